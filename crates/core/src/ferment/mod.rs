@@ -1,0 +1,17 @@
+//! The rise: dough time against clock time, gas, volume, ripeness, and the moments a baker waits for.
+//!
+//! Model, constants and their marks: `docs/science.md`, section "The rise".
+
+mod constants;
+mod dough;
+mod events;
+mod rate;
+mod request;
+mod simulate;
+
+pub use constants::{Constants, FlourClass, MixerRow, Numbers, PaceWords, RiseStyle};
+pub use dough::{Body, Dough, LeavenState, YeastDose, free_gas, osmotic_factor};
+pub use events::{Event, EventKind};
+pub use rate::{Population, Rate, survivors};
+pub use request::{Act, Pace, Rise, RiseKind, RiseStage, time_constant_min};
+pub use simulate::{Forecast, Leaven, Row, dough_hours_along, simulate, simulate_leaven};

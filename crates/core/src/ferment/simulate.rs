@@ -1,0 +1,580 @@
+//! The simulation: steps of five minutes over dough temperature, yeast, gas and acid.
+
+use serde::Serialize;
+
+use super::{
+    Body, Constants, Dough, Event, EventKind, LeavenState, Numbers, Population, Rate, Rise, RiseKind, RiseStage, events::Path,
+    request::time_constant_min, survivors,
+};
+use crate::input::InputErrors;
+
+/// The state of the dough at a moment.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct Row {
+    pub min: f64,
+    pub dough_c: f64,
+    pub dough_h: f64,
+    #[serde(skip)]
+    pub gas_ml: f64,
+    pub volume_ratio: f64,
+    pub rise_ratio: f64,
+    pub ripeness: f64,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub ph: Option<f64>,
+    #[serde(skip)]
+    pub acid: Option<f64>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub tta: Option<f64>,
+    /// Stage it belongs to.
+    #[serde(skip)]
+    pub stage: usize,
+}
+
+/// What the model foresees.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Forecast {
+    /// Whose dough time it is.
+    pub main: Population,
+    /// Moments, rise by rise.
+    pub events: Vec<Event>,
+    /// The course.
+    pub curve: Vec<Row>,
+    /// Its last row.
+    pub end: Row,
+    /// The dough's fixed figures.
+    pub body: Body,
+    /// For each stage its start in minutes.
+    pub stage_starts: Vec<f64>,
+    /// Acts that fell after ripe and were left out: stage and index.
+    pub skipped_acts: Vec<(usize, usize)>,
+}
+
+impl Forecast {
+    /// The first event of a kind in a stage or later that is not beyond what was asked.
+    #[must_use]
+    pub fn event(&self, kind: EventKind) -> Option<&Event> {
+        self.events.iter().find(|e| e.kind == kind)
+    }
+}
+
+#[derive(Debug, Clone, Copy)]
+struct Group {
+    rate: Rate,
+    gamma: f64,
+    theta: f64,
+    lag_h: f64,
+    factor: f64,
+    growth: f64,
+    cap: f64,
+    amount: f64,
+}
+
+impl Group {
+    fn new(population: Population, n: &Numbers, celsius: f64, lag_h: f64, factor: f64, growth: f64, cap: f64, amount: f64) -> Self {
+        let rate = Rate::of(population, n);
+        Self { rate, gamma: rate.at(celsius), theta: 0.0, lag_h, factor, growth, cap, amount }
+    }
+
+    fn active(&self, theta: f64) -> f64 {
+        if self.lag_h <= 0.0 {
+            theta
+        } else if theta > 40.0 * self.lag_h {
+            theta - self.lag_h
+        } else {
+            theta - self.lag_h * (1.0 - (-theta / self.lag_h).exp())
+        }
+    }
+
+    /// Ages by one step; gives the integral of the amount over growth (∫Y F μ dA).
+    fn step(&mut self, hours: f64, middle_c: f64, end_c: f64) -> f64 {
+        let gamma_end = self.rate.at(end_c);
+        let next = self.theta + hours / 6.0 * (self.gamma + 4.0 * self.rate.at(middle_c) + gamma_end);
+        let x = self.growth * self.factor * (self.active(next) - self.active(self.theta));
+        self.theta = next;
+        self.gamma = gamma_end;
+        if self.amount >= self.cap || x == 0.0 {
+            return self.amount * x;
+        }
+        let e = x.exp_m1();
+        let share = self.amount / self.cap * e;
+        let integral = self.cap * share.ln_1p();
+        self.amount *= (1.0 + e) / (1.0 + share);
+        integral
+    }
+}
+
+#[derive(Debug, Clone)]
+struct State {
+    min: f64,
+    celsius: f64,
+    bakers: Option<Group>,
+    wild: Option<Group>,
+    lactic: Option<Group>,
+    acid: f64,
+    made: f64,
+    kept: f64,
+    free: f64,
+}
+
+struct Surroundings {
+    place_c: f64,
+    tau: f64,
+    full: (f64, f64),
+}
+
+impl Surroundings {
+    fn of(stage: &RiseStage, k: &Constants) -> Self {
+        let word = |w: &Option<String>, default: &str| w.clone().unwrap_or_else(|| default.to_owned());
+        let tau = time_constant_min(
+            stage.mass_g.unwrap_or(1000.0),
+            &word(&stage.vessel, "bowl"),
+            &word(&stage.cover, "covered"),
+            &word(&stage.air, "still"),
+            k,
+        );
+        let h = k.numbers.step_min;
+        Self { place_c: stage.place_c, tau, full: ((-h / (2.0 * tau)).exp(), (-h / tau).exp()) }
+    }
+    fn decay(&self, h: f64, n: &Numbers) -> (f64, f64) {
+        if h == n.step_min { self.full } else { ((-h / (2.0 * self.tau)).exp(), (-h / self.tau).exp()) }
+    }
+}
+
+/// One rise: from where ripeness is counted, and how much gas it takes.
+#[derive(Debug, Clone, Copy)]
+struct Need {
+    made0: f64,
+    gas: f64,
+    volume0: f64,
+    fall: f64,
+    over: f64,
+    kind: RiseKind,
+}
+
+impl Need {
+    fn ripeness(&self, s: &State) -> f64 {
+        (s.made - self.made0) / self.gas
+    }
+}
+
+struct Run<'a> {
+    k: &'a Constants,
+    body: Body,
+    acid_max: f64,
+}
+
+impl Run<'_> {
+    /// One step of `h` minutes: temperature, populations, acid, gas.
+    fn step(&self, s: &mut State, around: &Surroundings, need: &Need, h: f64) {
+        let n = &self.k.numbers;
+        let (half, full) = around.decay(h, n);
+        let gap = s.celsius - around.place_c;
+        let (middle, end) = (around.place_c + gap * half, around.place_c + gap * full);
+        let hours = h / 60.0;
+        let ripeness = need.ripeness(s);
+        let mut made = 0.0;
+        if let Some(g) = &mut s.bakers {
+            made += n.gas_bakers * g.step(hours, middle, end) / n.bakers_growth;
+        }
+        if let Some(g) = &mut s.wild {
+            made += n.gas_wild * g.step(hours, middle, end) / n.wild_growth;
+        }
+        if let Some(g) = &mut s.lactic {
+            let integral = g.step(hours, middle, end);
+            s.acid = self.acid_max - (self.acid_max - s.acid) * (-n.lab_acid * integral / (n.lab_growth * self.acid_max)).exp();
+        }
+        if middle > n.death_from_c {
+            let alive = survivors(h, middle, n);
+            for g in [&mut s.bakers, &mut s.wild].into_iter().flatten() {
+                g.amount *= alive;
+            }
+        }
+        let over = (ripeness - need.fall).max(0.0);
+        let hold = self.body.hold_ml * (1.0 / (1.0 + n.collapse * over * over)).max(n.collapse_keep);
+        let kept = |free: f64| {
+            let x4 = (free / hold).powi(4);
+            (1.0 - x4) / (1.0 + x4)
+        };
+        let halfway = (s.kept + 0.5 * made * kept(s.free)).max(0.0);
+        s.kept = (s.kept + made * kept(self.body.free_gas(halfway))).max(0.0);
+        s.free = self.body.free_gas(s.kept);
+        s.made += made;
+        s.celsius = end;
+        s.min += h;
+    }
+
+    fn lose(&self, s: &mut State, share: f64) {
+        s.free *= 1.0 - share;
+        s.kept = self.body.retained(s.free);
+    }
+
+    fn theta(&self, s: &State) -> f64 {
+        let main = if self.body.bakers_lead { &s.bakers } else { &s.wild };
+        main.as_ref().or(s.wild.as_ref()).or(s.bakers.as_ref()).map_or(0.0, |g| g.theta)
+    }
+
+    fn row(&self, s: &State, need: &Need, stage: usize) -> Row {
+        let n = &self.k.numbers;
+        let volume = self.body.volume_ratio(s.free);
+        let acid = s.lactic.is_some().then_some(s.acid);
+        Row {
+            min: s.min,
+            dough_c: s.celsius,
+            dough_h: self.theta(s),
+            gas_ml: s.made,
+            volume_ratio: volume,
+            rise_ratio: volume / need.volume0,
+            ripeness: need.ripeness(s),
+            ph: acid.map(|a| n.ph_floor + (n.ph0 - n.ph_floor) * (-a / self.body.buffer).exp()),
+            acid,
+            tta: acid.map(|a| n.tta_flour + a * self.body.flour_share / 10.0),
+            stage,
+        }
+    }
+
+    fn need(&self, s: &State, stage: &RiseStage, rise: &Rise) -> Need {
+        let n = &self.k.numbers;
+        let fresh = self.body.vd_ml + self.body.air_ml;
+        let style = self.k.styles.get(&rise.style);
+        let over_x = stage.over_x.unwrap_or(1.0);
+        let (ratio, fall, over) = match (stage.kind, style) {
+            (RiseKind::Leaven, _) | (_, None) => (1.0 + self.body.leaven_ml / fresh, n.leaven_fall_from, n.leaven_falls_at),
+            (RiseKind::Bulk, Some(r)) => (r.bulk_ratio.unwrap_or(2.0), r.over * over_x, r.bulk_over.unwrap_or(r.over) * over_x),
+            (RiseKind::Proof, Some(r)) => (r.proof_ratio, r.over * over_x, r.over * over_x),
+        };
+        let target = self.body.retained((stage.target_ratio.unwrap_or(ratio) - 1.0) * fresh);
+        Need {
+            made0: s.made,
+            gas: (target - s.kept).max(n.need_floor * target),
+            volume0: self.body.volume_ratio(s.free),
+            fall,
+            over,
+            kind: stage.kind,
+        }
+    }
+
+    /// What was crossed between two states, in the fixed order.
+    fn crossed(&self, before: &Row, after: &Row, need: &Need, stage: usize, ahead: bool, found: &mut Vec<Event>) {
+        let (ripe, over) = match need.kind {
+            RiseKind::Bulk => (EventKind::BulkRipe, EventKind::OverRipe),
+            RiseKind::Proof => (EventKind::ProofRipe, EventKind::OverProofed),
+            RiseKind::Leaven => (EventKind::LeavenPeak, EventKind::LeavenFalls),
+        };
+        let levels = [
+            (ripe, before.ripeness, after.ripeness, 1.0),
+            (EventKind::Doubled, before.rise_ratio, after.rise_ratio, 2.0),
+            (EventKind::Tripled, before.rise_ratio, after.rise_ratio, 3.0),
+            (over, before.ripeness, after.ripeness, need.over),
+        ];
+        for (kind, from, to, level) in levels {
+            if from < level && to >= level && !found.iter().any(|e| e.kind == kind) {
+                let share = (level - from) / (to - from);
+                found.push(Event {
+                    kind,
+                    stage,
+                    ahead,
+                    min_low: None,
+                    min_high: None,
+                    min: before.min + share * (after.min - before.min),
+                    dough_h: before.dough_h + share * (after.dough_h - before.dough_h),
+                });
+            }
+        }
+    }
+
+    /// Continues a copy at the same place, to see what would come if it were left standing.
+    fn look_ahead(&self, mut s: State, around: &Surroundings, need: &Need, stage: usize, found: &mut Vec<Event>, path: &mut Path) {
+        let mut before = self.row(&s, need, stage);
+        let mut steps = 0.0;
+        while steps < self.k.numbers.ahead_steps && before.ripeness < need.over {
+            self.step(&mut s, around, need, self.k.numbers.step_min);
+            let after = self.row(&s, need, stage);
+            if after.dough_h <= before.dough_h {
+                break;
+            }
+            path.push(after.min, after.dough_h);
+            self.crossed(&before, &after, need, stage, true, found);
+            before = after;
+            steps += 1.0;
+        }
+    }
+}
+
+/// Low and high of the clock up to where the rises before this one ended.
+#[derive(Clone, Copy)]
+struct Shift {
+    low: Option<f64>,
+    high: Option<f64>,
+}
+
+/// Simulates a dough through its stages.
+///
+/// Ranges: those of `docs/science.md`. A stage without minutes runs until ripe. Ranges of the events
+/// are the 10th and 90th percentile. Budget: 24 h in three stages under 50 µs.
+///
+/// # Errors
+/// Every field outside its range, in a baker's words.
+pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
+    rise.check(k)?;
+    let n = &k.numbers;
+    let body = Body::of(&rise.dough, rise.rate, k);
+    let acid_max = body.buffer * ((n.ph0 - n.ph_floor) / (n.ph_stop - n.ph_floor)).ln();
+    let run = Run { k, acid_max, body };
+    let b = &run.body;
+    let bakers = (b.yeast_instant_pct > 0.0).then(|| {
+        Group::new(
+            Population::Bakers,
+            n,
+            rise.start_c,
+            b.lag_bakers_h,
+            b.factor_bakers,
+            n.bakers_growth,
+            n.bakers_y_max,
+            b.yeast_instant_pct,
+        )
+    });
+    let leaven = rise.dough.leaven.is_some();
+    let wild =
+        leaven.then(|| Group::new(Population::Wild, n, rise.start_c, b.lag_wild_h, b.factor_wild, n.wild_growth, n.wild_y_max, b.wild_y));
+    let lactic =
+        leaven.then(|| Group::new(Population::Lactic, n, rise.start_c, b.lag_wild_h, b.factor_wild, n.lab_growth, 1.0, b.lactic_b));
+    let main = if b.bakers_lead && bakers.is_some() { Population::Bakers } else { Population::Wild };
+    let mut s = State { min: 0.0, celsius: rise.start_c, bakers, wild, lactic, acid: b.acid, made: 0.0, kept: 0.0, free: 0.0 };
+    let mut curve = Vec::with_capacity(512);
+    let mut events = Vec::new();
+    let (mut found, mut path) = (Vec::new(), Path::default());
+    let mut need: Option<Need> = None;
+    let mut shift = Shift { low: Some(0.0), high: Some(0.0) };
+    let (mut stage_starts, mut skipped_acts) = (Vec::new(), Vec::new());
+    let mut rise_start = 0.0;
+    let mut coldest = f64::INFINITY;
+    for (i, stage) in rise.stages.iter().enumerate() {
+        let around = Surroundings::of(stage, k);
+        let turned = need.as_ref().is_none_or(|n: &Need| n.kind != stage.kind) || stage.new_rise.unwrap_or(false);
+        if turned {
+            let shaped =
+                need.is_some_and(|n| n.kind == RiseKind::Bulk) && stage.kind == RiseKind::Proof && !stage.no_shape.unwrap_or(false);
+            if shaped {
+                run.lose(&mut s, k.styles.get(&rise.style).map_or(0.0, |r| r.shape_loss));
+            }
+            found.clear();
+            path.start(s.min, run.theta(&s));
+            rise_start = s.min;
+            coldest = f64::INFINITY;
+        }
+        // A later stage of the same rise may aim elsewhere, but counts from the same start.
+        let fresh = run.need(&s, stage, rise);
+        let now = match need {
+            Some(before) if !turned => {
+                let target = fresh_target(&run, stage, rise);
+                Need {
+                    gas: (target - kept_at_start(&run, &before)).max(n.need_floor * target),
+                    made0: before.made0,
+                    volume0: before.volume0,
+                    ..fresh
+                }
+            }
+            _ => fresh,
+        };
+        need = Some(now);
+        coldest = coldest.min(stage.place_c);
+        stage_starts.push(s.min);
+        curve.push(run.row(&s, &now, i));
+        let (start, mut ripe_here) = (s.min, false);
+        let mut acts: Vec<(usize, f64, f64)> = stage
+            .acts
+            .as_deref()
+            .unwrap_or_default()
+            .iter()
+            .enumerate()
+            .map(|(j, a)| (j, a.at_min, k.acts.get(&a.act).copied().unwrap_or(0.0)))
+            .collect();
+        acts.sort_by(|x, y| x.1.total_cmp(&y.1));
+        let end = start + stage.minutes.unwrap_or(n.horizon_min);
+        let mut acts = acts.into_iter().peekable();
+        // Already ripe: the stage takes no time, and the rise counts as one of fixed length.
+        let already = stage.minutes.is_none() && now.ripeness(&s) >= 1.0;
+        let mut done = already;
+        while !done {
+            let next = acts.peek().map_or(end, |a| start + a.1);
+            let mut before = curve.last().copied().unwrap_or_else(|| run.row(&s, &now, i));
+            let from = s.min;
+            let mut taken = 0.0;
+            while next - s.min > 1e-9 {
+                let h = n.step_min.min(next - from - taken * n.step_min);
+                if h <= 1e-9 {
+                    break;
+                }
+                let kept = s.clone();
+                run.step(&mut s, &around, &now, h);
+                taken += 1.0;
+                let r = now.ripeness(&s);
+                if stage.minutes.is_none() && r >= 1.0 {
+                    let r0 = before.ripeness;
+                    s = kept;
+                    run.step(&mut s, &around, &now, h * (1.0 - r0) / (r - r0));
+                    done = true;
+                    ripe_here = true;
+                }
+                let mut after = run.row(&s, &now, i);
+                curve.push(after);
+                path.push(after.min, after.dough_h);
+                if done {
+                    after.ripeness = 1.0;
+                }
+                run.crossed(&before, &after, &now, i, false, &mut found);
+                before = after;
+                if done {
+                    break;
+                }
+            }
+            if done {
+                break;
+            }
+            match acts.next() {
+                Some((_, _, loss)) => {
+                    run.lose(&mut s, loss);
+                    curve.push(run.row(&s, &now, i));
+                }
+                None => done = true,
+            }
+        }
+        skipped_acts.extend(acts.map(|a| (i, a.0)));
+        let stuck = stage.minutes.is_none() && !ripe_here && !already;
+        let last_of_rise = rise.stages.get(i + 1).is_none_or(|next| next.kind != stage.kind || next.new_rise.unwrap_or(false));
+        if stuck {
+            found.push(Event {
+                kind: EventKind::NotRipe,
+                stage: i,
+                min: s.min,
+                min_low: None,
+                min_high: None,
+                dough_h: run.theta(&s),
+                ahead: false,
+            });
+        }
+        if last_of_rise || stuck {
+            if !stuck {
+                run.look_ahead(s.clone(), &around, &now, i, &mut found, &mut path);
+            }
+            let cold = coldest < n.cold_below_c;
+            let sigma = spread(rise.log_sigma, stage.kind, main, cold, n);
+            for e in &mut found {
+                e.min_low = shift.low.zip(path.stretched(e.dough_h, (-n.z_interval * sigma).exp())).map(|(a, b)| a + b);
+                e.min_high = shift.high.zip(path.stretched(e.dough_h, (n.z_interval * sigma).exp())).map(|(a, b)| a + b);
+                if e.kind == EventKind::NotRipe {
+                    (e.min_low, e.min_high) = (None, None);
+                }
+            }
+            let ripe = found.iter().find(|e| e.kind.is_ripe() && !e.ahead).copied();
+            shift = match ripe.filter(|_| ripe_here) {
+                Some(e) => Shift { low: e.min_low, high: e.min_high },
+                None => Shift { low: shift.low.map(|l| l + s.min - rise_start), high: shift.high.map(|h| h + s.min - rise_start) },
+            };
+            events.append(&mut found);
+        }
+        if stuck {
+            break;
+        }
+    }
+    let fallback = need.map_or_else(|| run.need(&s, &RiseStage::until_ripe(RiseKind::Bulk, 24.0, 1000.0), rise), |n| n);
+    let end = curve.last().copied().unwrap_or_else(|| run.row(&s, &fallback, 0));
+    Ok(Forecast { main, events, end, curve, stage_starts, skipped_acts, body: run.body })
+}
+
+fn fresh_target(run: &Run<'_>, stage: &RiseStage, rise: &Rise) -> f64 {
+    let empty = State { min: 0.0, celsius: 0.0, bakers: None, wild: None, lactic: None, acid: 0.0, made: 0.0, kept: 0.0, free: 0.0 };
+    run.need(&empty, stage, rise).gas
+}
+
+fn kept_at_start(run: &Run<'_>, need: &Need) -> f64 {
+    run.body.retained((need.volume0 - 1.0) * (run.body.vd_ml + run.body.air_ml))
+}
+
+/// Spread of ln(rate) over one rise.
+fn spread(given: Option<f64>, kind: RiseKind, main: Population, cold: bool, n: &Numbers) -> f64 {
+    let own = match (kind, main) {
+        (RiseKind::Leaven, _) => n.sigma_leaven,
+        (_, Population::Bakers) => n.sigma_bakers,
+        (_, Population::Wild | Population::Lactic) => n.sigma_wild,
+    };
+    let sigma = given.unwrap_or(own);
+    if cold && sigma > 0.0 { sigma.hypot(n.sigma_cold) } else { sigma }
+}
+
+/// A leaven as it is fed: parts by weight, and where it stands.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct Leaven {
+    pub seed: f64,
+    pub water: f64,
+    pub flour: f64,
+    pub flour_mix: Vec<(String, f64)>,
+    pub seed_hydration_pct: f64,
+    pub seed_state: Option<LeavenState>,
+    pub place_c: f64,
+    pub start_c: Option<f64>,
+    pub hours: Option<f64>,
+    pub mass_g: f64,
+    pub rate: f64,
+}
+
+/// Simulates a fed leaven to its peak and fall.
+///
+/// # Errors
+/// As [`simulate`].
+pub fn simulate_leaven(leaven: &Leaven, k: &Constants) -> Result<Forecast, InputErrors> {
+    let seed_flour = leaven.seed / (1.0 + leaven.seed_hydration_pct / 100.0);
+    let flour = leaven.flour + seed_flour;
+    let dough = Dough {
+        flour: leaven.flour_mix.clone(),
+        water_pct: 100.0 * (leaven.water + leaven.seed - seed_flour) / flour,
+        salt_pct: 0.0,
+        sugar_pct: 0.0,
+        fat_pct: 0.0,
+        solids_pct: 0.0,
+        yeast: None,
+        leaven: Some((100.0 * seed_flour / flour, leaven.seed_state)),
+        preferment_yeast_pct: 0.0,
+        spice_factor: 1.0,
+    };
+    let mut stage = RiseStage::until_ripe(RiseKind::Leaven, leaven.place_c, leaven.mass_g);
+    stage.minutes = leaven.hours.map(|h| h * 60.0);
+    let rise = Rise {
+        style: "leaven".into(),
+        dough,
+        start_c: leaven.start_c.unwrap_or(leaven.place_c),
+        stages: vec![stage],
+        rate: leaven.rate,
+        log_sigma: None,
+    };
+    simulate(&rise.assume(leaven.mass_g, k)?, k)
+}
+
+/// Dough time of a population along a chain of places, stage by stage: temperature and hours at each end.
+///
+/// # Errors
+/// Stages outside their ranges.
+pub fn dough_hours_along(population: Population, start_c: f64, stages: &[RiseStage], k: &Constants) -> Vec<(f64, f64)> {
+    let n = &k.numbers;
+    let mut group = Group::new(population, n, start_c, 0.0, 1.0, 1.0, f64::INFINITY, 0.0);
+    let mut celsius = start_c;
+    stages
+        .iter()
+        .map(|stage| {
+            let around = Surroundings::of(stage, k);
+            let minutes = stage.minutes.unwrap_or(0.0);
+            let mut at = 0.0;
+            while minutes - at > 1e-9 {
+                let h = n.step_min.min(minutes - at);
+                let (half, full) = around.decay(h, n);
+                let gap = celsius - around.place_c;
+                group.step(h / 60.0, around.place_c + gap * half, around.place_c + gap * full);
+                celsius = around.place_c + gap * full;
+                at += h;
+            }
+            (celsius, group.theta)
+        })
+        .collect()
+}

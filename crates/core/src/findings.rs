@@ -1,0 +1,197 @@
+//! What the program has noticed, and what one tap can do about it. A finding never changes
+//! an amount by itself.
+
+use serde::Serialize;
+use serde_json::{Value, json};
+
+use crate::measure::Band;
+
+/// How loud a finding is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Severity {
+    /// Shown quietly.
+    Note,
+    /// Shown at its line with a remedy.
+    Caution,
+    /// Must be answered before a bake starts.
+    Stop,
+}
+
+impl Severity {
+    /// As the API and the style sheet name it.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Note => "note",
+            Self::Caution => "caution",
+            Self::Stop => "stop",
+        }
+    }
+}
+
+/// One change to a formula.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Change {
+    /// Another weight for a line.
+    Grams {
+        /// Index of the line.
+        line: usize,
+        /// New weight in grams, with what it may be.
+        grams: Band,
+        /// Whether the line carries an interval that must be rewritten too.
+        interval: bool,
+    },
+    /// Another ingredient in a line.
+    Ingredient {
+        /// Index of the line.
+        line: usize,
+        /// Its id.
+        ingredient: &'static str,
+    },
+    /// A new line at the end.
+    Add {
+        /// Its id.
+        ingredient: &'static str,
+        /// Grams.
+        grams: f64,
+    },
+    /// A line less.
+    Remove {
+        /// Index of the line.
+        line: usize,
+    },
+    /// Pieces and their weight.
+    Pieces {
+        /// How many.
+        count: u32,
+        /// Grams of one.
+        piece_g: f64,
+    },
+    /// The oven setting in °C.
+    Oven {
+        /// Setting.
+        set_c: f64,
+    },
+    /// Minutes in the oven.
+    OvenMinutes {
+        /// From.
+        low: f64,
+        /// To.
+        high: f64,
+    },
+}
+
+/// A remedy: a button's words and what it does.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Remedy {
+    /// The deed, as the button says it.
+    pub label: String,
+    /// What changes.
+    pub changes: Vec<Change>,
+    /// Whether the finding is thereby answered and stays silent for this version.
+    pub accept: bool,
+}
+
+impl Remedy {
+    /// A remedy that changes something.
+    #[must_use]
+    pub fn new(label: impl Into<String>, changes: Vec<Change>) -> Self {
+        Self { label: label.into(), changes, accept: false }
+    }
+    /// A remedy that changes something and answers the finding, which would else stay.
+    #[must_use]
+    pub fn answering(label: impl Into<String>, changes: Vec<Change>) -> Self {
+        Self { label: label.into(), changes, accept: true }
+    }
+    /// "Meant so": nothing changes.
+    #[must_use]
+    pub fn meant(label: impl Into<String>) -> Self {
+        Self::answering(label, Vec::new())
+    }
+
+    /// The remedy on the wire: a JSON Patch (RFC 6902) on `{formula}`, or `accept`.
+    #[must_use]
+    pub fn wire(&self, id: &str) -> Value {
+        if self.changes.is_empty() {
+            return json!({ "label": self.label, "accept": true });
+        }
+        let mut patch: Vec<Value> = self.changes.iter().flat_map(patch).collect();
+        if self.accept {
+            patch.push(json!({ "op": "add", "path": "/formula/accepted/-", "value": id }));
+        }
+        json!({ "label": self.label, "patch": patch })
+    }
+}
+
+fn patch(change: &Change) -> Vec<Value> {
+    let line_at = |line: usize, field: &str| format!("/formula/lines/{line}/{field}");
+    match change {
+        Change::Grams { line, grams, interval } => {
+            let mut ops = vec![json!({ "op": "replace", "path": line_at(*line, "grams"), "value": grams.likely })];
+            if *interval {
+                ops.push(json!({ "op": "add", "path": line_at(*line, "grams_low"), "value": grams.low }));
+                ops.push(json!({ "op": "add", "path": line_at(*line, "grams_high"), "value": grams.high }));
+            }
+            ops
+        }
+        Change::Ingredient { line, ingredient } => {
+            vec![json!({ "op": "replace", "path": line_at(*line, "ingredient"), "value": ingredient })]
+        }
+        Change::Add { ingredient, grams } => {
+            vec![json!({ "op": "add", "path": "/formula/lines/-", "value": { "ingredient": ingredient, "grams": grams } })]
+        }
+        Change::Remove { line } => vec![json!({ "op": "remove", "path": format!("/formula/lines/{line}") })],
+        Change::Pieces { count, piece_g } => vec![
+            json!({ "op": "add", "path": "/formula/pieces/count", "value": count }),
+            json!({ "op": "add", "path": "/formula/pieces/piece_g", "value": piece_g }),
+        ],
+        Change::Oven { set_c } => vec![json!({ "op": "add", "path": "/formula/oven/set_c", "value": set_c })],
+        Change::OvenMinutes { low, high } => vec![
+            json!({ "op": "add", "path": "/formula/oven/minutes_low", "value": low }),
+            json!({ "op": "add", "path": "/formula/oven/minutes_high", "value": high }),
+        ],
+    }
+}
+
+/// What was noticed.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Finding {
+    /// Fixed name.
+    pub id: &'static str,
+    /// How loud.
+    pub severity: Severity,
+    /// What is wrong, its first words first.
+    pub message: String,
+    /// Why it matters.
+    pub why: &'static str,
+    /// Who says so.
+    pub source: &'static str,
+    /// Index of the formula line it concerns.
+    pub line: Option<usize>,
+    /// Index of the step it concerns.
+    pub step: Option<usize>,
+    /// Line of the pasted text it concerns.
+    pub source_line: Option<usize>,
+    /// What one tap can do.
+    pub remedies: Vec<Remedy>,
+}
+
+impl Finding {
+    /// As the API writes it.
+    #[must_use]
+    pub fn wire(&self) -> Value {
+        let mut wire = json!({
+            "id": self.id, "severity": self.severity, "message": self.message, "why": self.why,
+            "remedies": self.remedies.iter().map(|r| r.wire(self.id)).collect::<Vec<_>>(),
+        });
+        if let Some(object) = wire.as_object_mut() {
+            for (key, at) in [("line", self.line), ("step", self.step), ("source_line", self.source_line)] {
+                if let Some(at) = at {
+                    object.insert(key.to_owned(), json!(at));
+                }
+            }
+        }
+        wire
+    }
+}

@@ -1,0 +1,280 @@
+//! Baker's percentages: what each line and the whole dough are, on all flour.
+//!
+//! What counts as what is fixed here and nowhere else; the definitions stand in `docs/science.md`.
+//! Doubts of several cups are independent, so they combine as the root of the sum of squares.
+
+use super::{Formula, Line, Stage, Style, StyleId, Styles};
+use crate::{
+    measure::{Band, Working},
+    pantry::{Family, Gluten, Pantry},
+};
+
+/// A formula in figures. Percentages are on total flour; they are 0 where there is no flour.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs, reason = "names of the API; definitions in docs/science.md")]
+pub struct Analysis<'a> {
+    pub formula: &'a Formula,
+    pub style: &'a Style,
+    pub flour_g: Band,
+    pub dough_g: Band,
+    pub hydration_pct: Band,
+    pub effective_hydration_pct: Band,
+    /// Effective hydration less the flour's own thirst; what styles compare.
+    pub hydration_adjusted_pct: f64,
+    pub salt_pct: Band,
+    pub sugar_pct: Band,
+    pub fat_pct: Band,
+    pub yeast_instant_pct: Band,
+    pub prefermented_flour_pct: f64,
+    pub leaven_flour_pct: Band,
+    pub fat_added_pct: Band,
+    pub butter_pct: f64,
+    pub egg_pct: f64,
+    pub milk_pct: f64,
+    pub milk_share: f64,
+    pub fruit_pct: f64,
+    pub wholegrain_pct: f64,
+    pub rye_pct: f64,
+    pub gluten_flour_pct: f64,
+    /// Percent of each line on flour, in the order of the lines; `None` for what goes on the finish.
+    pub line_pct: Vec<Option<f64>>,
+    pub allergens: Vec<String>,
+}
+
+const MILKS: [&str; 20] = [
+    "milk-whole",
+    "milk-semi",
+    "milk-skim",
+    "milk-goat",
+    "milk-evaporated",
+    "buttermilk",
+    "kefir",
+    "whey",
+    "soy-milk",
+    "oat-milk",
+    "almond-milk",
+    "rice-milk",
+    "coconut-milk",
+    "yogurt",
+    "yogurt-greek",
+    "quark",
+    "sour-cream",
+    "cream-heavy",
+    "cream-double-uk",
+    "cream-light",
+];
+const WHOLEGRAIN: [&str; 9] = [
+    "wheat-whole",
+    "wheat-white-whole",
+    "wheat-sprouted",
+    "spelt-whole",
+    "emmer-flour",
+    "einkorn-flour",
+    "khorasan-flour",
+    "rye-dark",
+    "rye-chops",
+];
+
+/// A sum over lines divided by flour, with its interval.
+struct Share<'a> {
+    lines: Vec<(&'a Line, f64)>,
+    flour: Vec<(&'a Line, f64)>,
+}
+
+impl Share<'_> {
+    fn percent(&self) -> Band {
+        let sum = |weights: &[(&Line, f64)], pick: &dyn Fn(&Band) -> f64| weights.iter().map(|(l, w)| w * pick(&l.grams)).sum::<f64>();
+        let likely = |b: &Band| b.likely;
+        let (amount, flour) = (sum(&self.lines, &likely), sum(&self.flour, &likely));
+        if flour <= 0.0 {
+            return Band::exact(0.0);
+        }
+        let value = 100.0 * amount / flour;
+        let (mut below, mut above) = (0.0, 0.0);
+        let flour_share = |line: &Line| self.flour.iter().find(|(l, _)| std::ptr::eq(*l, line)).map_or(0.0, |f| f.1);
+        let amount_share = |line: &Line| self.lines.iter().filter(|(l, _)| std::ptr::eq(*l, line)).map(|f| f.1).sum::<f64>();
+        let mut moved = |line: &Line, a: f64, f: f64| {
+            for end in [line.grams.low, line.grams.high] {
+                let by = end - line.grams.likely;
+                let there = 100.0 * (amount + a * by) / (flour + f * by).max(1e-9) - value;
+                if there < 0.0 { below += there * there } else { above += there * there }
+            }
+        };
+        for (line, a) in self.lines.iter().filter(|(l, _)| !l.grams.is_exact()) {
+            moved(line, *a, flour_share(line));
+        }
+        for (line, f) in self.flour.iter().filter(|(l, _)| !l.grams.is_exact()) {
+            if amount_share(line) == 0.0 {
+                moved(line, 0.0, *f);
+            }
+        }
+        Band::new((value - below.sqrt()).max(0.0), value, value + above.sqrt())
+    }
+}
+
+impl Formula {
+    /// Works out every figure of the dough.
+    #[must_use]
+    pub fn analyse<'a>(&'a self, pantry: &Pantry, styles: &'a Styles) -> Analysis<'a> {
+        let dough: Vec<&Line> = self.lines.iter().filter(|l| l.in_dough()).collect();
+        let flour: Vec<(&Line, f64)> =
+            dough.iter().filter(|l| l.ingredient.flour_share > 0.0).map(|l| (*l, l.ingredient.flour_share)).collect();
+        let share = |weight: &dyn Fn(&Line) -> f64| {
+            let lines = dough.iter().map(|l| (*l, weight(l))).filter(|(_, w)| *w != 0.0).collect();
+            Share { lines, flour: flour.clone() }.percent()
+        };
+        let when = |yes: bool, value: f64| if yes { value } else { 0.0 };
+        let family = |l: &Line| l.ingredient.family;
+        let milk = |l: &Line| MILKS.contains(&l.ingredient.id.as_str());
+        let fatty =
+            |l: &Line| family(l) == Family::Fat || (matches!(family(l), Family::Dairy | Family::Liquid) && l.ingredient.fat_pct >= 8.0);
+        let sum = |weight: &dyn Fn(&Line) -> f64| dough.iter().map(|l| l.grams.likely * weight(l)).sum::<f64>();
+        let hydration_share = |l: &Line| l.ingredient.hydration_share;
+        let effective = share(&hydration_share);
+        let milk_grams = sum(&|l| when(milk(l), 1.0));
+        let liquids = sum(&|l| when(milk(l) || family(l) == Family::Liquid, 1.0));
+        let flour_likely = flour.iter().map(|(l, w)| l.grams.likely * w).sum::<f64>();
+        let on_flour = |grams: f64| if flour_likely > 0.0 { 100.0 * grams / flour_likely } else { 0.0 };
+        let mut analysis = Analysis {
+            formula: self,
+            style: styles.get(StyleId::Lean),
+            flour_g: root_sum(&flour),
+            dough_g: root_sum(&dough.iter().map(|l| (*l, 1.0)).collect::<Vec<_>>()),
+            hydration_pct: share(&|l| {
+                let liquid = when(family(l) == Family::Liquid, 1.0 - l.ingredient.flour_share);
+                liquid + when(family(l) == Family::Leaven, hydration_share(l))
+            }),
+            hydration_adjusted_pct: effective.likely - thirst(&dough, flour_likely, pantry),
+            effective_hydration_pct: effective,
+            salt_pct: share(&salt_share),
+            sugar_pct: share(&|l| when(family(l) == Family::Sugar, l.ingredient.sugars_pct / 100.0)),
+            fat_pct: share(&|l| when(family(l) != Family::Flour, l.ingredient.fat_pct / 100.0)),
+            yeast_instant_pct: share(&|l| l.ingredient.yeast_kind().map_or(0.0, |k| pantry.instant_equivalent(k))),
+            prefermented_flour_pct: share(&|l| when(l.is_prefermented(), l.ingredient.flour_share)).likely,
+            leaven_flour_pct: share(&|l| when(l.is_leaven(), l.ingredient.flour_share)),
+            fat_added_pct: share(&|l| when(fatty(l), l.ingredient.fat_pct / 100.0)),
+            butter_pct: share(&|l| when(l.ingredient.id.starts_with("butter-") || l.ingredient.id == "ghee", l.ingredient.fat_pct / 100.0))
+                .likely,
+            egg_pct: on_flour(sum(&|l| {
+                when(family(l) == Family::Egg && !matches!(l.ingredient.id.as_str(), "egg-wash" | "egg-dried"), 1.0)
+            })),
+            milk_pct: on_flour(milk_grams),
+            milk_share: if liquids > 0.0 { milk_grams / liquids } else { 0.0 },
+            fruit_pct: on_flour(sum(&|l| when(family(l) == Family::Fruit && l.ingredient.sugars_pct >= 35.0, 1.0))),
+            wholegrain_pct: share(&|l| when(WHOLEGRAIN.contains(&l.ingredient.id.as_str()), l.ingredient.flour_share)).likely,
+            rye_pct: share(&|l| when(l.ingredient.id.starts_with("rye-") || l.ingredient.id == "leaven-rye", l.ingredient.flour_share))
+                .likely,
+            gluten_flour_pct: share(&|l| when(l.ingredient.gluten == Gluten::Yes, l.ingredient.flour_share)).likely,
+            line_pct: self.lines.iter().map(|l| l.in_dough().then(|| on_flour(l.grams.likely))).collect(),
+            allergens: allergens(self),
+        };
+        analysis.style = styles.get(self.style.unwrap_or_else(|| super::styles::recognise(&analysis)));
+        analysis
+    }
+}
+
+fn root_sum(lines: &[(&Line, f64)]) -> Band {
+    let sum: f64 = lines.iter().map(|(l, w)| l.grams.likely * w).sum();
+    let (below, above) = lines.iter().fold((0.0, 0.0), |(b, a), (l, w)| {
+        let (lo, hi) = ((l.grams.likely - l.grams.low) * w, (l.grams.high - l.grams.likely) * w);
+        (b + lo * lo, a + hi * hi)
+    });
+    Band::new(sum - below.sqrt(), sum, sum + above.sqrt())
+}
+
+/// Salt counts by its weight, as bakers weigh it; a paste or salted butter by what salt it holds.
+fn salt_share(line: &Line) -> f64 {
+    let i = &line.ingredient;
+    match i.family {
+        Family::Salt if i.salt_pct >= 90.0 => 1.0,
+        Family::Salt => i.salt_pct / 100.0,
+        _ if i.id == "butter-salted" => i.salt_pct / 100.0,
+        _ => 0.0,
+    }
+}
+
+/// Points of water the flours and dry inclusions drink beyond a white bread flour.
+fn thirst(dough: &[&Line], flour_g: f64, pantry: &Pantry) -> f64 {
+    if flour_g <= 0.0 {
+        return 0.0;
+    }
+    let points = |l: &&Line| {
+        let share = l.grams.likely / flour_g;
+        let soaked = matches!(l.stage, Stage::Soaker | Stage::Scald);
+        let kind = pantry.flour_kind(&l.ingredient.id).map_or(0.0, |k| k.absorption_points);
+        let own = share * l.ingredient.flour_share * kind;
+        let dry = match l.ingredient.id.as_str() {
+            "wheat-bran" | "oat-bran" | "oats-rolled" | "potato-flakes" | "cocoa" if !soaked => 0.8,
+            "coconut-shredded" if !soaked => 0.3,
+            _ if l.ingredient.family == Family::Seed && !soaked => 0.3,
+            _ => 0.0,
+        };
+        own + 100.0 * share * dry
+    };
+    dough.iter().map(points).sum()
+}
+
+fn allergens(formula: &Formula) -> Vec<String> {
+    let mut all: Vec<String> = formula.lines.iter().flat_map(|l| l.ingredient.allergens.iter().cloned()).collect();
+    all.sort();
+    all.dedup();
+    all
+}
+
+impl Analysis<'_> {
+    /// Grams that would be `percent` of the flour.
+    #[must_use]
+    pub fn grams_at(&self, percent: f64) -> f64 {
+        self.flour_g.likely * percent / 100.0
+    }
+
+    /// The steps behind the figures.
+    #[must_use]
+    pub fn working(&self) -> Vec<Working> {
+        let flour = self.flour_g.likely;
+        if flour <= 0.0 {
+            return Vec::new();
+        }
+        let mut steps = vec![
+            Working::given("all flour", flour, "g").by("Σ grams × flour share of the ingredient"),
+            Working::given("dough", self.dough_g.likely, "g").by("Σ grams of every line but the finish"),
+        ];
+        let shares: [(&str, Band, &dyn Fn(&Line) -> f64, &str); 4] = [
+            ("salt on flour", self.salt_pct, &salt_share, "salt by weight, the salt of salted butter with it"),
+            (
+                "water on flour",
+                self.effective_hydration_pct,
+                &|l| l.ingredient.hydration_share,
+                "water share of every ingredient but flour",
+            ),
+            (
+                "fat on flour",
+                self.fat_pct,
+                &|l| if l.ingredient.family == Family::Flour { 0.0 } else { l.ingredient.fat_pct / 100.0 },
+                "fat of every ingredient but flour",
+            ),
+            (
+                "sugar on flour",
+                self.sugar_pct,
+                &|l| if l.ingredient.family == Family::Sugar { l.ingredient.sugars_pct / 100.0 } else { 0.0 },
+                "sugars in sugar, honey, syrup",
+            ),
+        ];
+        for (label, band, weight, what) in shares {
+            let grams: f64 = self.formula.lines.iter().filter(|l| l.in_dough()).map(|l| l.grams.likely * weight(l)).sum();
+            steps.push(Working::given(label, band.likely, "%").by(format!("100 × {grams:.3} / {flour:.3}")).from(what));
+        }
+        steps
+    }
+
+    /// Water of each line that brings any: name, share of its weight, grams.
+    #[must_use]
+    pub fn water_by_line(&self) -> Vec<(String, f64, f64)> {
+        self.formula
+            .lines
+            .iter()
+            .filter(|l| l.in_dough() && l.ingredient.hydration_share > 0.0)
+            .map(|l| (l.ingredient.name.clone(), l.ingredient.hydration_share, l.grams.likely * l.ingredient.hydration_share))
+            .collect()
+    }
+}

@@ -1,0 +1,300 @@
+//! A formula as it was typed or sent, and the one door through which it becomes a [`Formula`].
+
+use serde::{Deserialize, Serialize};
+
+use super::{Formula, Line, OvenTold, Pieces, Stage, StyleId};
+use crate::{
+    input::{Errors, InputErrors, Pointer, number},
+    measure::{Band, Grams},
+    oven::{Shape, Vessel},
+    pantry::{Pantry, YeastKind},
+};
+
+/// Most lines a formula holds.
+pub const MOST_LINES: usize = 200;
+
+/// A number as it came: from JSON as a number, from a form as text.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Typed {
+    /// A number.
+    Number(f64),
+    /// What stands in a field.
+    Text(String),
+}
+
+impl Typed {
+    /// The number.
+    ///
+    /// # Errors
+    /// A sentence, if it is none.
+    pub fn read(&self) -> Result<f64, String> {
+        match self {
+            Self::Number(n) => Ok(*n),
+            Self::Text(t) => number(t),
+        }
+    }
+    /// As it stands in a field.
+    #[must_use]
+    pub fn text(&self) -> String {
+        match self {
+            Self::Number(n) => n.to_string(),
+            Self::Text(t) => t.clone(),
+        }
+    }
+}
+
+/// A line as it came.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs, reason = "as in the API")]
+pub struct LineDraft {
+    pub ingredient: String,
+    pub grams: Typed,
+    pub grams_low: Option<f64>,
+    pub grams_high: Option<f64>,
+    pub stage: Option<String>,
+    pub source: Option<String>,
+}
+
+/// A formula as it came: nothing typed is lost, nothing is trusted.
+#[derive(Debug, Clone, PartialEq, Default)]
+#[allow(missing_docs, reason = "as in the API")]
+pub struct FormulaDraft {
+    pub name: Option<String>,
+    pub style: Option<String>,
+    pub yeast_kind: Option<String>,
+    pub gluten_free: bool,
+    pub accepted: Vec<String>,
+    pub lines: Vec<LineDraft>,
+    pub pieces: Option<PiecesBody>,
+    pub oven: Option<OvenBody>,
+    /// The recipe as it was pasted, kept beside its lines.
+    pub text: Option<String>,
+}
+
+/// The wire form of a line; also how it is stored.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct LineBody {
+    pub ingredient: String,
+    pub grams: f64,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub grams_low: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub grams_high: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub stage: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub source: Option<String>,
+}
+
+/// The wire form of the pieces.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct PiecesBody {
+    pub count: f64,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub piece_g: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub shape: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub vessel: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub lid: Option<bool>,
+}
+
+/// The wire form of what the recipe says of the oven.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, Default)]
+#[serde(deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct OvenBody {
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub set_c: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub minutes_low: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub minutes_high: Option<f64>,
+}
+
+/// The wire form of a formula; also how it is stored.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, Default)]
+#[serde(deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct FormulaBody {
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub name: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub style: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub yeast_kind: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub gluten_free: Option<bool>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub accepted: Option<Vec<String>>,
+    pub lines: Vec<LineBody>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub pieces: Option<PiecesBody>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub oven: Option<OvenBody>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub text: Option<String>,
+}
+
+impl From<FormulaBody> for FormulaDraft {
+    fn from(body: FormulaBody) -> Self {
+        let line = |l: LineBody| LineDraft {
+            ingredient: l.ingredient,
+            grams: Typed::Number(l.grams),
+            grams_low: l.grams_low,
+            grams_high: l.grams_high,
+            stage: l.stage,
+            source: l.source,
+        };
+        Self {
+            name: body.name,
+            style: body.style,
+            yeast_kind: body.yeast_kind,
+            gluten_free: body.gluten_free.unwrap_or(false),
+            accepted: body.accepted.unwrap_or_default(),
+            lines: body.lines.into_iter().map(line).collect(),
+            pieces: body.pieces,
+            oven: body.oven,
+            text: body.text,
+        }
+    }
+}
+
+impl FormulaDraft {
+    /// Checks everything and gives the formula.
+    ///
+    /// Ranges: grams over 0 to 100,000; 1 to 500 pieces of 1 to 20,000 g; 1 to 200 lines (an empty
+    /// list is allowed and gives an empty formula, whose findings are none).
+    ///
+    /// # Errors
+    /// Every field that is wrong, each with its pointer.
+    pub fn check(&self, pantry: &Pantry) -> Result<Formula, InputErrors> {
+        let root = Pointer::root();
+        let mut errors = Errors::default();
+        if self.lines.len() > MOST_LINES {
+            errors.add(root.at("lines"), format!("A formula holds {MOST_LINES} lines at most; these are {}.", self.lines.len()));
+        }
+        if self.name.as_ref().is_some_and(|n| n.chars().count() > 200) {
+            errors.add(root.at("name"), "A name has 200 letters at most.");
+        }
+        let style = self.style.as_deref().filter(|s| !s.is_empty()).and_then(|word| {
+            errors.keep(
+                root.at("style"),
+                StyleId::from_word(word).ok_or_else(|| {
+                    let near = crate::nearest(word, StyleId::ALL.into_iter().map(StyleId::word));
+                    format!("“{word}” is no style of dough. Did you mean {near}?")
+                }),
+            )
+        });
+        let yeast_kind = self.yeast_kind.as_deref().filter(|s| !s.is_empty()).and_then(|word| {
+            errors.keep(
+                root.at("yeast_kind"),
+                YeastKind::from_word(word)
+                    .ok_or_else(|| format!("“{word}” is no kind of yeast: instant, osmotolerant, active-dry or fresh.")),
+            )
+        });
+        let mut lines = Vec::with_capacity(self.lines.len());
+        for (i, draft) in self.lines.iter().take(MOST_LINES).enumerate() {
+            if let Some(line) = check_line(draft, &root.at("lines").at(i), pantry, &mut errors) {
+                lines.push(line);
+            }
+        }
+        let pieces = self.pieces.as_ref().and_then(|p| check_pieces(p, &root.at("pieces"), &mut errors));
+        let oven = self.oven.and_then(|o| check_oven(o, &root.at("oven"), &mut errors));
+        errors.finish(Formula {
+            name: self.name.clone().filter(|n| !n.trim().is_empty()),
+            style,
+            yeast_kind,
+            gluten_free: self.gluten_free,
+            accepted: self.accepted.clone(),
+            lines,
+            pieces,
+            oven,
+            text: self.text.clone(),
+        })
+    }
+}
+
+fn check_line(draft: &LineDraft, here: &Pointer, pantry: &Pantry, errors: &mut Errors) -> Option<Line> {
+    let ingredient = if draft.ingredient.trim().is_empty() {
+        errors.add(here.at("ingredient"), "Name the ingredient, for example bread flour.");
+        None
+    } else {
+        errors.keep(here.at("ingredient"), pantry.find(&draft.ingredient))
+    };
+    let grams = errors.keep(
+        here.at("grams"),
+        draft.grams.read().and_then(|g| {
+            if g > 0.0 && Grams::new(g).is_ok() { Ok(g) } else { Err(format!("A weight is above 0 g and at most 100 000 g; {g} is not.")) }
+        }),
+    );
+    let stage = match draft.stage.as_deref().filter(|s| !s.is_empty()) {
+        None => None,
+        Some(word) => Some(errors.keep(
+            here.at("stage"),
+            Stage::from_word(word).ok_or_else(|| {
+                let near = crate::nearest(word, Stage::ALL.into_iter().map(Stage::word));
+                format!("“{word}” is no stage of a dough. Did you mean {near}?")
+            }),
+        )?),
+    };
+    let (ingredient, grams) = (ingredient?, grams?);
+    let (low, high) = (draft.grams_low.unwrap_or(grams), draft.grams_high.unwrap_or(grams));
+    for (name, value, ok) in [("grams_low", low, low > 0.0 && low <= grams), ("grams_high", high, high >= grams && high <= 200_000.0)] {
+        if !ok {
+            errors.add(here.at(name), format!("The weight {grams} g must lie between its low and its high; {value} g does not fit."));
+        }
+    }
+    Some(Line {
+        stage: stage.unwrap_or_else(|| Stage::usual(ingredient)),
+        ingredient: ingredient.clone(),
+        grams: Band::new(low, grams, high),
+        source: draft.source.clone().filter(|s| !s.is_empty()),
+    })
+}
+
+fn check_pieces(body: &PiecesBody, here: &Pointer, errors: &mut Errors) -> Option<Pieces> {
+    if body.count.fract() != 0.0 || !(1.0..=500.0).contains(&body.count) {
+        errors.add(here.at("count"), "Between 1 and 500 whole pieces.");
+    }
+    if let Some(g) = body.piece_g {
+        errors.range(here.at("piece_g"), g, 1.0, 20_000.0, "A piece weighs between 1 g and 20 kg.");
+    }
+    let shape = match body.shape.as_deref() {
+        None => None,
+        Some(word) => errors
+            .keep(here.at("shape"), Shape::from_word(word).ok_or_else(|| format!("“{word}” is no shape: {}.", Shape::words().join(", ")))),
+    };
+    let vessel = match body.vessel.as_deref() {
+        None => None,
+        Some(word) => errors.keep(
+            here.at("vessel"),
+            Vessel::from_word(word).ok_or_else(|| format!("“{word}” is nothing to bake on: {}.", Vessel::words().join(", "))),
+        ),
+    };
+    #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 500 was checked; else nothing is built")]
+    Some(Pieces { count: body.count.clamp(1.0, 500.0) as u32, piece_g: body.piece_g, shape, vessel, lid: body.lid.unwrap_or(false) })
+}
+
+fn check_oven(body: OvenBody, here: &Pointer, errors: &mut Errors) -> Option<OvenTold> {
+    if let Some(c) = body.set_c {
+        errors.range(here.at("set_c"), c, 100.0, 300.0, "An oven setting for bread lies between 100 and 300 °C.");
+    }
+    for (name, minutes) in [("minutes_low", body.minutes_low), ("minutes_high", body.minutes_high)] {
+        if let Some(m) = minutes {
+            errors.range(here.at(name), m, 1.0, 600.0, "Baking takes between 1 and 600 minutes.");
+        }
+    }
+    if let (Some(low), Some(high)) = (body.minutes_low, body.minutes_high) {
+        if low > high {
+            errors.add(here.at("minutes_low"), "The earlier time must not lie after the later one.");
+        }
+    }
+    let told = OvenTold { set_c: body.set_c, minutes: body.minutes_low.or(body.minutes_high).zip(body.minutes_high.or(body.minutes_low)) };
+    (told.set_c.is_some() || told.minutes.is_some()).then_some(told)
+}

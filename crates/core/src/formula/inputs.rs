@@ -1,0 +1,112 @@
+//! From a formula to what the models take: one place for pages and API alike.
+
+use super::{Analysis, Stage};
+use crate::{
+    ferment::{Dough, LeavenState, YeastDose},
+    oven::{Bake, Glaze, Shape, Vessel},
+    pantry::{Family, Gluten, Pantry},
+};
+
+/// What the rise model takes of a formula.
+#[must_use]
+pub fn dough_of(a: &Analysis<'_>, pantry: &Pantry, leaven: Option<LeavenState>) -> Dough {
+    let flour = a.flour_g.likely;
+    let percent = |grams: f64| if flour > 0.0 { 100.0 * grams / flour } else { 0.0 };
+    let mut mix: Vec<(String, f64)> = Vec::new();
+    let (mut solids, mut yeasts, mut instant) = (0.0, Vec::new(), 0.0);
+    for line in a.formula.lines.iter().filter(|l| l.in_dough()) {
+        let (i, grams) = (&line.ingredient, line.grams.likely);
+        if i.flour_share > 0.0 {
+            let class = match i.family {
+                Family::Leaven if i.id == "leaven-rye" => "light-rye",
+                Family::Leaven => "plain-white",
+                _ => pantry.flour_kind(&i.id).map_or(if i.gluten == Gluten::No { "gluten-free" } else { "plain-white" }, |k| k.gas_class),
+            };
+            let amount = percent(grams * i.flour_share);
+            match mix.iter_mut().find(|(c, _)| c == class) {
+                Some(entry) => entry.1 += amount,
+                None => mix.push((class.to_owned(), amount)),
+            }
+        }
+        let cheese = i.id.starts_with("cheese-");
+        if matches!(i.family, Family::Dairy | Family::Egg | Family::Liquid) && !cheese {
+            let dry = (100.0 - i.water_pct - i.fat_pct - i.alcohol_pct).max(0.0) / 100.0;
+            solids += grams * (dry - i.flour_share).max(0.0);
+        }
+        if let Some(kind) = i.yeast_kind() {
+            instant += grams * pantry.instant_equivalent(kind);
+            yeasts.push((kind, grams));
+        }
+    }
+    let yeast = match yeasts.as_slice() {
+        [] => None,
+        [(kind, first), others @ ..] if others.iter().all(|(k, _)| k == kind) => {
+            let grams = first + others.iter().map(|(_, g)| g).sum::<f64>();
+            Some(YeastDose { kind: kind.word().to_owned(), pct: percent(grams), viable: 1.0 })
+        }
+        _ => Some(YeastDose { kind: "instant".to_owned(), pct: percent(instant), viable: 1.0 }),
+    };
+    let in_inclusions: f64 = a
+        .formula
+        .lines
+        .iter()
+        .filter(|l| l.stage == Stage::Inclusion && l.ingredient.family != Family::Flour)
+        .map(|l| l.grams.likely * l.ingredient.fat_pct / 100.0)
+        .sum();
+    Dough {
+        flour: mix,
+        water_pct: a.effective_hydration_pct.likely,
+        salt_pct: a.salt_pct.likely,
+        sugar_pct: a.sugar_pct.likely,
+        fat_pct: (a.fat_pct.likely - percent(in_inclusions)).max(0.0),
+        solids_pct: percent(solids),
+        yeast,
+        leaven: (a.leaven_flour_pct.likely > 0.0).then(|| (a.leaven_flour_pct.likely, leaven)),
+        preferment_yeast_pct: 0.0,
+        spice_factor: 1.0,
+    }
+}
+
+/// What the oven model takes of a formula; `piece_g` where neither formula nor request says.
+#[must_use]
+pub fn oven_of(a: &Analysis<'_>, pantry: &Pantry) -> Bake {
+    let dough = dough_of(a, pantry, None);
+    let pieces = a.formula.pieces.as_ref();
+    let finish = |test: &dyn Fn(&super::Line) -> bool| a.formula.lines.iter().any(|l| l.stage == Stage::Finish && test(l));
+    let egg = finish(&|l| l.ingredient.family == Family::Egg);
+    let yolk = finish(&|l| l.ingredient.id == "egg-yolk");
+    let milk = finish(&|l| l.ingredient.id.starts_with("milk-") || l.ingredient.id.starts_with("cream-"));
+    let glaze = if finish(&|l| l.ingredient.family == Family::Alkali) {
+        Glaze::Soda
+    } else if yolk && milk {
+        Glaze::YolkMilk
+    } else if egg {
+        Glaze::Egg
+    } else if milk {
+        Glaze::Milk
+    } else if finish(&|l| l.ingredient.family == Family::Sugar && l.ingredient.water_pct > 12.0) {
+        Glaze::Syrup
+    } else {
+        Glaze::None
+    };
+    Bake {
+        piece_g: pieces
+            .and_then(|p| p.piece_g)
+            .unwrap_or_else(|| pieces.map_or(a.dough_g.likely, |p| a.dough_g.likely / f64::from(p.count))),
+        pieces: pieces.map_or(1, |p| p.count),
+        shape: pieces.and_then(|p| p.shape).unwrap_or(Shape::Ball),
+        vessel: pieces.and_then(|p| p.vessel).unwrap_or(Vessel::Sheet),
+        lid: pieces.is_some_and(|p| p.lid),
+        hydration_pct: a.effective_hydration_pct.likely,
+        sugar_pct: a.sugar_pct.likely,
+        fat_pct: dough.fat_pct,
+        egg_pct: a.egg_pct,
+        milk_pct: a.milk_pct,
+        fruit_pct: a.fruit_pct,
+        wholegrain_pct: a.wholegrain_pct,
+        rye_pct: a.rye_pct,
+        gluten_free: a.gluten_flour_pct < 1e-9,
+        glaze,
+        ..Bake::default()
+    }
+}

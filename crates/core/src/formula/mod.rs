@@ -1,0 +1,199 @@
+//! The formula: what goes in, what each line is in baker's percent, what the dough is like,
+//! what it becomes for other pieces, and what is wrong with it.
+
+mod analyse;
+mod draft;
+mod findings;
+mod inputs;
+mod scale;
+mod spoons;
+mod stage;
+mod styles;
+
+pub use analyse::Analysis;
+pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, OvenBody, PiecesBody, Typed};
+pub use findings::{RULES, find};
+pub use inputs::{dough_of, oven_of};
+pub use scale::{Scale, ScaleBody};
+pub use spoons::spoons;
+pub use stage::Stage;
+pub use styles::{Style, StyleId, Styles};
+
+use std::sync::Arc;
+
+use crate::{
+    findings::{Change, Remedy},
+    measure::Band,
+    oven::{Shape, Vessel},
+    pantry::{Ingredient, Pantry, YeastKind},
+};
+
+/// One line of a formula, checked.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Line {
+    /// What.
+    pub ingredient: Arc<Ingredient>,
+    /// How much, in grams, with what it may be where it was read from a volume.
+    pub grams: Band,
+    /// When it goes in.
+    pub stage: Stage,
+    /// As it was written.
+    pub source: Option<String>,
+}
+
+impl Line {
+    /// Whether it counts in the dough: glazes, toppings, fillings and dips do not.
+    #[must_use]
+    pub fn in_dough(&self) -> bool {
+        self.stage != Stage::Finish
+    }
+    /// Its flour in grams.
+    #[must_use]
+    pub fn flour(&self) -> Band {
+        if self.in_dough() { self.grams.times(self.ingredient.flour_share) } else { Band::exact(0.0) }
+    }
+    /// Whether it is baker's leaven (old dough is prefermented flour, no leaven).
+    #[must_use]
+    pub fn is_leaven(&self) -> bool {
+        self.stage == Stage::Leaven || self.ingredient.id.starts_with("leaven-")
+    }
+    /// Whether its flour is fermented before the mix.
+    #[must_use]
+    pub fn is_prefermented(&self) -> bool {
+        self.is_leaven() || self.stage == Stage::Preferment || self.ingredient.id == "old-dough"
+    }
+}
+
+/// Pieces the dough is divided into.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Pieces {
+    /// How many.
+    pub count: u32,
+    /// Grams of one, if told.
+    pub piece_g: Option<f64>,
+    /// Shape, if told.
+    pub shape: Option<Shape>,
+    /// What they bake on, if told.
+    pub vessel: Option<Vessel>,
+    /// Whether the pan has a lid.
+    pub lid: bool,
+}
+
+/// What the recipe says of the oven.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct OvenTold {
+    /// Setting in °C.
+    pub set_c: Option<f64>,
+    /// Minutes, from and to.
+    pub minutes: Option<(f64, f64)>,
+}
+
+/// A formula, checked: every ingredient is in the pantry, every weight is possible.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Formula {
+    /// Its name.
+    pub name: Option<String>,
+    /// The style the baker wants it taken for.
+    pub style: Option<StyleId>,
+    /// The yeast in which remedies are written.
+    pub yeast_kind: Option<YeastKind>,
+    /// Claimed to hold no gluten.
+    pub gluten_free: bool,
+    /// Findings that were answered.
+    pub accepted: Vec<String>,
+    /// Its lines.
+    pub lines: Vec<Line>,
+    /// What it is divided into.
+    pub pieces: Option<Pieces>,
+    /// What the recipe says of the oven.
+    pub oven: Option<OvenTold>,
+    /// The recipe as it was pasted.
+    pub text: Option<String>,
+}
+
+impl Formula {
+    /// Its wire form, which `check` reads back to the same formula.
+    #[must_use]
+    pub fn body(&self) -> FormulaBody {
+        let line = |l: &Line| {
+            let interval = !l.grams.is_exact();
+            LineBody {
+                ingredient: l.ingredient.id.clone(),
+                grams: l.grams.likely,
+                grams_low: interval.then_some(l.grams.low),
+                grams_high: interval.then_some(l.grams.high),
+                stage: Some(l.stage.word().to_owned()),
+                source: l.source.clone(),
+            }
+        };
+        FormulaBody {
+            name: self.name.clone(),
+            style: self.style.map(|s| s.word().to_owned()),
+            yeast_kind: self.yeast_kind.map(|k| k.word().to_owned()),
+            gluten_free: self.gluten_free.then_some(true),
+            accepted: (!self.accepted.is_empty()).then(|| self.accepted.clone()),
+            lines: self.lines.iter().map(line).collect(),
+            pieces: self.pieces.as_ref().map(|p| PiecesBody {
+                count: f64::from(p.count),
+                piece_g: p.piece_g,
+                shape: p.shape.map(|s| s.word().to_owned()),
+                vessel: p.vessel.map(|v| v.word().to_owned()),
+                lid: p.lid.then_some(true),
+            }),
+            oven: self.oven.map(|o| OvenBody { set_c: o.set_c, minutes_low: o.minutes.map(|m| m.0), minutes_high: o.minutes.map(|m| m.1) }),
+            text: self.text.clone(),
+        }
+    }
+
+    /// The formula after a remedy of the finding `id` was tapped.
+    #[must_use]
+    pub fn after(&self, remedy: &Remedy, id: &str, pantry: &Pantry) -> Self {
+        let mut next = self.clone();
+        for change in &remedy.changes {
+            next.apply(change, pantry);
+        }
+        if remedy.accept && !next.accepted.iter().any(|a| a == id) {
+            next.accepted.push(id.to_owned());
+        }
+        next
+    }
+
+    fn apply(&mut self, change: &Change, pantry: &Pantry) {
+        match change {
+            Change::Grams { line, grams, .. } => {
+                if let Some(l) = self.lines.get_mut(*line) {
+                    l.grams = *grams;
+                }
+            }
+            Change::Ingredient { line, ingredient } => {
+                if let (Some(l), Some(i)) = (self.lines.get_mut(*line), pantry.get(ingredient)) {
+                    l.ingredient = i.clone();
+                }
+            }
+            Change::Add { ingredient, grams } => {
+                if let Some(i) = pantry.get(ingredient) {
+                    self.lines.push(Line { stage: Stage::usual(i), ingredient: i.clone(), grams: Band::exact(*grams), source: None });
+                }
+            }
+            Change::Remove { line } => {
+                if *line < self.lines.len() {
+                    self.lines.remove(*line);
+                }
+            }
+            Change::Pieces { count, piece_g } => {
+                let told = self.pieces.get_or_insert(Pieces { count: 1, piece_g: None, shape: None, vessel: None, lid: false });
+                told.count = *count;
+                told.piece_g = Some(*piece_g);
+            }
+            Change::Oven { set_c } => self.oven_told().set_c = Some(*set_c),
+            Change::OvenMinutes { low, high } => self.oven_told().minutes = Some((*low, *high)),
+        }
+    }
+
+    fn oven_told(&mut self) -> &mut OvenTold {
+        self.oven.get_or_insert(OvenTold { set_c: None, minutes: None })
+    }
+}
+
+#[cfg(test)]
+mod tests;

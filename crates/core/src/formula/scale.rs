@@ -1,0 +1,158 @@
+//! The same dough, more or less of it: weights change, percentages do not.
+
+use serde::{Deserialize, Serialize};
+
+use super::{Analysis, Formula, Pieces};
+use crate::{
+    input::{Errors, InputErrors, Pointer},
+    pantry::Pantry,
+};
+
+/// What is asked for, as it came.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct ScaleBody {
+    pub pieces: Option<f64>,
+    pub piece_g: Option<f64>,
+    pub dough_g: Option<f64>,
+    pub flour_g: Option<f64>,
+    pub ingredient: Option<String>,
+    pub grams: Option<f64>,
+    pub pan_ml: Option<f64>,
+    pub fill: Option<f64>,
+}
+
+/// What is asked for, checked.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Scale {
+    /// So many pieces of such a weight.
+    Pieces {
+        /// How many.
+        count: u32,
+        /// Grams of one.
+        piece_g: f64,
+    },
+    /// So much dough in grams.
+    Dough(f64),
+    /// The flour that is left, in grams.
+    Flour(f64),
+    /// So much of one ingredient.
+    Ingredient {
+        /// Its id.
+        id: String,
+        /// Grams.
+        grams: f64,
+    },
+}
+
+impl ScaleBody {
+    /// Checks that exactly one way of scaling is asked for, within its range.
+    ///
+    /// # Errors
+    /// Each field that is wrong, with pointers from the scale on.
+    pub fn check(&self, formula: &Formula, analysis: &Analysis<'_>, pantry: &Pantry) -> Result<Scale, InputErrors> {
+        let root = Pointer::root();
+        let ways = [
+            self.pieces.or(self.piece_g).is_some(),
+            self.dough_g.is_some(),
+            self.flour_g.is_some(),
+            self.ingredient.is_some() || self.grams.is_some(),
+            self.pan_ml.is_some(),
+        ];
+        if ways.iter().filter(|w| **w).count() != 1 {
+            return Err(InputErrors::one(
+                root,
+                "Say one thing to scale by: pieces and their weight, the dough, the flour, one ingredient, or a pan.",
+            ));
+        }
+        if analysis.flour_g.likely <= 0.0 {
+            return Err(InputErrors::one(root, "Without flour there is nothing to scale by."));
+        }
+        let mut errors = Errors::default();
+        let within = |errors: &mut Errors, name: &str, value: Option<f64>, low: f64, high: f64, what: &str| {
+            let value = value.unwrap_or(f64::NAN);
+            errors.range(root.at(name), value, low, high, what);
+            value
+        };
+        let scale = if let Some(g) = self.dough_g {
+            within(&mut errors, "dough_g", Some(g), 1.0, 200_000.0, "Dough between 1 g and 200 kg.");
+            Scale::Dough(g)
+        } else if let Some(g) = self.flour_g {
+            within(&mut errors, "flour_g", Some(g), 1.0, 200_000.0, "Flour between 1 g and 200 kg.");
+            Scale::Flour(g)
+        } else if let Some(ml) = self.pan_ml {
+            within(&mut errors, "pan_ml", Some(ml), 50.0, 20_000.0, "A pan holds between 50 ml and 20 l.");
+            let fill = self.fill.unwrap_or_else(|| pan_fill(analysis, formula));
+            within(&mut errors, "fill", Some(fill), 0.1, 1.0, "A pan takes between 0.1 and 1 g of dough per ml.");
+            Scale::Dough(ml * fill)
+        } else if self.ingredient.is_some() || self.grams.is_some() {
+            let grams = within(&mut errors, "grams", self.grams, 0.01, 100_000.0, "A weight above 0 g and at most 100 000 g.");
+            let id =
+                self.ingredient.as_deref().and_then(|typed| errors.keep(root.at("ingredient"), pantry.find(typed))).map(|i| i.id.clone());
+            if let Some(id) = id.as_deref().filter(|id| !formula.lines.iter().any(|l| l.ingredient.id == *id)) {
+                errors.add(root.at("ingredient"), format!("There is no {id} in this formula."));
+            }
+            if self.ingredient.is_none() {
+                errors.add(root.at("ingredient"), "Name the ingredient to scale by.");
+            }
+            Scale::Ingredient { id: id.unwrap_or_default(), grams }
+        } else {
+            let count = within(&mut errors, "pieces", self.pieces, 1.0, 500.0, "Between 1 and 500 whole pieces.");
+            if count.fract() != 0.0 && !count.is_nan() {
+                errors.add(root.at("pieces"), "Between 1 and 500 whole pieces.");
+            }
+            let piece_g = within(&mut errors, "piece_g", self.piece_g, 1.0, 20_000.0, "A piece weighs between 1 g and 20 kg.");
+            #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 500 was checked")]
+            Scale::Pieces { count: if count.is_nan() { 1 } else { count.clamp(1.0, 500.0) as u32 }, piece_g }
+        };
+        errors.finish(scale)
+    }
+}
+
+/// Grams of dough per ml of an open pan. Common practice, no source.
+fn pan_fill(a: &Analysis<'_>, formula: &Formula) -> f64 {
+    use super::StyleId as S;
+    if formula.pieces.as_ref().is_some_and(|p| p.lid) {
+        return if a.style.id == S::Wholegrain { 0.36 } else { 0.30 };
+    }
+    match a.style.id {
+        S::Rye => 0.70,
+        S::GlutenFree => 0.60,
+        S::Fruit | S::Brioche => 0.45,
+        S::Lean | S::LongNoKnead | S::SourdoughLean | S::Wholegrain => 0.47,
+        S::PanSoft | S::Milk | S::Enriched | S::BraidedEgg | S::SweetBun | S::SodaDipped | S::SourdoughSoft | S::Flat => 0.42,
+    }
+}
+
+impl Formula {
+    /// The formula scaled: every line, the finish too, times one factor.
+    #[must_use]
+    pub fn scaled(&self, scale: &Scale, analysis: &Analysis<'_>) -> Self {
+        let of_ingredient = |id: &str| self.lines.iter().filter(|l| l.ingredient.id == id).map(|l| l.grams.likely).sum::<f64>();
+        let (wanted, now) = match scale {
+            Scale::Pieces { count, piece_g } => (f64::from(*count) * piece_g, analysis.dough_g.likely),
+            Scale::Dough(g) => (*g, analysis.dough_g.likely),
+            Scale::Flour(g) => (*g, analysis.flour_g.likely),
+            Scale::Ingredient { id, grams } => (*grams, of_ingredient(id)),
+        };
+        let mut scaled = self.clone();
+        for line in &mut scaled.lines {
+            line.grams = line.grams.times(wanted / now);
+        }
+        match scale {
+            Scale::Pieces { count, piece_g } => {
+                let told = scaled.pieces.get_or_insert(Pieces { count: 1, piece_g: None, shape: None, vessel: None, lid: false });
+                told.count = *count;
+                told.piece_g = Some(*piece_g);
+            }
+            // The number of pieces stays; each takes its share.
+            Scale::Dough(_) | Scale::Flour(_) | Scale::Ingredient { .. } => {
+                if let Some(p) = scaled.pieces.as_mut() {
+                    p.piece_g = p.piece_g.map(|g| g * wanted / now);
+                }
+            }
+        }
+        scaled
+    }
+}

@@ -1,0 +1,165 @@
+//! Styles of dough: how each is recognised and what is usual in it.
+
+use serde::{Deserialize, Serialize};
+
+use super::{Analysis, Stage};
+use crate::{
+    oven::Shape,
+    pantry::{Family, TableError, field_number},
+};
+
+const FILE: &str = "styles.csv";
+const STYLES: &str = include_str!("../../data/styles.csv");
+
+macro_rules! styles {
+    ($($variant:ident $word:literal),*) => {
+        /// The closed list of styles.
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+        #[serde(rename_all = "kebab-case")]
+        #[allow(missing_docs, reason = "the names say it")]
+        pub enum StyleId { $($variant),* }
+        impl StyleId {
+            /// All of them.
+            pub const ALL: [Self; 16] = [$(Self::$variant),*];
+            /// As the API writes it.
+            #[must_use]
+            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
+            /// From that word.
+            #[must_use]
+            pub fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
+        }
+    };
+}
+styles! {
+    Lean "lean", LongNoKnead "long-no-knead", PanSoft "pan-soft", Milk "milk", Enriched "enriched",
+    Brioche "brioche", BraidedEgg "braided-egg", SweetBun "sweet-bun", SodaDipped "soda-dipped",
+    SourdoughLean "sourdough-lean", SourdoughSoft "sourdough-soft", Wholegrain "wholegrain", Rye "rye",
+    GlutenFree "gluten-free", Flat "flat", Fruit "fruit"
+}
+
+/// From and to.
+pub type Range = (f64, f64);
+
+/// One style: usual ranges in percent on flour. All ranges: common practice, no source.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs, reason = "columns of the table, named alike")]
+pub struct Style {
+    pub id: StyleId,
+    pub name: String,
+    pub hydration: Range,
+    pub salt: Range,
+    pub sugar: Range,
+    pub fat: Range,
+    pub egg: Range,
+    pub yeast_instant: Range,
+    pub leaven_flour: Range,
+    pub dough_c: Range,
+    pub bake_loss: Range,
+    pub example: String,
+    pub near_miss: String,
+    pub near_miss_style: Option<StyleId>,
+}
+
+/// The table of styles.
+#[derive(Debug, Clone)]
+pub struct Styles {
+    rows: Vec<Style>,
+}
+
+impl Styles {
+    /// Reads the built-in table.
+    ///
+    /// # Errors
+    /// [`TableError`] naming row and field, or the style that is missing.
+    pub fn built_in() -> Result<Self, TableError> {
+        let mut rows = Vec::new();
+        for record in csv::Reader::from_reader(STYLES.as_bytes()).deserialize::<std::collections::HashMap<String, String>>() {
+            let r = record.map_err(|e| TableError { file: FILE, row: "?".into(), what: e.to_string() })?;
+            let text = |name: &str| r.get(name).cloned().unwrap_or_default();
+            let row = text("id");
+            let bad = |what: String| TableError { file: FILE, row: row.clone(), what };
+            let range = |name: &str| -> Result<Range, TableError> {
+                let end = |which: &str| {
+                    let column = format!("{name}_{which}");
+                    field_number(FILE, &row, &column, &text(&column))?.ok_or_else(|| bad(format!("{column} is empty")))
+                };
+                Ok((end("low")?, end("high")?))
+            };
+            rows.push(Style {
+                id: StyleId::from_word(&row).ok_or_else(|| bad("unknown style".into()))?,
+                name: text("name"),
+                hydration: range("hydration")?,
+                salt: range("salt")?,
+                sugar: range("sugar")?,
+                fat: range("fat")?,
+                egg: range("egg")?,
+                yeast_instant: range("yeast_instant")?,
+                leaven_flour: range("leaven_flour")?,
+                dough_c: range("dough_c")?,
+                bake_loss: range("bake_loss")?,
+                example: text("example_formula"),
+                near_miss: text("near_miss_formula"),
+                near_miss_style: StyleId::from_word(&text("near_miss_style")),
+            });
+        }
+        for id in StyleId::ALL {
+            if !rows.iter().any(|r| r.id == id) {
+                return Err(TableError { file: FILE, row: id.word().into(), what: "missing".into() });
+            }
+        }
+        // `get` finds a style by its place in the closed list.
+        rows.sort_by_key(|r| StyleId::ALL.iter().position(|id| *id == r.id));
+        Ok(Self { rows })
+    }
+
+    /// The row of a style.
+    #[must_use]
+    #[allow(clippy::indexing_slicing, reason = "built_in holds one row for each of the closed list, in its order")]
+    pub fn get(&self, id: StyleId) -> &Style {
+        &self.rows[id as usize]
+    }
+}
+
+/// Recognises the style: the rules of the table in their order, first match wins.
+pub(super) fn recognise(a: &Analysis<'_>) -> StyleId {
+    let shape = a.formula.pieces.as_ref().and_then(|p| p.shape);
+    let dipped = a.formula.lines.iter().any(|l| l.stage == Stage::Finish && l.ingredient.family == Family::Alkali);
+    let (yeast, leaven) = (a.yeast_instant_pct.likely, a.leaven_flour_pct.likely);
+    let (sugar, fat) = (a.sugar_pct.likely, a.fat_added_pct.likely);
+    let sour = leaven >= 3.0 && yeast < 0.1;
+    if a.flour_g.likely > 0.0 && a.gluten_flour_pct < 1.0 {
+        StyleId::GlutenFree
+    } else if dipped {
+        StyleId::SodaDipped
+    } else if a.rye_pct >= 40.0 {
+        StyleId::Rye
+    } else if shape == Some(Shape::Flat) || (yeast == 0.0 && leaven == 0.0 && a.flour_g.likely > 0.0) {
+        StyleId::Flat
+    } else if a.fruit_pct >= 25.0 {
+        StyleId::Fruit
+    } else if (shape == Some(Shape::Braid) && a.egg_pct >= 8.0)
+        || (a.egg_pct >= 12.0 && (4.0..20.0).contains(&fat) && a.butter_pct < fat / 2.0 && a.milk_share < 0.2)
+    {
+        StyleId::BraidedEgg
+    } else if fat >= 20.0 && a.egg_pct >= 20.0 {
+        StyleId::Brioche
+    } else if a.wholegrain_pct >= 60.0 {
+        StyleId::Wholegrain
+    } else if sour && (fat >= 3.0 || sugar >= 4.0) {
+        StyleId::SourdoughSoft
+    } else if sour {
+        StyleId::SourdoughLean
+    } else if yeast > 0.0 && yeast <= 0.25 && a.effective_hydration_pct.likely >= 68.0 && fat < 3.0 && sugar < 3.0 {
+        StyleId::LongNoKnead
+    } else if sugar >= 10.0 && fat >= 5.0 {
+        StyleId::SweetBun
+    } else if sugar >= 6.0 || fat >= 8.0 || a.egg_pct >= 10.0 {
+        StyleId::Enriched
+    } else if a.milk_share >= 0.5 {
+        StyleId::Milk
+    } else if fat >= 2.0 || sugar >= 2.0 || shape == Some(Shape::Pan) {
+        StyleId::PanSoft
+    } else {
+        StyleId::Lean
+    }
+}

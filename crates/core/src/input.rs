@@ -1,0 +1,151 @@
+//! What was typed wrong, where, and what would be accepted.
+
+use serde::Serialize;
+
+/// Where in the input something stands: a JSON Pointer (RFC 6901).
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Default)]
+pub struct Pointer(String);
+
+impl Pointer {
+    /// The whole input.
+    #[must_use]
+    pub const fn root() -> Self {
+        Self(String::new())
+    }
+    /// One step down, by field name or index.
+    #[must_use]
+    pub fn at(&self, key: impl std::fmt::Display) -> Self {
+        let key = key.to_string().replace('~', "~0").replace('/', "~1");
+        Self(format!("{}/{key}", self.0))
+    }
+    /// As text, `/lines/3/grams`.
+    #[must_use]
+    pub fn as_str(&self) -> &str {
+        &self.0
+    }
+    /// The name of the form field that stands for it, `lines[3][grams]`.
+    #[must_use]
+    pub fn field(&self) -> String {
+        let mut parts = self.0.split('/').skip(1);
+        let first = parts.next().unwrap_or_default().to_owned();
+        parts.fold(first, |name, part| format!("{name}[{part}]"))
+    }
+}
+
+/// One thing that was typed wrong.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+pub struct FieldError {
+    /// Where.
+    pub pointer: Pointer,
+    /// What is wrong and what would be accepted, in a baker's words.
+    pub message: String,
+}
+
+/// All that was typed wrong, each at its place. Never empty.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+#[error("{}", first_sentence(.0))]
+pub struct InputErrors(pub Vec<FieldError>);
+
+fn first_sentence(errors: &[FieldError]) -> String {
+    errors.first().map_or_else(|| "Something in it cannot be read.".to_owned(), |e| e.message.clone())
+}
+
+impl InputErrors {
+    /// A single error.
+    #[must_use]
+    pub fn one(pointer: Pointer, message: impl Into<String>) -> Self {
+        Self(vec![FieldError { pointer, message: message.into() }])
+    }
+    /// The sentences that belong to one place.
+    #[must_use]
+    pub fn at(&self, pointer: &Pointer) -> Vec<String> {
+        self.0.iter().filter(|e| e.pointer == *pointer).map(|e| e.message.clone()).collect()
+    }
+    /// The same errors, their places one step further down.
+    #[must_use]
+    pub fn under(self, prefix: &Pointer) -> Self {
+        let moved =
+            |e: FieldError| FieldError { pointer: Pointer(format!("{}{}", prefix.as_str(), e.pointer.as_str())), message: e.message };
+        Self(self.0.into_iter().map(moved).collect())
+    }
+}
+
+/// Gathers errors so that all are told at once.
+#[derive(Debug, Default)]
+pub struct Errors(Vec<FieldError>);
+
+impl Errors {
+    /// Notes an error.
+    pub fn add(&mut self, pointer: Pointer, message: impl Into<String>) {
+        self.0.push(FieldError { pointer, message: message.into() });
+    }
+    /// Keeps a good value, or notes why there is none.
+    pub fn keep<T, E: std::fmt::Display>(&mut self, pointer: Pointer, result: Result<T, E>) -> Option<T> {
+        result.map_err(|e| self.add(pointer, e.to_string())).ok()
+    }
+    /// Takes over the errors of a part.
+    pub fn take(&mut self, errors: InputErrors) {
+        self.0.extend(errors.0);
+    }
+    /// Checks a number against a range and says so in words.
+    pub fn range(&mut self, pointer: Pointer, value: f64, low: f64, high: f64, message: &str) {
+        if !(low..=high).contains(&value) {
+            self.add(pointer, message);
+        }
+    }
+    /// Whether nothing is wrong so far.
+    #[must_use]
+    pub const fn is_empty(&self) -> bool {
+        self.0.is_empty()
+    }
+    /// The value, if nothing was wrong.
+    ///
+    /// # Errors
+    /// All that was gathered.
+    pub fn finish<T>(self, value: T) -> Result<T, InputErrors> {
+        if self.0.is_empty() { Ok(value) } else { Err(InputErrors(self.0)) }
+    }
+}
+
+/// Reads a number as it is typed in a field: comma or point, thin or plain spaces between thousands.
+///
+/// # Errors
+/// A sentence, if it is no finite number.
+pub fn number(typed: &str) -> Result<f64, String> {
+    let bare: String = typed.chars().filter(|c| !c.is_whitespace() && *c != '\u{2009}' && *c != '\u{202f}').collect();
+    let pointed = bare.replace('\u{2212}', "-").replace(',', ".");
+    let plain = !pointed.is_empty() && pointed.chars().all(|c| c.is_ascii_digit() || c == '.' || c == '-');
+    match pointed.parse::<f64>() {
+        Ok(value) if plain && value.is_finite() => Ok(value),
+        _ => Err(format!("“{typed}” is not a number. Write digits, for example 350 or 7.5.")),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_pointer_names_the_form_field_too() {
+        let here = Pointer::root().at("lines").at(3).at("grams");
+        assert_eq!((here.as_str(), here.field().as_str()), ("/lines/3/grams", "lines[3][grams]"));
+        assert_eq!(Pointer::root().at("a/b~c").as_str(), "/a~1b~0c");
+    }
+
+    #[test]
+    fn numbers_are_read_as_bakers_type_them() {
+        assert_eq!(number(" 7,5 "), Ok(7.5));
+        assert_eq!(number("1 000"), Ok(1000.0));
+        assert_eq!(number("\u{2212}3"), Ok(-3.0));
+        for nonsense in ["", "lots", "1e999", "NaN", "inf", "1.5.2", "1e3"] {
+            assert!(number(nonsense).is_err(), "{nonsense}");
+        }
+    }
+
+    #[test]
+    fn errors_of_a_part_move_with_it() {
+        let part = InputErrors::one(Pointer::root().at("grams"), "no");
+        let whole = part.under(&Pointer::root().at("formula"));
+        assert_eq!(whole.at(&Pointer::root().at("formula").at("grams")), ["no"]);
+    }
+}

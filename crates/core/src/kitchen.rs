@@ -1,0 +1,142 @@
+//! What a household reckons with: its places and their warmth, its oven, its mixer, its words.
+
+use serde::{Deserialize, Serialize};
+
+use crate::input::{Errors, InputErrors, Pointer};
+
+/// Where a dough can stand.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+#[allow(missing_docs, reason = "the names say it")]
+pub enum Place {
+    Room,
+    Pantry,
+    Fridge,
+    ProofBox,
+    OvenLight,
+}
+
+impl Place {
+    /// All of them.
+    pub const ALL: [Self; 5] = [Self::Room, Self::Pantry, Self::Fridge, Self::ProofBox, Self::OvenLight];
+    /// As the API writes it.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Room => "room",
+            Self::Pantry => "pantry",
+            Self::Fridge => "fridge",
+            Self::ProofBox => "proof-box",
+            Self::OvenLight => "oven-light",
+        }
+    }
+    /// As a baker says it.
+    #[must_use]
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Room => "room",
+            Self::Pantry => "pantry",
+            Self::Fridge => "fridge",
+            Self::ProofBox => "proof box",
+            Self::OvenLight => "oven with the light on",
+        }
+    }
+    /// From the API's word.
+    #[must_use]
+    pub fn from_word(word: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|p| p.word() == word)
+    }
+}
+
+/// The household's figures. Temperatures in °C.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(default, deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct Kitchen {
+    pub name: String,
+    /// IANA name of the time zone.
+    pub zone: String,
+    pub locale: String,
+    pub cup: String,
+    pub flour_measure: String,
+    pub altitude_m: f64,
+    pub room_c: f64,
+    pub pantry_c: f64,
+    pub fridge_c: f64,
+    pub proof_box_c: Option<f64>,
+    pub oven_light_c: Option<f64>,
+    pub flour_c: f64,
+    pub tap_c: f64,
+    pub oven_offset_c: Option<f64>,
+    pub oven_fan: bool,
+    pub mixer: String,
+    pub mix_min: f64,
+}
+
+impl Default for Kitchen {
+    fn default() -> Self {
+        Self {
+            name: "Your kitchen".into(),
+            zone: "UTC".into(),
+            locale: "en-US".into(),
+            cup: "us".into(),
+            flour_measure: "spooned".into(),
+            altitude_m: 0.0,
+            room_c: 21.0,
+            pantry_c: 16.5,
+            fridge_c: 4.0,
+            proof_box_c: None,
+            oven_light_c: Some(30.0),
+            flour_c: 20.0,
+            tap_c: 14.0,
+            oven_offset_c: None,
+            oven_fan: false,
+            mixer: "hand".into(),
+            mix_min: 10.0,
+        }
+    }
+}
+
+impl Kitchen {
+    /// Warmth of a place, if the household has it.
+    #[must_use]
+    pub const fn place_c(&self, place: Place) -> Option<f64> {
+        match place {
+            Place::Room => Some(self.room_c),
+            Place::Pantry => Some(self.pantry_c),
+            Place::Fridge => Some(self.fridge_c),
+            Place::ProofBox => self.proof_box_c,
+            Place::OvenLight => self.oven_light_c,
+        }
+    }
+    /// The places the household has.
+    #[must_use]
+    pub fn places(&self) -> Vec<(Place, f64)> {
+        Place::ALL.into_iter().filter_map(|p| self.place_c(p).map(|c| (p, c))).collect()
+    }
+
+    /// Checks its figures.
+    ///
+    /// # Errors
+    /// Each one that no kitchen has.
+    pub fn check(&self) -> Result<(), InputErrors> {
+        let root = Pointer::root();
+        let mut errors = Errors::default();
+        for (name, c) in [
+            ("room_c", Some(self.room_c)),
+            ("pantry_c", Some(self.pantry_c)),
+            ("fridge_c", Some(self.fridge_c)),
+            ("proof_box_c", self.proof_box_c),
+            ("oven_light_c", self.oven_light_c),
+        ] {
+            if let Some(c) = c {
+                errors.range(root.at(name), c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
+            }
+        }
+        errors.range(root.at("altitude_m"), self.altitude_m, -430.0, 5000.0, "Altitude between -430 and 5000 m.");
+        if jiff::tz::TimeZone::get(&self.zone).is_err() {
+            errors.add(root.at("zone"), format!("“{}” is no time zone, for example Europe/London.", self.zone));
+        }
+        errors.finish(())
+    }
+}

@@ -1,0 +1,51 @@
+//! Cerealis, the core: rules and computation for bread, without interface, clock or files.
+//!
+//! The order of the modules is the baker's: measure → pantry → formula → reader → water → rise →
+//! oven → plan → bake. A module uses only those before it.
+
+pub mod bake;
+pub mod ferment;
+pub mod findings;
+pub mod formula;
+pub mod input;
+pub mod kitchen;
+pub mod measure;
+pub mod oven;
+pub mod pantry;
+pub mod plan;
+pub mod reader;
+pub mod water;
+
+/// The tables the core works with, read once at start and passed by reference.
+#[derive(Debug, Clone)]
+pub struct Tables {
+    /// Ingredients, flours, measures.
+    pub pantry: pantry::Pantry,
+    /// Styles of dough.
+    pub styles: formula::Styles,
+    /// Constants of the rise.
+    pub ferment: ferment::Constants,
+    /// Constants of the oven.
+    pub oven: oven::Constants,
+}
+
+impl Tables {
+    /// Reads the built-in tables.
+    ///
+    /// # Errors
+    /// The first table that does not hold together: file, row, field.
+    pub fn built_in() -> Result<Self, pantry::TableError> {
+        Ok(Self {
+            pantry: pantry::Pantry::built_in()?,
+            styles: formula::Styles::built_in()?,
+            ferment: ferment::Constants::built_in()?,
+            oven: oven::Constants::built_in()?,
+        })
+    }
+}
+
+/// The nearest of some words, for a sentence.
+#[must_use]
+pub fn nearest<'a>(typed: &str, words: impl Iterator<Item = &'a str>) -> &'a str {
+    words.max_by(|a, b| strsim::jaro_winkler(typed, a).total_cmp(&strsim::jaro_winkler(typed, b))).unwrap_or("")
+}

@@ -1,0 +1,124 @@
+//! Cutting digits: as many as are known, and no more.
+
+use super::Band;
+
+/// Digits grouped by a thin space from 1 000 on.
+#[must_use]
+pub fn thousands(digits: &str) -> String {
+    let (whole, rest) = digits.split_once('.').map_or((digits, None), |(w, r)| (w, Some(r)));
+    let bare = whole.trim_start_matches('-');
+    let mut grouped = String::new();
+    for (i, digit) in bare.chars().enumerate() {
+        if i > 0 && bare.len() > 3 && (bare.len() - i) % 3 == 0 {
+            grouped.push('\u{2009}');
+        }
+        grouped.push(digit);
+    }
+    let minus = if whole.starts_with('-') && bare.chars().any(|c| c != '0') { "\u{2212}" } else { "" };
+    rest.map_or_else(|| format!("{minus}{grouped}"), |r| format!("{minus}{grouped}.{r}"))
+}
+
+/// Rounds half up to a multiple of `step`.
+#[must_use]
+pub fn to_nearest(value: f64, step: f64) -> f64 {
+    (value / step + 0.5).floor() * step
+}
+
+fn fixed(value: f64, decimals: usize) -> String {
+    let scale = 10f64.powi(i32::try_from(decimals).unwrap_or(0));
+    let rounded = (value * scale + 0.5 * value.signum()).trunc() / scale;
+    thousands(&format!("{rounded:.decimals$}"))
+}
+
+/// A figure with `decimals` digits after the point, half rounded away from zero.
+#[must_use]
+pub fn show(value: f64, decimals: usize) -> String {
+    fixed(value, decimals)
+}
+
+/// Grams: whole from 10 g on, tenths below, hundredths below a gram (a scale shows no more).
+#[must_use]
+pub fn show_grams(grams: f64) -> String {
+    if grams >= 9.95 || grams == 0.0 {
+        fixed(grams, 0)
+    } else if grams >= 0.995 {
+        let tenths = fixed(grams, 1);
+        tenths.strip_suffix(".0").map_or_else(|| tenths.clone(), str::to_owned)
+    } else {
+        fixed(grams, 2)
+    }
+}
+
+/// Percent on flour: whole from 10 on, one decimal below, two below a half.
+#[must_use]
+pub fn show_percent(percent: f64) -> String {
+    let decimals = if percent >= 9.95 || percent == 0.0 {
+        0
+    } else if percent >= 0.495 {
+        1
+    } else {
+        2
+    };
+    fixed(percent, decimals)
+}
+
+/// The `±` beside a weight, one significant digit, or nothing where it is exact or below a fiftieth.
+#[must_use]
+pub fn show_spread(band: Band) -> Option<String> {
+    let half = band.half_width();
+    (half >= 0.02 * band.likely && half > 0.0).then(|| {
+        if half >= 10.0 {
+            fixed(to_nearest(half, 5.0), 0)
+        } else if half >= 1.0 {
+            fixed(half, 0)
+        } else {
+            fixed(half, 1)
+        }
+    })
+}
+
+/// Step in minutes to which a forecast with this width is shown: under 2 h 5, under 8 h 15, else 30.
+#[must_use]
+pub fn show_clock_span(width_min: f64) -> f64 {
+    if width_min < 120.0 {
+        5.0
+    } else if width_min < 480.0 {
+        15.0
+    } else {
+        30.0
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_scale_shows_what_it_can_weigh() {
+        assert_eq!(show_grams(500.4), "500");
+        assert_eq!(show_grams(1130.0), "1\u{2009}130");
+        assert_eq!(show_grams(4.25), "4.3");
+        assert_eq!(show_grams(4.0), "4");
+        assert_eq!(show_grams(9.96), "10");
+        assert_eq!(show_grams(0.4), "0.40");
+        assert_eq!(show_percent(66.4), "66");
+        assert_eq!(show_percent(2.0), "2.0");
+        assert_eq!(show_percent(0.15), "0.15");
+        assert_eq!(show(12.5, 0), "13");
+        assert_eq!(show(-3.0, 0), "\u{2212}3");
+        assert_eq!(show(-0.2, 0), "0");
+    }
+
+    #[test]
+    fn a_spread_is_shown_only_where_it_matters() {
+        assert_eq!(show_spread(Band::new(450.0, 500.0, 560.0)), Some("55".into()));
+        assert_eq!(show_spread(Band::new(5.0, 12.0, 13.8)), Some("4".into()));
+        assert_eq!(show_spread(Band::exact(12.0)), None);
+        assert_eq!(show_spread(Band::new(338.0, 339.0, 341.0)), None);
+    }
+
+    #[test]
+    fn the_wider_the_forecast_the_coarser_the_clock() {
+        assert_eq!([60.0, 120.0, 479.0, 480.0].map(show_clock_span), [5.0, 15.0, 15.0, 30.0]);
+    }
+}

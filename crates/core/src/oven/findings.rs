@@ -1,0 +1,128 @@
+//! What to mind in the oven, each with its remedy in words.
+
+use super::{Advice, Bake, Status, Vessel};
+use crate::findings::{Change, Finding, Remedy, Severity};
+use crate::measure::{show, to_nearest};
+
+const TRADE: &str = "common practice, no source";
+
+fn finding(id: &'static str, severity: Severity, message: String, why: &'static str, remedies: Vec<Remedy>) -> Finding {
+    Finding { id, severity, message, why, source: TRADE, line: None, step: None, source_line: None, remedies }
+}
+
+/// Findings on a bake and its advice.
+#[must_use]
+pub fn find(bake: &Bake, a: &Advice) -> Vec<Finding> {
+    let mut found = Vec::new();
+    let set = show(a.set_c, 0);
+    if a.status == Status::NotDone || a.set_c < 140.0 {
+        found.push(finding(
+            "oven-too-cool",
+            Severity::Caution,
+            format!("The middle will not be done at {set} °C in good time."),
+            "Below about 140 °C the heat does not get in before the crust is dry.",
+            vec![Remedy::new("Set 180 °C", vec![Change::Oven { set_c: 180.0 }])],
+        ));
+    } else if a.set_c < 150.0 {
+        found.push(finding(
+            "cool-for-bread",
+            Severity::Note,
+            format!("{set} °C is cool for bread: check the figure."),
+            "Bread bakes between 165 and 250 °C.",
+            Vec::new(),
+        ));
+    }
+    if a.set_c > 275.0 {
+        found.push(finding(
+            "hotter-than-most-home-ovens",
+            Severity::Note,
+            format!("{set} °C: many ovens end at 250–275 °C."),
+            "The dial may end before.",
+            Vec::new(),
+        ));
+    }
+    if a.status == Status::ColourFirst {
+        let cooler = to_nearest(a.set_c - 25.0, 5.0).max(160.0);
+        let foil = a.foil_min.map_or_else(String::new, |m| format!(" Lay foil over it at {} min.", show(m, 0)));
+        let remedies = if cooler < a.set_c {
+            vec![Remedy::new(format!("Set {} °C", show(cooler, 0)), vec![Change::Oven { set_c: cooler }])]
+        } else {
+            Vec::new()
+        };
+        found.push(finding(
+            "crust-ahead-of-core",
+            Severity::Caution,
+            format!("At {set} °C the crust is dark before the middle is done.{foil}"),
+            "Sugar, egg and milk brown early; a big piece takes long.",
+            remedies,
+        ));
+    }
+    if a.colour_index >= 1.4 {
+        found.push(finding(
+            "very-dark",
+            Severity::Note,
+            "Dark crust carries more acrylamide: golden is enough.".into(),
+            "EU 2017/2158 sets benchmarks for soft bread, from memory. Follow your local food safety authority.",
+            Vec::new(),
+        ));
+    }
+    if a.geometry.length > 0.40 || a.geometry.width > 0.40 {
+        found.push(finding(
+            "too-wide-for-oven",
+            Severity::Caution,
+            format!("{} cm long: does it fit your oven?", show(100.0 * a.geometry.length, 0)),
+            "Most home ovens are 40 cm wide.",
+            Vec::new(),
+        ));
+    }
+    if bake.dough_c <= 0.0 {
+        found.push(finding(
+            "frozen-dough",
+            Severity::Note,
+            "Frozen dough takes longer than this says.".into(),
+            "The heat that melts the ice is not counted.",
+            Vec::new(),
+        ));
+    }
+    if bake.lid_off_min.is_some() && a.lid_off_min.is_none() && bake.vessel.covers() {
+        found.push(finding(
+            "lid-never-off",
+            Severity::Note,
+            "The lid stays on to the end: a pale, soft crust.".into(),
+            "The bread is done before the lid would come off.",
+            Vec::new(),
+        ));
+    }
+    if (a.set_c > 230.0 && bake.vessel == Vessel::PanSilicone) || (a.set_c > 220.0 && matches!(bake.vessel, Vessel::Sheet | Vessel::Pot)) {
+        found.push(finding(
+            "paper-limit",
+            Severity::Note,
+            "Baking paper chars above its printed limit, often 220–230 °C; silicone and coatings end at 230 °C.".into(),
+            "Pack labels.",
+            Vec::new(),
+        ));
+    }
+    found
+}
+
+/// Usual care at the oven, where it belongs. Defers to local rules.
+#[must_use]
+pub fn cautions(bake: &Bake, a: &Advice) -> Vec<&'static str> {
+    let mut all = Vec::new();
+    if a.steam_min > 0.0 {
+        all.push("Steam: stand aside, open slowly, dry gloves. No water on the oven glass or lamp.");
+    }
+    if bake.vessel.covers() {
+        all.push("The pot looks cold and is as hot as the oven. Two dry mitts; leave a mitt on the lid.");
+    }
+    if bake.vessel == Vessel::PanGlass {
+        all.push("Never cold glass into a hot oven, nor hot glass onto a wet or cold surface.");
+    }
+    if bake.glaze == super::Glaze::Soda {
+        all.push("Soda bath: spoon the soda in off the heat, it boils over; no aluminium. Lye is another thing: it burns skin and eyes.");
+    }
+    if bake.egg_pct > 0.0 || bake.glaze == super::Glaze::Egg || bake.glaze == super::Glaze::YolkMilk {
+        all.push("Raw egg: wash hands, keep the glaze cold, throw it away after 2 h. Follow your local food safety authority; it may ask for more.");
+    }
+    all
+}

@@ -1,0 +1,86 @@
+//! What bakers do with bread of like kind, shown beside the model's answer.
+
+use super::{Bake, BakeClass, Constants, Crust, Kind, Vessel, constants::PracticeRow};
+
+/// A bake of practice near the one asked for.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Near {
+    /// Row.
+    pub id: String,
+    /// The bread in words.
+    pub what: String,
+    /// Setting there, °C.
+    pub set_c: f64,
+    /// Minutes there.
+    pub minutes: (f64, f64),
+    /// How far from the one asked for; up to 1.5 is shown.
+    pub distance: f64,
+}
+
+impl Near {
+    /// Whether it is one home bake and no band of the trade.
+    #[must_use]
+    pub fn is_single(&self) -> bool {
+        self.id.starts_with("PB")
+    }
+}
+
+struct Features {
+    weight: f64,
+    set_c: f64,
+    rich: f64,
+    fruit: f64,
+    kind: Kind,
+    vessel: u8,
+    class: BakeClass,
+    crust: Crust,
+}
+
+fn features(bake: &Bake, set_c: f64) -> Features {
+    let vessel = match bake.vessel {
+        _ if bake.lid => 0,
+        Vessel::Pot | Vessel::Cover => 1,
+        Vessel::Sheet | Vessel::Stone | Vessel::Steel => 2,
+        Vessel::PanMetal | Vessel::PanGlass | Vessel::PanSilicone | Vessel::Dish | Vessel::MuffinTin => 3,
+    };
+    Features {
+        weight: bake.piece_g,
+        set_c: set_c + if bake.fan { 20.0 } else { 0.0 },
+        rich: bake.rich(),
+        fruit: bake.fruit_pct.min(65.0),
+        kind: Kind::of(bake),
+        vessel,
+        class: bake.class(),
+        crust: bake.crust(),
+    }
+}
+
+fn distance(a: &Features, b: &Features) -> f64 {
+    let differ = |yes: bool, points: f64| if yes { points } else { 0.0 };
+    let square = |x: f64| x * x;
+    (square((a.weight / b.weight).ln() / 0.35)
+        + square((a.set_c - b.set_c) / 15.0)
+        + square((a.rich - b.rich) / 15.0)
+        + square((a.fruit - b.fruit) / 40.0)
+        + differ(a.kind != b.kind, 4.0)
+        + differ(a.vessel != b.vessel, 2.0)
+        + differ(a.class != b.class, 2.0)
+        + differ(a.crust != b.crust, 1.0))
+    .sqrt()
+}
+
+/// At most three bakes of practice of like kind, nearest first. All: common practice, no source.
+#[must_use]
+pub fn near(bake: &Bake, set_c: f64, k: &Constants) -> Vec<Near> {
+    let here = features(bake, set_c);
+    let row = |r: &PracticeRow| {
+        let there_c = r.bake.set_c?;
+        let d = distance(&here, &features(&r.bake, there_c));
+        (d <= k.numbers.near_max).then(|| Near { id: r.id.clone(), what: r.what.clone(), set_c: there_c, minutes: r.minutes, distance: d })
+    };
+    let mut rows: Vec<Near> = k.practice.iter().filter_map(row).collect();
+    rows.sort_by(|a, b| a.distance.total_cmp(&b.distance).then_with(|| a.id.cmp(&b.id)));
+    #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "three")]
+    rows.truncate(k.numbers.near_count as usize);
+    rows
+}

@@ -1,0 +1,106 @@
+//! What a figure on a dial or in a recipe means. A changed reading is always shown for confirming.
+
+/// On which scale a setting was given.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Scale {
+    /// °C.
+    Celsius,
+    /// °F.
+    Fahrenheit,
+    /// Gas mark.
+    Gas,
+    /// None was given.
+    Unsaid,
+}
+
+/// What is odd about a setting.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[allow(missing_docs, reason = "the names say it")]
+pub enum SettingFinding {
+    LooksLikeFahrenheit,
+    LooksLikeCelsius,
+    LooksLikeGasMark,
+    AssumedCelsius,
+    AssumedFahrenheit,
+    AssumedGasMark,
+    HotterThanMostHomeOvens,
+    CoolForBread,
+    NotABreadSetting,
+}
+
+impl SettingFinding {
+    /// Its name.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::LooksLikeFahrenheit => "looks-like-fahrenheit",
+            Self::LooksLikeCelsius => "looks-like-celsius",
+            Self::LooksLikeGasMark => "looks-like-gas-mark",
+            Self::AssumedCelsius => "assumed-celsius",
+            Self::AssumedFahrenheit => "assumed-fahrenheit",
+            Self::AssumedGasMark => "assumed-gas-mark",
+            Self::HotterThanMostHomeOvens => "hotter-than-most-home-ovens",
+            Self::CoolForBread => "cool-for-bread",
+            Self::NotABreadSetting => "not-a-bread-setting",
+        }
+    }
+}
+
+/// A setting, read.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct SettingRead {
+    /// In °C, if it is one.
+    pub set_c: Option<f64>,
+    /// What is odd about it.
+    pub finding: Option<SettingFinding>,
+}
+
+fn fahrenheit(f: f64) -> f64 {
+    (f - 32.0) / 1.8
+}
+
+/// °C of a gas mark. Common practice, no source.
+fn gas(mark: f64) -> Option<f64> {
+    let table = [
+        (0.25, 110.0),
+        (0.5, 130.0),
+        (1.0, 140.0),
+        (2.0, 150.0),
+        (3.0, 170.0),
+        (4.0, 180.0),
+        (5.0, 190.0),
+        (6.0, 200.0),
+        (7.0, 220.0),
+        (8.0, 230.0),
+        (9.0, 240.0),
+    ];
+    table.iter().find(|(m, _)| (m - mark).abs() < 1e-9).map(|(_, c)| *c)
+}
+
+/// Reads an oven setting. 300–550 °F and 140–290 °C do not overlap for bread.
+#[must_use]
+pub fn read_setting(value: f64, scale: Scale) -> SettingRead {
+    use SettingFinding as F;
+    let read = |c: f64, finding: Option<F>| SettingRead { set_c: Some(c), finding };
+    let refused = SettingRead { set_c: None, finding: Some(F::NotABreadSetting) };
+    let gas_mark = |finding: Option<F>| gas(value).map_or(refused, |c| read(c, finding));
+    let whole_mark = (1.0..=9.0).contains(&value) && value.fract() == 0.0;
+    match scale {
+        Scale::Gas => gas_mark(None),
+        Scale::Celsius if value > 600.0 => refused,
+        Scale::Celsius if value > 300.0 => read(fahrenheit(value), Some(F::LooksLikeFahrenheit)),
+        Scale::Celsius if value > 275.0 => read(value, Some(F::HotterThanMostHomeOvens)),
+        Scale::Celsius if whole_mark => gas_mark(Some(F::LooksLikeGasMark)),
+        Scale::Celsius if value < 100.0 || value.is_nan() => refused,
+        Scale::Celsius if value < 150.0 => read(value, Some(F::CoolForBread)),
+        Scale::Celsius => read(value, None),
+        Scale::Fahrenheit if value > 600.0 || value < 140.0 || value.is_nan() => refused,
+        Scale::Fahrenheit if value < 212.0 => read(value, Some(F::LooksLikeCelsius)),
+        Scale::Fahrenheit if value < 300.0 => read(fahrenheit(value), Some(F::CoolForBread)),
+        Scale::Fahrenheit => read(fahrenheit(value), None),
+        Scale::Unsaid if whole_mark => gas_mark(Some(F::AssumedGasMark)),
+        Scale::Unsaid if (140.0..=300.0).contains(&value) => read(value, Some(F::AssumedCelsius)),
+        Scale::Unsaid if value > 300.0 && value <= 600.0 => read(fahrenheit(value), Some(F::AssumedFahrenheit)),
+        Scale::Unsaid => refused,
+    }
+}

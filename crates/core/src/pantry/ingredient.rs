@@ -1,0 +1,285 @@
+use super::{TableError, field_number};
+
+const FILE: &str = "ingredients.csv";
+
+/// The shelf an ingredient stands on; it decides what counts as liquid, salt, fat.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[allow(missing_docs, reason = "the names say it")]
+pub enum Family {
+    Flour,
+    Starch,
+    Liquid,
+    Dairy,
+    Egg,
+    Fat,
+    Sugar,
+    Salt,
+    Yeast,
+    Leaven,
+    LeavenChemical,
+    Alkali,
+    Fruit,
+    Nut,
+    Seed,
+    Spice,
+    Gum,
+    Topping,
+}
+
+impl Family {
+    fn from_word(word: &str) -> Option<Self> {
+        Some(match word {
+            "flour" => Self::Flour,
+            "starch" => Self::Starch,
+            "liquid" => Self::Liquid,
+            "dairy" => Self::Dairy,
+            "egg" => Self::Egg,
+            "fat" => Self::Fat,
+            "sugar" => Self::Sugar,
+            "salt" => Self::Salt,
+            "yeast" => Self::Yeast,
+            "leaven" => Self::Leaven,
+            "leaven-chemical" => Self::LeavenChemical,
+            "alkali" => Self::Alkali,
+            "fruit" => Self::Fruit,
+            "nut" => Self::Nut,
+            "seed" => Self::Seed,
+            "spice" => Self::Spice,
+            "gum" => Self::Gum,
+            "topping" => Self::Topping,
+            _ => return None,
+        })
+    }
+}
+
+/// When it goes in; gives the default stage of a line.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[allow(missing_docs, reason = "the names say it")]
+pub enum Added {
+    WithFlour,
+    InLiquid,
+    AfterGluten,
+    LastMinute,
+    Soaker,
+    OnTop,
+    Filling,
+    Dip,
+}
+
+impl Added {
+    fn from_word(word: &str) -> Option<Self> {
+        Some(match word {
+            "with-flour" => Self::WithFlour,
+            "in-liquid" => Self::InLiquid,
+            "after-gluten" => Self::AfterGluten,
+            "last-minute" => Self::LastMinute,
+            "soaker" => Self::Soaker,
+            "on-top" => Self::OnTop,
+            "filling" => Self::Filling,
+            "dip" => Self::Dip,
+            _ => return None,
+        })
+    }
+}
+
+/// Whether it holds gluten.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[allow(missing_docs, reason = "the names say it")]
+pub enum Gluten {
+    Yes,
+    No,
+    CrossContact,
+}
+
+/// Kinds of baker's yeast.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, serde::Serialize, serde::Deserialize)]
+#[serde(rename_all = "kebab-case")]
+#[allow(missing_docs, reason = "the names say it")]
+pub enum YeastKind {
+    Instant,
+    Osmotolerant,
+    ActiveDry,
+    Fresh,
+}
+
+impl YeastKind {
+    /// From the word of the tables and the API.
+    #[must_use]
+    pub fn from_word(word: &str) -> Option<Self> {
+        Some(match word {
+            "instant" => Self::Instant,
+            "osmotolerant" => Self::Osmotolerant,
+            "active-dry" => Self::ActiveDry,
+            "fresh" => Self::Fresh,
+            _ => return None,
+        })
+    }
+    /// As the API writes it.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Instant => "instant",
+            Self::Osmotolerant => "osmotolerant",
+            Self::ActiveDry => "active-dry",
+            Self::Fresh => "fresh",
+        }
+    }
+    /// Its row in the pantry.
+    #[must_use]
+    pub const fn ingredient(self) -> &'static str {
+        match self {
+            Self::Instant => "yeast-instant",
+            Self::Osmotolerant => "yeast-osmotolerant",
+            Self::ActiveDry => "yeast-active-dry",
+            Self::Fresh => "yeast-fresh",
+        }
+    }
+}
+
+/// What one piece weighs: an egg, a stick, a packet.
+#[derive(Debug, Clone, PartialEq)]
+pub struct PieceWeight {
+    /// Which piece: `us-large`, `packet-us`, `teaspoon`.
+    pub key: String,
+    /// Grams, with their interval.
+    pub grams: crate::measure::Band,
+}
+
+/// One row of the pantry. Percentages are of the ingredient's own weight.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs, reason = "columns of the table, named alike")]
+pub struct Ingredient {
+    pub id: String,
+    pub name: String,
+    pub synonyms: Vec<String>,
+    pub family: Family,
+    pub flour_share: f64,
+    pub hydration_share: f64,
+    pub cup_us_g: Option<f64>,
+    pub cup_us_low_g: Option<f64>,
+    pub cup_us_high_g: Option<f64>,
+    /// Grams per US cup by way of filling: `spooned`, `scooped`, `sifted`, `packed`, …
+    pub measure_methods: Vec<(String, f64)>,
+    pub pieces: Vec<PieceWeight>,
+    pub water_pct: f64,
+    pub fat_pct: f64,
+    pub sugars_pct: f64,
+    pub protein_pct: f64,
+    pub salt_pct: f64,
+    pub alcohol_pct: f64,
+    pub allergens: Vec<String>,
+    pub gluten: Gluten,
+    pub added: Added,
+    pub source: String,
+    pub note: String,
+}
+
+impl Ingredient {
+    /// Which baker's yeast it is, if one.
+    #[must_use]
+    pub fn yeast_kind(&self) -> Option<YeastKind> {
+        [YeastKind::Instant, YeastKind::Osmotolerant, YeastKind::ActiveDry, YeastKind::Fresh]
+            .into_iter()
+            .find(|k| k.ingredient() == self.id)
+    }
+    /// The weight of a piece by its key.
+    #[must_use]
+    pub fn piece(&self, key: &str) -> Option<crate::measure::Band> {
+        self.pieces.iter().find(|p| p.key == key).map(|p| p.grams)
+    }
+    /// Whether it pours: measured by volume it has a narrow weight.
+    #[must_use]
+    pub fn pours(&self) -> bool {
+        matches!(self.family, Family::Liquid | Family::Egg)
+            || (self.family == Family::Dairy && self.water_pct > 40.0)
+            || (self.family == Family::Fat && self.id.starts_with("oil"))
+            || (self.family == Family::Sugar && self.water_pct > 12.0)
+    }
+}
+
+#[derive(serde::Deserialize)]
+struct Row {
+    id: String,
+    name: String,
+    synonyms: String,
+    family: String,
+    flour_share: String,
+    hydration_share: String,
+    cup_us_g: String,
+    cup_us_low_g: String,
+    cup_us_high_g: String,
+    measure_methods: String,
+    piece_g: String,
+    water_pct: String,
+    fat_pct: String,
+    sugars_pct: String,
+    protein_pct: String,
+    salt_pct: String,
+    alcohol_pct: String,
+    allergens: String,
+    gluten: String,
+    added: String,
+    composition_source: String,
+    density_source: String,
+    note: String,
+}
+
+pub(super) fn list(cell: &str) -> impl Iterator<Item = &str> {
+    cell.split('|').map(str::trim).filter(|s| !s.is_empty())
+}
+
+pub(super) fn read(csv: &str) -> Result<Vec<Ingredient>, TableError> {
+    let bad = |row: &str, what: String| TableError { file: FILE, row: row.to_owned(), what };
+    let mut rows = Vec::new();
+    for row in csv::Reader::from_reader(csv.as_bytes()).deserialize() {
+        let r: Row = row.map_err(|e| bad("?", e.to_string()))?;
+        let number = |name: &str, text: &str| field_number(FILE, &r.id, name, text);
+        let share = |name: &str, text: &str| number(name, text).map(|v| v.unwrap_or(0.0));
+        let mut methods = Vec::new();
+        for cell in list(&r.measure_methods) {
+            let (key, grams) = cell.split_once('=').ok_or_else(|| bad(&r.id, format!("measure_methods: {cell}")))?;
+            methods.push((key.to_owned(), share("measure_methods", grams)?));
+        }
+        let mut pieces = Vec::new();
+        for cell in list(&r.piece_g) {
+            let (key, grams) = cell.split_once('=').ok_or_else(|| bad(&r.id, format!("piece_g: {cell}")))?;
+            let parts = grams.split(':').map(|g| share("piece_g", g)).collect::<Result<Vec<_>, _>>()?;
+            let grams = match parts.as_slice() {
+                [likely] => crate::measure::Band::exact(*likely),
+                [likely, low, high] => crate::measure::Band::new(*low, *likely, *high),
+                _ => return Err(bad(&r.id, format!("piece_g: {cell}"))),
+            };
+            pieces.push(PieceWeight { key: key.to_owned(), grams });
+        }
+        rows.push(Ingredient {
+            family: Family::from_word(&r.family).ok_or_else(|| bad(&r.id, format!("family {}", r.family)))?,
+            gluten: match r.gluten.as_str() {
+                "yes" => Gluten::Yes,
+                "no" => Gluten::No,
+                "cross-contact" => Gluten::CrossContact,
+                other => return Err(bad(&r.id, format!("gluten {other}"))),
+            },
+            added: Added::from_word(&r.added).ok_or_else(|| bad(&r.id, format!("added {}", r.added)))?,
+            flour_share: share("flour_share", &r.flour_share)?,
+            hydration_share: share("hydration_share", &r.hydration_share)?,
+            cup_us_g: number("cup_us_g", &r.cup_us_g)?,
+            cup_us_low_g: number("cup_us_low_g", &r.cup_us_low_g)?,
+            cup_us_high_g: number("cup_us_high_g", &r.cup_us_high_g)?,
+            water_pct: share("water_pct", &r.water_pct)?,
+            fat_pct: share("fat_pct", &r.fat_pct)?,
+            sugars_pct: share("sugars_pct", &r.sugars_pct)?,
+            protein_pct: share("protein_pct", &r.protein_pct)?,
+            salt_pct: share("salt_pct", &r.salt_pct)?,
+            alcohol_pct: share("alcohol_pct", &r.alcohol_pct)?,
+            synonyms: list(&r.synonyms).map(str::to_owned).collect(),
+            allergens: list(&r.allergens).map(str::to_owned).collect(),
+            source: [r.composition_source, r.density_source].iter().filter(|s| !s.is_empty()).cloned().collect::<Vec<_>>().join("; "),
+            measure_methods: methods,
+            pieces,
+            id: r.id,
+            name: r.name,
+            note: r.note,
+        });
+    }
+    Ok(rows)
+}

@@ -1,0 +1,238 @@
+//! What stands on the shelf: ingredients with composition, densities, allergens; flours by kind;
+//! kitchen measures. Read once from the project's own tables, each row with its source.
+
+mod ingredient;
+mod names;
+mod units;
+
+pub use ingredient::{Added, Family, Gluten, Ingredient, PieceWeight, YeastKind};
+pub use names::{NameMatch, Near, fold};
+pub use units::{MeasureKind, MeasureWord, Measures};
+
+use std::{collections::HashMap, sync::Arc};
+
+const INGREDIENTS: &str = include_str!("../../data/ingredients.csv");
+const FLOURS: &str = include_str!("../../data/flours.csv");
+const YEASTS: &str = include_str!("../../data/yeasts.csv");
+const MEASURES: &str = include_str!("../../data/measures.csv");
+
+/// A table that does not hold together: which file, which row, which field.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+#[error("{file}, row {row}: {what}")]
+pub struct TableError {
+    /// File name.
+    pub file: &'static str,
+    /// Row, by its id or number.
+    pub row: String,
+    /// What is wrong with it.
+    pub what: String,
+}
+
+/// What the models need to know of a flour beside its composition.
+#[derive(Debug, Clone, PartialEq)]
+pub struct FlourKind {
+    /// Class of `fermentation.json`: `strong-white`, `plain-white`, …
+    pub gas_class: &'static str,
+    /// Points of water this flour takes more or less than a white bread flour.
+    pub absorption_points: f64,
+    /// Source of the row.
+    pub source: String,
+}
+
+/// The pantry: everything that can stand in a formula.
+#[derive(Debug, Clone)]
+pub struct Pantry {
+    ingredients: Vec<Arc<Ingredient>>,
+    by_id: HashMap<String, usize>,
+    names: names::NameIndex,
+    flours: HashMap<String, FlourKind>,
+    yeast_equivalents: HashMap<YeastKind, f64>,
+    /// Kitchen measures and their words.
+    pub measures: Measures,
+}
+
+impl Pantry {
+    /// Reads the built-in tables.
+    ///
+    /// # Errors
+    /// [`TableError`] naming file, row and field.
+    pub fn built_in() -> Result<Self, TableError> {
+        let ingredients: Vec<Arc<Ingredient>> = ingredient::read(INGREDIENTS)?.into_iter().map(Arc::new).collect();
+        let by_id = ingredients.iter().enumerate().map(|(i, x)| (x.id.clone(), i)).collect();
+        let names = names::NameIndex::new(&ingredients);
+        let flours = read_flours(&ingredients)?;
+        Ok(Self { by_id, names, flours, yeast_equivalents: read_yeasts()?, measures: Measures::read(MEASURES)?, ingredients })
+    }
+
+    /// All ingredients, in the order of the table.
+    #[must_use]
+    pub fn all(&self) -> &[Arc<Ingredient>] {
+        &self.ingredients
+    }
+
+    /// By its id.
+    #[must_use]
+    pub fn get(&self, id: &str) -> Option<&Arc<Ingredient>> {
+        self.by_id.get(id).and_then(|&i| self.ingredients.get(i))
+    }
+
+    /// By id, name or synonym, as someone typed it.
+    ///
+    /// # Errors
+    /// The nearest names, for a sentence.
+    pub fn find(&self, typed: &str) -> Result<&Arc<Ingredient>, Near> {
+        let typed = typed.trim();
+        self.get(typed)
+            .or_else(|| self.names.exact(typed).and_then(|i| self.ingredients.get(i)))
+            .ok_or_else(|| self.names.near(typed, &self.ingredients))
+    }
+
+    /// The ingredient named somewhere in a text: the longest name wins, then a name one letter off.
+    #[must_use]
+    pub fn named_in(&self, text: &str) -> Option<(&Arc<Ingredient>, NameMatch)> {
+        let found = self.names.longest_in(text)?;
+        self.ingredients.get(found.ingredient).map(|i| (i, found))
+    }
+
+    /// The rows a search word finds, nearest first.
+    #[must_use]
+    pub fn search(&self, typed: &str, most: usize) -> Vec<&Arc<Ingredient>> {
+        self.names.search(typed, most).into_iter().filter_map(|i| self.ingredients.get(i)).collect()
+    }
+
+    /// The kind of a flour, if its row says so.
+    #[must_use]
+    pub fn flour_kind(&self, id: &str) -> Option<&FlourKind> {
+        self.flours.get(id)
+    }
+
+    /// Grams of instant yeast that raise as much as one gram of this kind.
+    #[must_use]
+    pub fn instant_equivalent(&self, kind: YeastKind) -> f64 {
+        self.yeast_equivalents.get(&kind).copied().unwrap_or(0.0)
+    }
+}
+
+/// Reads a number of a table; an empty field is nothing.
+pub(crate) fn field_number(file: &'static str, row: &str, name: &str, text: &str) -> Result<Option<f64>, TableError> {
+    if text.is_empty() {
+        return Ok(None);
+    }
+    match text.parse::<f64>() {
+        Ok(value) if value.is_finite() => Ok(Some(value)),
+        _ => Err(TableError { file, row: row.to_owned(), what: format!("{name} is “{text}”, no number") }),
+    }
+}
+
+#[derive(serde::Deserialize)]
+struct FlourRow {
+    id: String,
+    ingredient_id: String,
+    ash_low_pct: String,
+    ash_high_pct: String,
+    absorption_points: String,
+    gluten_class: String,
+    gas_retention_class: String,
+    source_behaviour: String,
+}
+
+/// The gas class of a flour row, by the rule of `docs/science.md` (the rise): retention high →
+/// strong, good or medium → plain, lower → spelt; whole wheat and rye by their ash.
+fn gas_class(row: &FlourRow, ash: Option<f64>) -> &'static str {
+    let ash = ash.unwrap_or(0.55);
+    let whole = ash > 1.2;
+    if row.ingredient_id.starts_with("rye") {
+        return if whole { "wholegrain-rye" } else { "light-rye" };
+    }
+    if row.gluten_class == "none-gf" {
+        return "gluten-free";
+    }
+    if whole && row.ingredient_id.starts_with("wheat") {
+        return "wholegrain-wheat";
+    }
+    match row.gas_retention_class.as_str() {
+        "high" => "strong-white",
+        "good" | "medium" => "plain-white",
+        "needs-gum" | "starch" => "gluten-free",
+        _ => "spelt",
+    }
+}
+
+fn read_flours(ingredients: &[Arc<Ingredient>]) -> Result<HashMap<String, FlourKind>, TableError> {
+    const FILE: &str = "flours.csv";
+    let mut kinds = HashMap::new();
+    for row in csv::Reader::from_reader(FLOURS.as_bytes()).deserialize() {
+        let row: FlourRow = row.map_err(|e| TableError { file: FILE, row: "?".into(), what: e.to_string() })?;
+        if !ingredients.iter().any(|i| i.id == row.ingredient_id) {
+            return Err(TableError { file: FILE, row: row.id, what: format!("no ingredient {}", row.ingredient_id) });
+        }
+        let low = field_number(FILE, &row.id, "ash_low_pct", &row.ash_low_pct)?;
+        let high = field_number(FILE, &row.id, "ash_high_pct", &row.ash_high_pct)?;
+        let points = field_number(FILE, &row.id, "absorption_points", &row.absorption_points)?.unwrap_or(0.0);
+        let ash = low.zip(high).map(|(l, h)| f64::midpoint(l, h));
+        let kind = FlourKind { gas_class: gas_class(&row, ash), absorption_points: points, source: row.source_behaviour };
+        kinds.entry(row.ingredient_id).or_insert(kind);
+    }
+    Ok(kinds)
+}
+
+#[derive(serde::Deserialize)]
+struct YeastRow {
+    id: String,
+    kind: String,
+    instant_equivalent_per_g: String,
+}
+
+fn read_yeasts() -> Result<HashMap<YeastKind, f64>, TableError> {
+    const FILE: &str = "yeasts.csv";
+    let mut equivalents = HashMap::new();
+    for row in csv::Reader::from_reader(YEASTS.as_bytes()).deserialize() {
+        let row: YeastRow = row.map_err(|e| TableError { file: FILE, row: "?".into(), what: e.to_string() })?;
+        let value = field_number(FILE, &row.id, "instant_equivalent_per_g", &row.instant_equivalent_per_g)?;
+        if let (Some(kind), Some(value)) = (YeastKind::from_word(&row.kind), value) {
+            equivalents.entry(kind).or_insert(value);
+        }
+    }
+    // A third, exactly: the table prints three digits, the fermentation model counts with the fraction.
+    equivalents.insert(YeastKind::Fresh, 1.0 / 3.0);
+    Ok(equivalents)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_row_of_the_tables_holds_together() {
+        let pantry = Pantry::built_in().unwrap();
+        assert!(pantry.all().len() >= 70, "{}", pantry.all().len());
+        for i in pantry.all() {
+            assert!(!i.source.is_empty(), "{} has no source", i.id);
+            let parts = i.water_pct + i.fat_pct + i.sugars_pct + i.protein_pct;
+            assert!((0.0..=101.0).contains(&parts), "{}: {parts}", i.id);
+            assert!((0.0..=1.0).contains(&i.flour_share) && (0.0..=1.0).contains(&i.hydration_share), "{}", i.id);
+            assert_eq!(pantry.find(&i.name).unwrap().id, i.id, "its own name must find it");
+        }
+    }
+
+    #[test]
+    fn flours_know_how_they_hold_gas() {
+        let pantry = Pantry::built_in().unwrap();
+        let class = |id: &str| pantry.flour_kind(id).unwrap().gas_class;
+        assert_eq!(class("wheat-ap"), "plain-white");
+        assert_eq!(class("wheat-whole"), "wholegrain-wheat");
+        assert_eq!(class("rye-light"), "light-rye");
+        assert_eq!(class("rye-dark"), "wholegrain-rye");
+        assert_eq!(class("rice-flour-white"), "gluten-free");
+        assert_eq!(class("wheat-bread"), "strong-white");
+    }
+
+    #[test]
+    fn a_misspelt_name_is_answered_with_near_ones() {
+        let pantry = Pantry::built_in().unwrap();
+        let near = pantry.find("whaet-bread").unwrap_err();
+        assert!(near.to_string().contains("Did you mean"), "{near}");
+        assert_eq!(pantry.find("Plain Flour").unwrap().id, "wheat-ap");
+        assert_eq!(pantry.find("farine de blé").unwrap().id, "wheat-ap");
+    }
+}

@@ -1,0 +1,181 @@
+//! Names and their near misses: case, accents and plurals do not matter, the longest name wins.
+
+use std::{collections::HashMap, sync::Arc};
+
+use unicode_normalization::{UnicodeNormalization, char::is_combining_mark};
+
+use super::Ingredient;
+
+/// Lower case without accents; what is no letter, digit or percent sign is a space.
+#[must_use]
+pub fn fold(text: &str) -> String {
+    let mut folded = String::with_capacity(text.len());
+    for c in text.nfd().filter(|c| !is_combining_mark(*c)).flat_map(char::to_lowercase) {
+        match c {
+            'ß' => folded.push_str("ss"),
+            'æ' => folded.push_str("ae"),
+            'ø' => folded.push('o'),
+            '\'' | '\u{2019}' => {}
+            c if c.is_alphanumeric() => folded.push(c),
+            _ => folded.push(' '),
+        }
+    }
+    folded.split_whitespace().collect::<Vec<_>>().join(" ")
+}
+
+/// A word without its plural ending, so that `eggs` finds `egg` and `tomatoes` `tomato`.
+fn stem(word: &str) -> &str {
+    if word.len() <= 3 {
+        return word;
+    }
+    for ending in ["ies", "es", "s"] {
+        if let Some(bare) = word.strip_suffix(ending) {
+            if bare.len() >= 3 && !bare.ends_with('s') {
+                return bare;
+            }
+        }
+    }
+    word.strip_suffix(['e', 'y']).filter(|b| b.len() >= 3).unwrap_or(word)
+}
+
+fn stems(text: &str) -> Vec<String> {
+    fold(text).split(' ').filter(|w| !w.is_empty()).map(|w| stem(w).to_owned()).collect()
+}
+
+/// Near names, for a sentence.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+#[error("“{typed}” is not in the pantry.{}", suggestion(.near))]
+pub struct Near {
+    /// As it was typed.
+    pub typed: String,
+    /// Names that are close, nearest first.
+    pub near: Vec<String>,
+}
+
+fn suggestion(near: &[String]) -> String {
+    if near.is_empty() { String::new() } else { format!(" Did you mean {}?", near.join(" or ")) }
+}
+
+/// An ingredient found inside a text.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct NameMatch {
+    /// Its place in the pantry.
+    pub ingredient: usize,
+    /// Number of words the name had.
+    pub words: usize,
+    /// First word of the name in the folded text.
+    pub at: usize,
+    /// Whether it was found only by a name one letter off.
+    pub guessed: bool,
+}
+
+#[derive(Debug, Clone, Default)]
+pub(super) struct NameIndex {
+    /// Stems of a name → ingredient. The first row that claims a name keeps it.
+    names: HashMap<String, usize>,
+    /// Whole folded names in table order, for searching.
+    folded: Vec<(String, usize)>,
+    longest: usize,
+}
+
+impl NameIndex {
+    pub(super) fn new(ingredients: &[Arc<Ingredient>]) -> Self {
+        let mut index = Self::default();
+        // Own names first: a synonym must not take another row's name.
+        for (i, ingredient) in ingredients.iter().enumerate() {
+            index.add(&ingredient.name, i);
+            index.add(&ingredient.id.replace('-', " "), i);
+            if let Some((short, _)) = ingredient.name.split_once(" (") {
+                index.add(short, i);
+            }
+        }
+        for (i, ingredient) in ingredients.iter().enumerate() {
+            for synonym in &ingredient.synonyms {
+                index.add(synonym, i);
+            }
+        }
+        index
+    }
+
+    fn add(&mut self, name: &str, ingredient: usize) {
+        let words = stems(name);
+        if words.is_empty() {
+            return;
+        }
+        self.longest = self.longest.max(words.len());
+        self.names.entry(words.join(" ")).or_insert(ingredient);
+        self.folded.push((fold(name), ingredient));
+    }
+
+    pub(super) fn exact(&self, typed: &str) -> Option<usize> {
+        self.names.get(&stems(typed).join(" ")).copied()
+    }
+
+    pub(super) fn longest_in(&self, text: &str) -> Option<NameMatch> {
+        let words = stems(text);
+        for size in (1..=self.longest.min(words.len())).rev() {
+            for (at, window) in words.windows(size).enumerate() {
+                if let Some(&ingredient) = self.names.get(&window.join(" ")) {
+                    return Some(NameMatch { ingredient, words: size, at, guessed: false });
+                }
+            }
+        }
+        // One letter off, for words of six letters or more.
+        words.iter().enumerate().filter(|(_, w)| w.chars().count() >= 5).take(12).find_map(|(at, word)| {
+            let near = self.folded.iter().find(|(name, _)| {
+                name.len().abs_diff(word.len()) <= 2
+                    && !name.contains(' ')
+                    && name.len() >= 6
+                    && strsim::damerau_levenshtein(stem(name), word) == 1
+            })?;
+            Some(NameMatch { ingredient: near.1, words: 1, at, guessed: true })
+        })
+    }
+
+    fn ranked(&self, typed: &str) -> Vec<(f64, usize)> {
+        let typed = fold(typed);
+        let mut best: HashMap<usize, f64> = HashMap::new();
+        for (name, ingredient) in &self.folded {
+            let mut score = strsim::jaro_winkler(&typed, name);
+            if name.split(' ').any(|w| w.starts_with(&typed)) && typed.len() >= 2 {
+                score = score.max(0.95);
+            }
+            if name.starts_with(&typed) && !typed.is_empty() {
+                score = score.max(0.98);
+            }
+            if *name == typed {
+                score = 1.1;
+            }
+            let kept = best.entry(*ingredient).or_insert(0.0);
+            *kept = kept.max(score);
+        }
+        let mut ranked: Vec<(f64, usize)> = best.into_iter().map(|(i, s)| (s, i)).collect();
+        ranked.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
+        ranked
+    }
+
+    pub(super) fn near(&self, typed: &str, ingredients: &[Arc<Ingredient>]) -> Near {
+        let near = self.ranked(&typed.chars().take(60).collect::<String>());
+        let near = near.into_iter().filter(|(s, _)| *s > 0.8).take(3);
+        let near = near.filter_map(|(_, i)| ingredients.get(i)).map(|i| i.id.clone()).collect();
+        Near { typed: typed.to_owned(), near }
+    }
+
+    pub(super) fn search(&self, typed: &str, most: usize) -> Vec<usize> {
+        self.ranked(typed).into_iter().filter(|(s, _)| *s > 0.84).take(most).map(|(_, i)| i).collect()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn case_accents_and_plurals_do_not_matter() {
+        assert_eq!(fold("Crème  Brûlée, 3½"), "creme brulee 3½");
+        assert_eq!(stems("Eggs"), stems("egg"));
+        assert_eq!(stems("raisins"), stems("raisin"));
+        assert_eq!(stems("cherries"), stems("cherry"));
+        assert_ne!(stems("oats"), stems("oil"));
+    }
+}

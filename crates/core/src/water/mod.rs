@@ -1,0 +1,291 @@
+//! Water temperature for the dough temperature wanted: the trade's factor method, the heat balance
+//! of the bowl, friction of the mixer, ice when the tap is too warm.
+//!
+//! Source: conservation of energy; specific heats and friction in `data/fermentation.json` with
+//! their marks. ±1 K if the friction is known to ±1 K; friction itself ±40 %.
+
+use serde::Serialize;
+
+use crate::{
+    ferment::{Constants, Numbers},
+    findings::{Finding, Severity},
+    formula::Analysis,
+    input::{InputErrors, Pointer},
+    measure::{Celsius, Grams, Kelvins, Working, show},
+    pantry::{Family, Ingredient},
+};
+
+/// Which way of reckoning.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, serde::Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Method {
+    /// A multiple of the target less the temperatures of flour, room and preferment.
+    Factor,
+    /// The heat of everything in the bowl.
+    HeatBalance,
+}
+
+/// Something in the bowl beside the water.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Part {
+    /// Weight.
+    pub grams: Grams,
+    /// Specific heat, kJ/(kg K).
+    pub heat: f64,
+    /// Its temperature.
+    pub at: Celsius,
+}
+
+/// Rise of the dough's temperature by mixing.
+///
+/// `minutes` 0 to 60, `mass` of the dough. Common practice, no source; ±40 %.
+#[must_use]
+pub fn friction(mixer: &str, minutes: f64, mass: Grams, k: &Constants) -> Option<Kelvins> {
+    let row = k.mixers.get(mixer)?;
+    let by_mass = if row.by_mass { (row.ref_g / mass.get().max(1.0)).powf(k.numbers.friction_mass_exp).clamp(0.5, 2.0) } else { 1.0 };
+    Kelvins::new(row.k_per_min * minutes * by_mass).ok()
+}
+
+/// The trade's factor method: `n·target − flour − room − [preferment] − n·friction`.
+#[must_use]
+pub fn factor_method(target: Celsius, flour: Celsius, room: Celsius, preferment: Option<Celsius>, friction: Kelvins) -> f64 {
+    let n = if preferment.is_some() { 4.0 } else { 3.0 };
+    n * target.get() - flour.get() - room.get() - preferment.map_or(0.0, Celsius::get) - n * friction.get()
+}
+
+/// Heat balance of the bowl: `T_b + Σ m c (T_b − T) / (m_w c_w)`, `T_b` the target less the friction.
+///
+/// Neglects heat lost to bowl and room. `None` for no water.
+///
+/// ```
+/// use cerealis_core::{ferment::Constants, measure::{Celsius, Grams, Kelvins}, water::{Part, heat_balance}};
+/// let k = Constants::built_in().unwrap();
+/// // 100 g of flour at 20 °C, 100 g of water, no friction, 24 °C wanted: the water is warmer by 4 K · 1.8 / 4.18.
+/// let part = Part { grams: Grams::constant(100.0), heat: 1.8, at: Celsius::constant(20.0) };
+/// let water = heat_balance(Celsius::constant(24.0), Grams::constant(100.0), &[part], Kelvins::constant(0.0), &k.numbers).unwrap();
+/// assert!((water - (24.0 + 4.0 * 1.8 / 4.18)).abs() < 1e-9);
+/// ```
+#[must_use]
+pub fn heat_balance(target: Celsius, water: Grams, parts: &[Part], friction: Kelvins, n: &Numbers) -> Option<f64> {
+    let capacity = water.get() * n.c_water;
+    if capacity <= 0.0 {
+        return None;
+    }
+    let base = target.get() - friction.get();
+    let needed: f64 = parts.iter().map(|p| p.grams.get() * p.heat * (base - p.at.get())).sum();
+    Some(base + needed / capacity)
+}
+
+/// Grams of ice among the water, when the tap is warmer than the water wanted. 0 when it is not.
+///
+/// # Errors
+/// A sentence, if even all of it as ice leaves the dough too warm.
+pub fn ice(water: Grams, wanted_c: f64, tap: Celsius, ice_c: f64, n: &Numbers) -> Result<Grams, &'static str> {
+    if wanted_c >= tap.get() {
+        return Ok(Grams::constant(0.0));
+    }
+    let grams = water.get() * n.c_water * (tap.get() - wanted_c) / (n.latent_ice - n.c_ice * ice_c + n.c_water * tap.get());
+    if grams > water.get() {
+        return Err("Even with all the water as ice the dough stays too warm: chill the flour.");
+    }
+    Grams::new(grams).map_err(|_| "The weight of the ice is out of range.")
+}
+
+/// How the water's warmth bears on the yeast: caution above 45 °C, stop above 50 °C.
+#[must_use]
+pub fn yeast_caution(water_c: f64) -> Option<Severity> {
+    match water_c {
+        c if c > 50.0 => Some(Severity::Stop),
+        c if c > 45.0 => Some(Severity::Caution),
+        _ => None,
+    }
+}
+
+/// What is asked.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct WaterAsk {
+    pub target_c: f64,
+    pub flour_c: f64,
+    pub room_c: f64,
+    pub tap_c: f64,
+    pub fridge_c: f64,
+    pub preferment_c: Option<f64>,
+    pub line_c: Vec<(usize, f64)>,
+    pub mixer: String,
+    pub mix_min: f64,
+    pub method: Option<Method>,
+}
+
+/// The answer.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct WaterAnswer {
+    pub method: Method,
+    pub water_c: f64,
+    /// The other method's answer.
+    pub other_c: f64,
+    pub water_g: f64,
+    pub tap_water_g: f64,
+    pub ice_g: f64,
+    pub friction_k: f64,
+    /// Why this method.
+    pub reason: &'static str,
+    pub working: Vec<Working>,
+    pub findings: Vec<Finding>,
+}
+
+fn heat_of(i: &Ingredient, k: &Constants) -> f64 {
+    let key = match i.family {
+        Family::Flour | Family::Starch | Family::Gum | Family::Spice => "flour",
+        Family::Liquid if i.id == "water" => "water",
+        Family::Liquid | Family::Dairy => "milk",
+        Family::Egg => "egg",
+        Family::Fat if i.id.starts_with("oil") => "oil",
+        Family::Fat => "butter",
+        Family::Sugar if i.water_pct > 12.0 => "honey",
+        Family::Sugar => "sugar",
+        Family::Salt | Family::Alkali | Family::LeavenChemical => "salt",
+        Family::Leaven | Family::Yeast => "leaven-100",
+        Family::Fruit | Family::Nut | Family::Seed | Family::Topping => "fruit",
+    };
+    k.heats.get(key).copied().unwrap_or(2.0)
+}
+
+/// Finds the water temperature for a formula.
+///
+/// Ranges: target 10–40 °C, other temperatures −30 to 60 °C, mixing 0–60 min. The water is that of
+/// the lines `water` outside leaven and preferment.
+///
+/// # Errors
+/// Each field outside its range; a formula without such water.
+pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<WaterAnswer, InputErrors> {
+    let root = Pointer::root();
+    let mut errors = crate::input::Errors::default();
+    errors.range(root.at("target_c"), ask.target_c, 10.0, 40.0, "The dough's target must be between 10 and 40 °C.");
+    for (name, value) in
+        [("flour_c", Some(ask.flour_c)), ("room_c", Some(ask.room_c)), ("tap_c", Some(ask.tap_c)), ("preferment_c", ask.preferment_c)]
+    {
+        if let Some(value) = value {
+            errors.range(root.at(name), value, -30.0, 60.0, "This temperature must be between -30 and 60 °C.");
+        }
+    }
+    errors.range(root.at("mix_min"), ask.mix_min, 0.0, 60.0, "Mixing takes between 0 and 60 minutes.");
+    if !k.mixers.contains_key(&ask.mixer) {
+        let known: Vec<&str> = k.mixers.keys().map(String::as_str).collect();
+        errors.add(root.at("mixer"), format!("“{}” is no way of mixing known here: {}.", ask.mixer, known.join(", ")));
+    }
+    for (i, (line, c)) in ask.line_c.iter().enumerate() {
+        let here = root.at("line_c").at(i);
+        if *line >= a.formula.lines.len() {
+            errors.add(here.at("line"), format!("The formula has {} lines, counted from 0.", a.formula.lines.len()));
+        }
+        errors.range(here.at("c"), *c, -30.0, 60.0, "This temperature must be between -30 and 60 °C.");
+    }
+    let is_water = |l: &crate::formula::Line| l.ingredient.id == "water" && l.in_dough() && !l.is_prefermented();
+    let water_g: f64 = a.formula.lines.iter().filter(|l| is_water(l)).map(|l| l.grams.likely).sum();
+    if water_g <= 0.0 {
+        errors.add(root.at("formula"), "There is no water in this formula whose warmth could be chosen.");
+    }
+    let friction_k = friction(&ask.mixer, ask.mix_min, Grams::new(a.dough_g.likely.min(100_000.0)).unwrap_or(Grams::constant(1000.0)), k)
+        .map_or(0.0, Kelvins::get);
+    let within = |c: f64| Celsius::new(c).unwrap_or(Celsius::constant(20.0));
+    errors.finish(())?;
+
+    let target = within(ask.target_c);
+    let rub = Kelvins::new(friction_k).unwrap_or(Kelvins::constant(0.0));
+    let mut parts = Vec::new();
+    let (mut cold_lines, mut preferment_g) = (false, 0.0);
+    let mut working = vec![
+        Working::given("dough wanted", ask.target_c, "°C"),
+        Working::given("rise by mixing", friction_k, "K")
+            .by(format!("{}, {} min", ask.mixer, ask.mix_min))
+            .from("common practice, no source; ±40 %"),
+    ];
+    for (i, line) in a.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !is_water(l)) {
+        let chilled = matches!(line.ingredient.family, Family::Dairy | Family::Egg)
+            || line.ingredient.id.starts_with("milk-")
+            || line.ingredient.id.starts_with("butter");
+        let dry = matches!(line.ingredient.family, Family::Flour | Family::Starch | Family::Sugar | Family::Salt)
+            || line.ingredient.id.starts_with("oil");
+        let usual = match ask.preferment_c {
+            Some(c) if line.is_prefermented() => c,
+            _ if chilled && !line.ingredient.id.starts_with("butter") && !line.ingredient.id.ends_with("powder-skim") => ask.fridge_c,
+            _ if dry => ask.flour_c,
+            _ => ask.room_c,
+        };
+        let at = ask.line_c.iter().find(|(l, _)| *l == i).map_or(usual, |(_, c)| *c);
+        let heat = heat_of(&line.ingredient, k);
+        cold_lines |= (at - ask.flour_c).abs() > 6.0 && line.grams.likely > 0.03 * a.dough_g.likely;
+        if line.is_prefermented() {
+            preferment_g += line.grams.likely;
+        }
+        if line.grams.likely * heat > 0.01 * a.dough_g.likely * 2.8 {
+            working.push(
+                Working::given(line.ingredient.name.clone(), at, "°C")
+                    .by(format!("{:.0} g × {heat} kJ/(kg K)", line.grams.likely))
+                    .from("specific heat, from memory"),
+            );
+        }
+        if let Ok(grams) = Grams::new(line.grams.likely) {
+            parts.push(Part { grams, heat, at: within(at) });
+        }
+    }
+    let preferment = (preferment_g > 0.0).then(|| within(ask.preferment_c.unwrap_or(ask.room_c)));
+    let factor = factor_method(target, within(ask.flour_c), within(ask.room_c), preferment, rub);
+    let water = Grams::new(water_g.min(100_000.0)).unwrap_or(Grams::constant(1.0));
+    let balance = heat_balance(target, water, &parts, rub, &k.numbers).unwrap_or(factor);
+    let lean = (60.0..=70.0).contains(&a.effective_hydration_pct.likely) && a.fat_pct.likely < 5.0 && a.sugar_pct.likely < 5.0;
+    let mild = [ask.flour_c, ask.room_c].iter().all(|c| (15.0..=28.0).contains(c));
+    let quarter = preferment_g == 0.0 || (0.15..=0.35).contains(&(preferment_g / a.dough_g.likely));
+    let needs_ice = balance < ask.tap_c - 0.5 && balance < 8.0;
+    let (chosen, reason) = if lean && mild && quarter && !cold_lines && !needs_ice {
+        (Method::Factor, "A lean dough near room temperature: the trade's sum is close enough.")
+    } else {
+        (Method::HeatBalance, "Something in the bowl is cold, rich or out of proportion: the heat of each part is added up.")
+    };
+    let method = ask.method.unwrap_or(chosen);
+    let (water_c, other_c) = if method == Method::Factor { (factor, balance) } else { (balance, factor) };
+    working.push(Working::given("by factor", factor, "°C").by("n × target − flour − room − preferment − n × friction"));
+    working.push(
+        Working::given("by heat balance", balance, "°C").by("T + Σ m c (T − Tᵢ) / (m c of the water)").from("conservation of energy"),
+    );
+    let ice_g =
+        ice(water, water_c, within(ask.tap_c), -10.0, &k.numbers).map(Grams::get).map_err(|m| InputErrors::one(root.at("tap_c"), m))?;
+    if ice_g > 0.0 {
+        working.push(
+            Working::given("ice", ice_g, "g")
+                .by("water × 4.18 × (tap − wanted) / (334 + 2.1 × 10 + 4.18 × tap)")
+                .from("latent heat, from memory"),
+        );
+    }
+    Ok(WaterAnswer {
+        method,
+        water_c,
+        other_c,
+        water_g,
+        tap_water_g: water_g - ice_g,
+        ice_g,
+        friction_k,
+        reason,
+        working,
+        findings: yeast_caution(water_c).map(|s| hot(water_c, s)).into_iter().collect(),
+    })
+}
+
+/// The finding on water that would hurt the yeast.
+#[must_use]
+pub fn hot(water_c: f64, severity: Severity) -> Finding {
+    let verb = if severity == Severity::Stop { "kills yeast" } else { "weakens yeast" };
+    Finding {
+        id: "water-too-hot",
+        severity,
+        message: format!("{} °C {verb}. Warm the flour or the bowl instead, or take a cooler dough and the longer rise.", show(water_c, 0)),
+        why: "Yeast dies between 50 and 60 °C.",
+        source: "common practice, no source",
+        line: None,
+        step: None,
+        source_line: None,
+        remedies: Vec::new(),
+    }
+}
