@@ -94,6 +94,10 @@ impl NameIndex {
                 index.add(synonym, i);
             }
         }
+        // The bare word is read as instant, with a question; the packet's kind is rarely written.
+        if let Some(instant) = ingredients.iter().position(|i| i.id == "yeast-instant") {
+            index.add("yeast", instant);
+        }
         index
     }
 

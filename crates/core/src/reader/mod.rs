@@ -1,1 +1,392 @@
-//! later
+//! Reading a recipe as people write it: each line of the text ends as an ingredient line, a step,
+//! a heading, a remark or an unread line; nothing is lost and nothing is guessed in silence.
+//!
+//! A recipe has no syntax errors: what is not understood is a result. Only text that is too long is
+//! refused.
+
+mod findings;
+mod line;
+mod normal;
+mod questions;
+mod steps;
+mod tokens;
+
+pub use findings::{RULES, of_lines, of_steps};
+pub use line::ReadLine;
+pub use questions::{Answer, Question};
+pub use steps::{Stated, Step, StepKind, read_steps};
+
+use serde::{Deserialize, Serialize};
+
+use crate::{
+    Tables,
+    findings::Finding,
+    formula::{Formula, Line, OvenTold, Pieces, Stage},
+    input::{Errors, InputErrors, Pointer},
+    measure::Band,
+    pantry::fold,
+};
+
+/// Longest text that is read, bytes.
+pub const MOST_BYTES: usize = 64 * 1024;
+/// Most lines that are read.
+pub const MOST_LINES: usize = 400;
+/// A line longer than this is left unread, characters.
+const LONGEST_LINE: usize = 1000;
+
+/// How the household measures.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Choices {
+    /// `us`, `metric`, `imperial`.
+    pub cup: String,
+    /// `spooned`, `scooped`, `sifted`.
+    pub flour_measure: String,
+    /// BCP 47.
+    pub locale: String,
+}
+
+impl Default for Choices {
+    fn default() -> Self {
+        Self { cup: "us".into(), flour_measure: "spooned".into(), locale: "en-US".into() }
+    }
+}
+
+impl Choices {
+    /// Whether eggs, sachets and spoons are the American ones.
+    #[must_use]
+    pub fn is_american(&self) -> bool {
+        self.locale.ends_with("-US") || self.locale == "en"
+    }
+    /// Whether pints are the British ones.
+    #[must_use]
+    pub fn is_british(&self) -> bool {
+        self.locale.ends_with("-GB") || self.locale.ends_with("-IE") || self.cup == "imperial"
+    }
+    /// Checks the words.
+    ///
+    /// # Errors
+    /// Each one that is not known.
+    pub fn check(&self) -> Result<(), InputErrors> {
+        let root = Pointer::root();
+        let mut errors = Errors::default();
+        if !["us", "metric", "imperial"].contains(&self.cup.as_str()) {
+            errors.add(root.at("cup"), format!("“{}” is no kind of cup: us, metric, imperial.", self.cup));
+        }
+        if !["spooned", "scooped", "sifted"].contains(&self.flour_measure.as_str()) {
+            errors.add(root.at("flour_measure"), format!("“{}” is no way of filling a cup: spooned, scooped, sifted.", self.flour_measure));
+        }
+        if self.locale.len() > 35 || !self.locale.chars().all(|c| c.is_ascii_alphanumeric() || c == '-') || self.locale.is_empty() {
+            errors.add(root.at("locale"), "A locale is written like en-US or de-DE.");
+        }
+        errors.finish(())
+    }
+}
+
+/// An answer to a question of an earlier reading.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Answered {
+    /// Line of the text.
+    pub source_line: usize,
+    /// Question.
+    pub id: String,
+    /// Answer.
+    pub answer: String,
+}
+
+/// A line that could not be read.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct Unread {
+    /// As written.
+    pub source: String,
+    /// Line of the text.
+    pub source_line: usize,
+}
+
+/// A recipe, read.
+#[derive(Debug, Clone)]
+pub struct Reading {
+    /// What can be worked with.
+    pub formula: Formula,
+    /// One for each ingredient read.
+    pub lines: Vec<ReadLine>,
+    /// What was not understood.
+    pub unread: Vec<Unread>,
+    /// What is to be done.
+    pub steps: Vec<Step>,
+    /// Headings and remarks, with their line.
+    pub remarks: Vec<(usize, String)>,
+}
+
+impl Reading {
+    /// Findings of formula, lines and steps together.
+    #[must_use]
+    pub fn findings(&self, tables: &Tables) -> Vec<Finding> {
+        let analysis = self.formula.analyse(&tables.pantry, &tables.styles);
+        let mut all = crate::formula::find(&analysis, tables);
+        let source: Vec<usize> = self.lines.iter().filter(|l| l.grams.is_some()).map(|l| l.source_line).collect();
+        for f in &mut all {
+            f.source_line = f.line.and_then(|i| source.get(i).copied());
+        }
+        all.extend(of_lines(&self.lines, &self.unread));
+        all.extend(of_steps(&self.steps, &self.formula, tables));
+        all
+    }
+}
+
+/// A section of the text.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Section {
+    Ingredients(Option<Stage>),
+    Method,
+}
+
+fn section_of(words: &str) -> Option<Section> {
+    let has = |list: &[&str]| list.iter().any(|w| words.split(' ').any(|x| x == *w));
+    Some(if has(&["method", "directions", "instructions", "steps", "zubereitung", "preparation", "anleitung"]) {
+        Section::Method
+    } else if has(&["leaven", "levain", "starter", "sauerteig"]) {
+        Section::Ingredients(Some(Stage::Leaven))
+    } else if has(&["poolish", "sponge", "biga", "preferment", "vorteig"]) {
+        Section::Ingredients(Some(Stage::Preferment))
+    } else if has(&["soaker", "quellstuck"]) {
+        Section::Ingredients(Some(Stage::Soaker))
+    } else if has(&["scald", "tangzhong", "roux", "kochstuck", "bruhstuck"]) {
+        Section::Ingredients(Some(Stage::Scald))
+    } else if has(&["filling", "glaze", "wash", "topping", "icing", "finish", "coating", "decoration", "fullung", "bath", "dip", "lye"]) {
+        Section::Ingredients(Some(Stage::Finish))
+    } else if has(&["dough", "hauptteig", "teig", "bread", "ingredients", "zutaten", "main"]) {
+        Section::Ingredients(None)
+    } else {
+        return None;
+    })
+}
+
+/// A heading: no digits, ends in a colon, or `For the X`, or Markdown, or all capitals.
+fn heading(text: &str) -> Option<(Section, String)> {
+    let bare = text.trim_start_matches('#').trim().trim_matches('*').trim_end_matches(':').trim();
+    if bare.is_empty() || bare.chars().any(|c| c.is_ascii_digit()) || bare.chars().count() > 60 {
+        return None;
+    }
+    let marked = text.starts_with('#') || text.ends_with(':') || text.ends_with(":**");
+    let lower = bare.to_lowercase();
+    let for_the = ["for the ", "pour le ", "pour la ", "für den ", "für die ", "für das ", "per il ", "per la "]
+        .iter()
+        .find_map(|p| lower.strip_prefix(p));
+    let capitals = bare.chars().count() < 40 && bare.chars().any(char::is_alphabetic) && !bare.chars().any(char::is_lowercase);
+    let words = fold(for_the.unwrap_or(bare));
+    let lone = words.split(' ').count() <= 2
+        && matches!(
+            words.as_str(),
+            "ingredients" | "method" | "directions" | "instructions" | "steps" | "dough" | "zutaten" | "zubereitung"
+        );
+    if !(marked || for_the.is_some_and(|r| r.split(' ').count() <= 3) || capitals || lone) {
+        return None;
+    }
+    Some((section_of(&words).unwrap_or(Section::Ingredients(None)), bare.to_owned()))
+}
+
+/// Reads a recipe.
+///
+/// Text up to 64 KiB and 400 lines; linear in its length. Same text, same answer.
+///
+/// # Errors
+/// Text that is too long, or choices that are not known.
+pub fn read(text: &str, choices: &Choices, answers: &[Answered], tables: &Tables) -> Result<Reading, InputErrors> {
+    let here = Pointer::root().at("text");
+    choices.check()?;
+    if text.len() > MOST_BYTES {
+        return Err(InputErrors::one(here, "That is too long: a recipe has 64 KiB at most. Paste one recipe at a time."));
+    }
+    let source_lines: Vec<&str> = text.lines().collect();
+    if source_lines.len() > MOST_LINES {
+        return Err(InputErrors::one(
+            here,
+            format!("That is too long: a recipe has {MOST_LINES} lines at most; these are {}.", source_lines.len()),
+        ));
+    }
+    let mut reading =
+        Reading { formula: Formula::default(), lines: Vec::new(), unread: Vec::new(), steps: Vec::new(), remarks: Vec::new() };
+    let mut section = Section::Ingredients(None);
+    for (number, source) in source_lines.iter().enumerate() {
+        if source.chars().count() > LONGEST_LINE {
+            reading.unread.push(Unread { source: (*source).to_owned(), source_line: number });
+            continue;
+        }
+        let plain = normal::plain(source);
+        let bare = normal::without_bullet(&plain);
+        if bare.is_empty() {
+            continue;
+        }
+        if let Some((next, words)) = heading(bare) {
+            section = next;
+            reading.remarks.push((number, words));
+            continue;
+        }
+        read_line(source.trim(), bare, number, section, choices, tables, &mut reading);
+    }
+    apply_answers(&mut reading, answers, tables)?;
+    finish(&mut reading, text);
+    Ok(reading)
+}
+
+fn read_line(source: &str, bare: &str, number: usize, section: Section, choices: &Choices, tables: &Tables, reading: &mut Reading) {
+    let Section::Ingredients(stage) = section else {
+        reading.steps.extend(read_steps(bare, number));
+        return;
+    };
+    let amount_first = line::starts_with_amount(bare);
+    let spoken = amount_first && bare.split(' ').count() > 14;
+    if (steps::is_step(bare) && !spoken) && !(amount_first && !bare_is_pieces(bare)) {
+        reading.steps.extend(read_steps(bare, number));
+        return;
+    }
+    for part in parts(bare) {
+        match line::read(if part.len() == bare.len() { source } else { part }, part, number, stage, &tables.pantry, choices) {
+            line::Outcome::Lines(lines) => reading.lines.extend(lines),
+            line::Outcome::Unread => {
+                // A size or a yield is no ingredient: `1 lb. loaf`, `12 rolls`.
+                let steps = read_steps(part, number);
+                if steps.iter().any(|s| s.pieces.is_some() || s.oven_c.is_some()) {
+                    reading.steps.extend(steps);
+                } else {
+                    reading.unread.push(Unread { source: part.to_owned(), source_line: number });
+                }
+            }
+            line::Outcome::Remark => reading.remarks.push((number, part.to_owned())),
+        }
+    }
+}
+
+fn bare_is_pieces(bare: &str) -> bool {
+    read_steps(bare, 0).iter().any(|s| s.pieces.is_some() || s.oven_c.is_some())
+}
+
+/// One line may hold several: `10 g salt and 5 g yeast`, `500 g flour; 300 g water`, a spoken list.
+fn parts(bare: &str) -> Vec<&str> {
+    let mut out = Vec::new();
+    for piece in bare.split(';') {
+        let mut rest = piece.trim();
+        let mut from = 0;
+        while let Some((at, len)) = joint(rest, from) {
+            let (left, right) = (rest.get(..at).unwrap_or_default().trim(), rest.get(at + len..).unwrap_or_default().trim());
+            if line::starts_with_amount(left) && line::starts_with_amount(right) && has_name(left) {
+                out.push(left);
+                rest = right;
+                from = 0;
+            } else {
+                from = at + len;
+            }
+        }
+        if !rest.is_empty() {
+            out.push(rest);
+        }
+    }
+    out
+}
+
+fn joint(text: &str, from: usize) -> Option<(usize, usize)> {
+    let lower = text.to_lowercase();
+    if lower.len() != text.len() {
+        return None;
+    }
+    let tail = lower.get(from..)?;
+    if tail.contains('(') {
+        return None;
+    }
+    [", and then ", " and then ", ", then ", ", and ", " and ", ", plus ", ", "]
+        .iter()
+        .filter_map(|j| tail.find(j).map(|i| (from + i, j.len())))
+        .min_by_key(|(i, len)| (*i, usize::MAX - len))
+}
+
+/// Whether a part names something beyond its amount: `1 cup and 2 tablespoons sugar` is one line.
+fn has_name(left: &str) -> bool {
+    let last = left.rsplit(' ').next().unwrap_or_default().to_lowercase();
+    let unit = [
+        "cup",
+        "cups",
+        "g",
+        "kg",
+        "ml",
+        "l",
+        "oz",
+        "lb",
+        "tbsp",
+        "tsp",
+        "tablespoon",
+        "tablespoons",
+        "teaspoon",
+        "teaspoons",
+        "a",
+        "one",
+        "two",
+        "half",
+    ];
+    let counts = tokens::is_number_word(&last);
+    !counts && !unit.contains(&last.as_str()) && !last.chars().all(|c| c.is_ascii_digit() || c == '/' || c == '.')
+}
+
+fn apply_answers(reading: &mut Reading, answers: &[Answered], tables: &Tables) -> Result<(), InputErrors> {
+    let mut errors = Errors::default();
+    for (i, a) in answers.iter().enumerate() {
+        let here = Pointer::root().at("answers").at(i);
+        let Some(line) = reading.lines.iter_mut().find(|l| l.source_line == a.source_line && l.questions.iter().any(|q| q.id == a.id))
+        else {
+            errors.add(here.at("id"), format!("Nothing like “{}” is asked at line {}.", a.id, a.source_line));
+            continue;
+        };
+        let Some(question) = line.questions.iter().position(|q| q.id == a.id).map(|at| line.questions.remove(at)) else { continue };
+        let Some(answer) = question.answers.iter().find(|x| x.answer == a.answer) else {
+            let known: Vec<&str> = question.answers.iter().map(|x| x.answer).collect();
+            errors.add(here.at("answer"), format!("“{}” is no answer here: {}.", a.answer, known.join(", ")));
+            continue;
+        };
+        if let Some(grams) = answer.grams {
+            line.grams = Some(if answer.doubt > 0.0 { Band::within(grams, answer.doubt) } else { Band::exact(grams) });
+        }
+        if let Some(ingredient) = answer.ingredient.as_deref().and_then(|id| tables.pantry.get(id)) {
+            line.ingredient = ingredient.clone();
+        }
+    }
+    errors.finish(())
+}
+
+/// Percent lines become grams, steps become pieces and oven, lines become the formula.
+fn finish(reading: &mut Reading, text: &str) {
+    let flour: f64 = reading.lines.iter().filter_map(|l| l.grams.map(|g| g.likely * l.ingredient.flour_share)).sum();
+    for line in &mut reading.lines {
+        if let (None, Some(percent)) = (line.grams, line.percent) {
+            line.grams = (flour > 0.0).then(|| Band::exact(flour * percent / 100.0)).filter(|b| b.likely > 0.0);
+        }
+    }
+    let formula = &mut reading.formula;
+    formula.lines = reading
+        .lines
+        .iter()
+        .filter_map(|l| {
+            l.grams.map(|grams| Line { ingredient: l.ingredient.clone(), grams, stage: l.stage, source: Some(l.source.clone()) })
+        })
+        .collect();
+    formula.text = (!text.trim().is_empty()).then(|| text.to_owned());
+    let pieces = reading.steps.iter().filter_map(|s| s.pieces.map(|n| (n, s.piece_g, s.shape)));
+    let weight = reading.steps.iter().find_map(|s| s.piece_g);
+    let shape = reading.steps.iter().find_map(|s| s.shape);
+    if let Some((count, piece_g, own)) = pieces.into_iter().next() {
+        formula.pieces = Some(Pieces {
+            count,
+            piece_g: piece_g.or(weight).filter(|g| (1.0..=20_000.0).contains(g)),
+            shape: own.or(shape),
+            vessel: None,
+            lid: false,
+        });
+    }
+    let baking: Vec<&Step> = reading.steps.iter().filter(|s| s.bakes() || s.oven_c.is_some()).collect();
+    let set_c = baking.iter().find_map(|s| s.oven_c).filter(|c| (100.0..=300.0).contains(c));
+    let timed: Vec<Band> = baking.iter().filter_map(|s| s.minutes).collect();
+    let minutes = timed.into_iter().reduce(Band::plus).map(|b| (b.low, b.high)).filter(|(l, h)| *l >= 1.0 && *h <= 600.0);
+    formula.oven = (set_c.is_some() || minutes.is_some()).then_some(OvenTold { set_c, minutes });
+}
+
+#[cfg(test)]
+mod tests;

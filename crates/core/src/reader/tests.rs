@@ -1,0 +1,152 @@
+use super::*;
+
+fn tables() -> Tables {
+    Tables::built_in().unwrap()
+}
+
+fn reading(text: &str) -> Reading {
+    read(text, &Choices::default(), &[], &tables()).unwrap()
+}
+
+fn found(text: &str) -> Vec<&'static str> {
+    reading(text).findings(&tables()).into_iter().map(|f| f.id).collect()
+}
+
+/// Inventions of our own, with the grams that follow from the pantry's table.
+const EXAMPLES: &str = include_str!("../../tests/cases/reader.csv");
+
+/// The example lines read so far; a line that begins to fail is a step back.
+const EXPECTED: usize = 76;
+
+#[test]
+fn lines_as_people_write_them_are_read() {
+    let t = tables();
+    let mut wrong = Vec::new();
+    let mut all = 0;
+    for record in csv::Reader::from_reader(EXAMPLES.as_bytes()).records() {
+        let r = record.unwrap();
+        let (n, input, id, g, low, high) = (&r[0], &r[1], &r[2], &r[3], &r[4], &r[5]);
+        all += 1;
+        let british = input.contains("UK");
+        let choices = Choices { locale: if british { "en-GB".into() } else { "en-US".into() }, ..Choices::default() };
+        let got = read(input, &choices, &[], &t).unwrap();
+        let line = got.lines.first();
+        let near = |want: &str, got: Option<f64>| match want.parse::<f64>() {
+            Err(_) => got.is_none(),
+            Ok(w) => got.is_some_and(|g| (g - w).abs() <= 0.06 * w + 0.06),
+        };
+        let bands = line.and_then(|l| l.grams);
+        let id_ok = if id == "none" { line.is_none() } else { line.is_some_and(|l| l.ingredient.id == id) };
+        let grams_ok =
+            id == "none" || (near(g, bands.map(|b| b.likely)) && near(low, bands.map(|b| b.low)) && near(high, bands.map(|b| b.high)));
+        if !(id_ok && grams_ok) {
+            wrong.push(format!("{n}. {input}: wanted {id} {g} ({low}–{high}), got {:?} {bands:?}", line.map(|l| l.ingredient.id.clone())));
+        }
+    }
+    assert!(all - wrong.len() >= EXPECTED, "{} of {all}:\n{}", all - wrong.len(), wrong.join("\n"));
+}
+
+#[test]
+fn a_whole_recipe_is_read_with_its_sections_steps_and_slips() {
+    let text = "Harbour loaf\n\nFor the dough:\n4 cups bread flour\n1 1/2 cups warm water\n2 tbsp yeast\n1 tbsp honey\n\nFor the glaze:\n1 egg, beaten\n\nMethod\nKnead 10 minutes. Let rise 1 hour until doubled.\nShape into 2 loaves.\nBake at 400 C till golden.";
+    let r = reading(text);
+    assert_eq!(
+        r.lines.iter().map(|l| l.ingredient.id.as_str()).collect::<Vec<_>>(),
+        ["wheat-bread", "water", "yeast-instant", "honey", "egg-wash"]
+    );
+    assert_eq!(r.lines[4].stage, Stage::Finish);
+    assert_eq!(r.steps.len(), 4);
+    assert_eq!(r.formula.pieces.as_ref().map(|p| p.count), Some(2));
+    assert_eq!(r.formula.oven.and_then(|o| o.set_c).map(f64::round), Some(204.0));
+    assert!(r.unread.is_empty(), "{:?}", r.unread);
+    let ids = r.findings(&tables()).into_iter().map(|f| f.id).collect::<Vec<_>>();
+    for id in ["salt-missing", "yeast-high", "oven-unit", "bake-time-missing", "cups-uncertain"] {
+        assert!(ids.contains(&id), "{id} is missing in {ids:?}");
+    }
+}
+
+#[test]
+fn a_spoken_list_is_read_too() {
+    let r = reading(
+        "five hundred grams of flour, and then a good teaspoon and a half of salt, three hundred and twenty grams of water, and a sachet of instant yeast",
+    );
+    assert_eq!(r.lines.iter().map(|l| l.ingredient.id.as_str()).collect::<Vec<_>>(), ["wheat-ap", "salt-fine", "water", "yeast-instant"]);
+    assert!((r.lines[2].grams.unwrap().likely - 320.0).abs() < 1e-9);
+}
+
+#[test]
+fn the_slips_of_a_recipe_are_named_and_their_near_misses_are_not() {
+    let lean = "500 g bread flour\n340 g water\n10 g fine salt\n4 g instant yeast\n";
+    let with = |step: &str| found(&format!("{lean}{step}"));
+    for (id, slip, near) in [
+        ("oven-unit", "Bake at 400 C for 30 minutes", "Bake at 230 C for 30 minutes"),
+        ("oven-unit", "bake at 350 for 30 min", "bake at 220 for 30 min"),
+        ("oven-unit-low", "Bake at 180 F for 30 minutes", "Bake at 350 F for 30 minutes"),
+        ("oven-unit-none", "Bake at 220 for 30 minutes", "Bake at 220 C for 30 minutes"),
+        ("oven-unit-gas", "Bake at 6 C for 30 minutes", "Bake at gas mark 6 for 30 minutes"),
+        ("temperature-mismatch", "Bake at 180 C / 400 F for 30 minutes", "Bake at 180 C / 350 F for 30 minutes"),
+        ("bake-time-missing", "Bake at 220 C till golden", "Bake at 220 C till golden, 96 C inside"),
+        ("oven-temp-missing", "Bake for 30 minutes", "Bake at 220 C for 30 minutes"),
+        ("oven-setting-unknown", "Bake at 700 C for 30 minutes", "Bake at 250 C for 30 minutes"),
+        ("unread-amount", "3//4 cup nonsense", "a remark about the weather"),
+        ("piece-unit", "Makes 8 buns of 115 oz", "Makes 8 buns of 106 g"),
+        ("piece-sum-mismatch", "Makes 12 rolls of 120 g", "Makes 12 rolls of 70 g"),
+        ("water-too-hot", "Dissolve the yeast in water at 60 C", "Dissolve the yeast in water at 38 C"),
+    ] {
+        assert!(with(slip).contains(&id), "{id} is not raised by “{slip}”: {:?}", with(slip));
+        assert!(!with(near).contains(&id), "{id} is raised by “{near}”");
+    }
+    assert!(found("500 g bread flour\n340 g water\n2 tsp salt\n4 g instant yeast").contains(&"salt-kind-unknown"));
+}
+
+#[test]
+fn answering_a_question_only_narrows() {
+    let t = tables();
+    let text = "500 g bread flour\n340 g water\n2 tsp salt\n4 g instant yeast";
+    let open = reading(text).lines[2].grams.unwrap();
+    let answer = |a: &str| read(text, &Choices::default(), &[Answered { source_line: 2, id: "salt-kind".into(), answer: a.into() }], &t);
+    for word in ["fine", "dense-flake", "light-flake"] {
+        let line = &answer(word).unwrap().lines[2];
+        let band = line.grams.unwrap();
+        assert!(band.low >= open.low - 1e-9 && band.high <= open.high + 1e-9 && line.questions.is_empty(), "{word}: {band:?}");
+    }
+    assert!(answer("purple").is_err());
+}
+
+#[test]
+fn nasty_input_is_answered_without_harm() {
+    let t = tables();
+    let id = |text: &str| reading(text).lines.first().map(|l| (l.ingredient.id.clone(), l.grams.map(|g| g.likely)));
+    assert!(reading("  \n ").lines.is_empty() && found(" ").is_empty());
+    assert_eq!(id("🍞 500 g flour 🔥"), Some(("wheat-ap".into(), Some(500.0))));
+    assert_eq!(id("-5 g salt"), Some(("salt-fine".into(), Some(5.0))));
+    assert_eq!(id("500\tg\tflour\r\n"), Some(("wheat-ap".into(), Some(500.0))));
+    assert_eq!(id("<script>alert(1)</script> 2 cups flour").map(|l| l.0), Some("wheat-ap".into()));
+    assert_eq!(id("1,000 g flour"), Some(("wheat-ap".into(), Some(1000.0))));
+    for unread in [
+        "salt: -5 g",
+        "1e999 g flour",
+        "NaN cups flour",
+        "Infinity kg flour",
+        "1/0 cup milk",
+        "0 g flour",
+        "3//4 cup milk",
+        "1.5.2 g salt",
+        "water 999999999 kg",
+        "l00 g flour",
+    ] {
+        let r = reading(unread);
+        assert!(
+            r.lines.is_empty() && r.unread.len() == 1,
+            "{unread}: {:?} {:?}",
+            r.lines.first().map(|l| (l.ingredient.id.clone(), l.grams)),
+            r.unread
+        );
+    }
+    assert!(reading("'; DROP TABLE bakes; --").lines.is_empty());
+    assert!(read(&"x".repeat(MOST_BYTES + 1), &Choices::default(), &[], &t).is_err());
+    assert!(read(&"1 g salt\n".repeat(401), &Choices::default(), &[], &t).is_err());
+    for long in ["1".repeat(60_000), "(".repeat(60_000), "1 cup and ".repeat(99), "½".repeat(900), "1-".repeat(450), "a ".repeat(480)] {
+        let _ = reading(&long);
+    }
+}
