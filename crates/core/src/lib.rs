@@ -27,6 +27,8 @@ pub struct Tables {
     pub ferment: ferment::Constants,
     /// Constants of the oven.
     pub oven: oven::Constants,
+    /// The sign beside each step.
+    pub signs: plan::Signs,
 }
 
 impl Tables {
@@ -40,6 +42,7 @@ impl Tables {
             styles: formula::Styles::built_in()?,
             ferment: ferment::Constants::built_in()?,
             oven: oven::Constants::built_in()?,
+            signs: plan::Signs::built_in()?,
         })
     }
 }

@@ -1,1 +1,10 @@
-//! later
+//! A bake is its log: events that only grow, and the state that follows from them.
+
+mod event;
+mod state;
+
+pub use event::{Event, EventBody, EventKind, NewEvent};
+pub use state::{Changed, State, Summary, actual, summary};
+
+#[cfg(test)]
+mod tests;

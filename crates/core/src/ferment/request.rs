@@ -85,6 +85,9 @@ pub struct RiseStage {
     pub new_rise: Option<bool>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub no_shape: Option<bool>,
+    /// Dough temperatures taken: minutes from the stage's start, °C. The dough goes on from there.
+    #[serde(skip)]
+    pub readings: Vec<(f64, f64)>,
 }
 
 impl RiseStage {
@@ -105,6 +108,7 @@ impl RiseStage {
             over_x: None,
             new_rise: None,
             no_shape: None,
+            readings: Vec::new(),
         }
     }
 }

@@ -117,6 +117,23 @@ struct State {
     free: f64,
 }
 
+impl State {
+    /// The dough's temperature was taken: it goes on from there.
+    fn measured(&mut self, celsius: f64) {
+        self.celsius = celsius;
+        for g in [&mut self.bakers, &mut self.wild, &mut self.lactic].into_iter().flatten() {
+            g.gamma = g.rate.at(celsius);
+        }
+    }
+}
+
+/// What breaks a stage: gas lost by an act, or a temperature taken.
+#[derive(Debug, Clone, Copy)]
+enum Change {
+    Loses(f64),
+    Measured(f64),
+}
+
 struct Surroundings {
     place_c: f64,
     tau: f64,
@@ -382,14 +399,15 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
         stage_starts.push(s.min);
         curve.push(run.row(&s, &now, i));
         let (start, mut ripe_here) = (s.min, false);
-        let mut acts: Vec<(usize, f64, f64)> = stage
+        let mut acts: Vec<(usize, f64, Change)> = stage
             .acts
             .as_deref()
             .unwrap_or_default()
             .iter()
             .enumerate()
-            .map(|(j, a)| (j, a.at_min, k.acts.get(&a.act).copied().unwrap_or(0.0)))
+            .map(|(j, a)| (j, a.at_min, Change::Loses(k.acts.get(&a.act).copied().unwrap_or(0.0))))
             .collect();
+        acts.extend(stage.readings.iter().enumerate().map(|(j, r)| (j, r.0, Change::Measured(r.1))));
         acts.sort_by(|x, y| x.1.total_cmp(&y.1));
         let end = start + stage.minutes.unwrap_or(n.horizon_min);
         let mut acts = acts.into_iter().peekable();
@@ -433,14 +451,17 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
                 break;
             }
             match acts.next() {
-                Some((_, _, loss)) => {
-                    run.lose(&mut s, loss);
+                Some((_, _, change)) => {
+                    match change {
+                        Change::Loses(share) => run.lose(&mut s, share),
+                        Change::Measured(celsius) => s.measured(celsius),
+                    }
                     curve.push(run.row(&s, &now, i));
                 }
                 None => done = true,
             }
         }
-        skipped_acts.extend(acts.map(|a| (i, a.0)));
+        skipped_acts.extend(acts.filter(|a| matches!(a.2, Change::Loses(_))).map(|a| (i, a.0)));
         let stuck = stage.minutes.is_none() && !ripe_here && !already;
         let last_of_rise = rise.stages.get(i + 1).is_none_or(|next| next.kind != stage.kind || next.new_rise.unwrap_or(false));
         if stuck {

@@ -1,1 +1,224 @@
-//! later
+//! The acts of a bake with their clock times, from the rise and the oven, and the same acts again
+//! from what has happened so far.
+
+mod course;
+mod signs;
+
+pub use course::{Actual, Course, course};
+pub use signs::{Sign, Signs};
+
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+
+use crate::{
+    Tables,
+    ferment::Pace,
+    formula::Formula,
+    input::{Errors, InputErrors, Pointer},
+    kitchen::{Kitchen, Place},
+};
+
+macro_rules! steps {
+    ($($variant:ident $word:literal $title:literal),*) => {
+        /// What is to be done, or waited for.
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+        #[serde(rename_all = "kebab-case")]
+        #[allow(missing_docs, reason = "the names say it")]
+        pub enum StepKind { $($variant),* }
+        impl StepKind {
+            /// As the API writes it.
+            #[must_use]
+            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
+            /// As a page says it.
+            #[must_use]
+            pub const fn title(self) -> &'static str { match self { $(Self::$variant => $title),* } }
+        }
+    };
+}
+steps! {
+    Mix "mix" "Mix and knead", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
+    OvenOn "oven-on" "Heat the oven", Load "load" "Load", SteamOff "steam-off" "Let the steam out", LidOff "lid-off" "Lid off", Turn "turn" "Turn it",
+    Foil "foil" "Lay foil over it", Check "check" "Look", Out "out" "Take it out", Ready "ready" "Slice from here"
+}
+
+impl StepKind {
+    /// Whether it passes by itself: nothing to do but to look.
+    #[must_use]
+    pub const fn waits(self) -> bool {
+        matches!(self, Self::Bulk | Self::Proof)
+    }
+}
+
+/// Where a rise stands and how far it goes.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct RisePlan {
+    /// Where.
+    pub place: Place,
+    /// How warm it is there, °C.
+    pub place_c: f64,
+    /// How far.
+    pub pace: Pace,
+}
+
+/// What a plan is made from. Kept with the bake, so that it can be worked out again.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct PlanAsk {
+    /// When weighing and mixing begin.
+    pub start: Timestamp,
+    /// Minutes of mixing.
+    pub mix_min: f64,
+    /// Dough temperature when mixed, °C.
+    pub mix_c: f64,
+    /// First rise; none in a style without one.
+    pub bulk: Option<RisePlan>,
+    /// Second rise.
+    pub proof: RisePlan,
+    /// Folds during the first rise.
+    pub folds: u32,
+    /// Setting the baker insists on, °C.
+    pub set_c: Option<f64>,
+}
+
+/// A step with its times.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct PlanStep {
+    /// What.
+    pub kind: StepKind,
+    /// From.
+    pub start: Timestamp,
+    /// To.
+    pub end: Timestamp,
+    /// Early end of the range of its start.
+    pub low: Option<Timestamp>,
+    /// Late end.
+    pub high: Option<Timestamp>,
+    /// Minutes of hands.
+    pub hands_on_min: f64,
+    /// Where.
+    pub place: String,
+    /// What to look for.
+    pub sign: String,
+    /// What it looks like too early.
+    #[serde(default)]
+    pub under: String,
+    /// What it looks like too late.
+    #[serde(default)]
+    pub over: String,
+    /// What to do.
+    pub instruction: String,
+}
+
+/// What the oven is to do.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct OvenPlan {
+    /// Setting, °C.
+    pub set_c: f64,
+    /// Minutes before loading.
+    pub preheat_min: f64,
+    /// Minutes in the oven.
+    pub minutes: f64,
+    /// From.
+    pub minutes_low: f64,
+    /// To.
+    pub minutes_high: f64,
+    /// Core temperature when done, °C.
+    pub core_c: f64,
+}
+
+/// A plan: what was asked, and what follows.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Plan {
+    /// What it is made from.
+    pub ask: PlanAsk,
+    /// The acts in order.
+    pub steps: Vec<PlanStep>,
+    /// The oven.
+    pub oven: OvenPlan,
+    /// When it may be sliced.
+    pub ready_at: Timestamp,
+}
+
+impl PlanAsk {
+    /// What the page offers when nothing is said: now, the room, the usual pace.
+    #[must_use]
+    pub fn usual(formula: &Formula, kitchen: &Kitchen, now: Timestamp, tables: &Tables) -> Self {
+        let a = formula.analyse(&tables.pantry, &tables.styles);
+        let at = |place: Place| RisePlan { place, place_c: kitchen.place_c(place).unwrap_or(21.0), pace: Pace::Usual };
+        let has_bulk = tables.ferment.styles.get(a.style.id.word()).is_some_and(|s| s.bulk_ratio.is_some());
+        let wet = a.effective_hydration_pct.likely >= 66.0 && a.fat_pct.likely < 8.0;
+        Self {
+            start: crate::plan::round_up(now, 5),
+            mix_min: kitchen.mix_min,
+            mix_c: f64::midpoint(a.style.dough_c.0, a.style.dough_c.1),
+            bulk: has_bulk.then(|| at(Place::Room)),
+            proof: at(Place::Room),
+            folds: if has_bulk && wet { 3 } else { 0 },
+            set_c: formula.oven.and_then(|o| o.set_c),
+        }
+    }
+
+    /// Checks its figures.
+    ///
+    /// # Errors
+    /// Each field out of range.
+    pub fn check(&self) -> Result<(), InputErrors> {
+        let root = Pointer::root();
+        let mut errors = Errors::default();
+        errors.range(root.at("mix_min"), self.mix_min, 0.0, 60.0, "Mixing takes between 0 and 60 minutes.");
+        errors.range(root.at("mix_c"), self.mix_c, 10.0, 40.0, "The dough's target must be between 10 and 40 °C.");
+        for (name, rise) in [("bulk", self.bulk), ("proof", Some(self.proof))] {
+            if let Some(rise) = rise {
+                errors.range(root.at(name).at("place_c"), rise.place_c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
+            }
+        }
+        errors.range(root.at("folds"), f64::from(self.folds), 0.0, 12.0, "Between 0 and 12 folds.");
+        if let Some(c) = self.set_c {
+            errors.range(root.at("set_c"), c, 100.0, 300.0, "An oven setting for bread lies between 100 and 300 °C.");
+        }
+        let year = self.start.as_second();
+        if !(0..7_258_118_400).contains(&year) {
+            errors.add(root.at("start"), "A plan lies between the years 1970 and 2199.");
+        }
+        errors.finish(())
+    }
+}
+
+impl Plan {
+    /// Works the plan out.
+    ///
+    /// # Errors
+    /// What the ask, the rise or the oven refuses, each at its field.
+    pub fn make(formula: &Formula, ask: &PlanAsk, kitchen: &Kitchen, tables: &Tables) -> Result<Self, InputErrors> {
+        let found = course(formula, ask, &Actual::default(), kitchen, tables)?;
+        Ok(Self { ask: ask.clone(), steps: found.steps, oven: found.oven, ready_at: found.ready_at })
+    }
+    /// The step of a kind.
+    #[must_use]
+    pub fn step(&self, kind: StepKind) -> Option<&PlanStep> {
+        self.steps.iter().find(|s| s.kind == kind)
+    }
+}
+
+/// The instant rounded up to whole steps of minutes.
+#[must_use]
+pub fn round_up(at: Timestamp, minutes: i64) -> Timestamp {
+    let step = minutes * 60;
+    let seconds = at.as_second().div_euclid(step) * step + if at.as_millisecond().rem_euclid(step * 1000) == 0 { 0 } else { step };
+    Timestamp::from_second(seconds).unwrap_or(at)
+}
+
+/// The instant so many minutes later.
+#[must_use]
+pub fn later(at: Timestamp, minutes: f64) -> Timestamp {
+    #[allow(clippy::cast_possible_truncation, reason = "minutes of a plan, far inside the range")]
+    let ms = (minutes * 60_000.0).round() as i64;
+    Timestamp::from_millisecond(at.as_millisecond().saturating_add(ms)).unwrap_or(at)
+}
+
+/// Minutes from one instant to another.
+#[must_use]
+pub fn minutes_between(from: Timestamp, to: Timestamp) -> f64 {
+    #[allow(clippy::cast_precision_loss, reason = "milliseconds of a plan")]
+    let ms = (to.as_millisecond() - from.as_millisecond()) as f64;
+    ms / 60_000.0
+}

@@ -1,0 +1,248 @@
+//! The kinds of events, what each carries, and how an event is checked before it is kept.
+
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+
+use crate::{
+    input::{Errors, InputErrors, Pointer},
+    kitchen::Place,
+    measure::Celsius,
+};
+
+macro_rules! kinds {
+    ($($variant:ident $word:literal),*) => {
+        /// What happened.
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+        #[serde(rename_all = "kebab-case")]
+        #[allow(missing_docs, reason = "the names say it")]
+        pub enum EventKind { $($variant),* }
+        impl EventKind {
+            /// As the API writes it.
+            #[must_use]
+            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
+            /// From that word.
+            #[must_use]
+            pub fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
+            /// All the words.
+            #[must_use]
+            pub fn words() -> Vec<&'static str> { vec![$($word),*] }
+        }
+    };
+}
+kinds! {
+    Weighed "weighed", Mixed "mixed", Temperature "temperature", Fold "fold", KnockBack "knock-back", Moved "moved", Ripe "ripe", NotYet "not-yet",
+    Over "over", Divided "divided", Shaped "shaped", OvenOn "oven-on", Loaded "loaded", SteamOff "steam-off", Turned "turned", Foil "foil", LidOff "lid-off",
+    Out "out", Core "core", Sliced "sliced", Colour "colour", Rating "rating", Fault "fault", Note "note", Undo "undo"
+}
+
+/// An event as it came, and as its body is kept.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, Default)]
+#[serde(deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct EventBody {
+    pub kind: String,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub at: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub value: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub unit: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub stage: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub what: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub line: Option<u32>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub seen: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub note: Option<String>,
+}
+
+/// An event, checked, not yet kept.
+#[derive(Debug, Clone, PartialEq)]
+pub struct NewEvent {
+    /// What.
+    pub kind: EventKind,
+    /// When.
+    pub at: Timestamp,
+    /// Everything it carries, as it came.
+    pub body: EventBody,
+}
+
+/// An event of the log.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Event {
+    /// Its number, from 1.
+    pub seq: i32,
+    /// What happened.
+    pub event: NewEvent,
+}
+
+/// Faults a baker can log.
+const FAULTS: &[&str] = &[
+    "dense",
+    "dense-base",
+    "gummy",
+    "tunnels",
+    "hole-under-crust",
+    "collapsed",
+    "sides-caved",
+    "pale",
+    "dark-bottom",
+    "thick-crust",
+    "soft-crust",
+    "burst-side",
+    "no-ear",
+    "flat",
+    "sour",
+    "bland",
+    "yeasty",
+    "dry",
+    "crumbly",
+    "crumbly-gf",
+    "gf-sunk",
+    "greasy",
+    "swirl-gap",
+    "uneven",
+    "stuck",
+    "blisters",
+    "streaks",
+    "rope-mould",
+    "bitter-soap",
+    "raw-core",
+    "burnt",
+    "tight-crumb",
+    "low-volume",
+    "wrinkled",
+    "sticky",
+    "salty",
+    "slow",
+    "over-fast",
+    "tears",
+    "dull-crust",
+];
+const COLOURS: &[&str] = &["raw", "pale", "golden", "brown", "dark", "burnt"];
+const MEASURED: &[&str] = &["dough", "water", "flour", "room", "pantry", "fridge", "proof-box", "oven-light", "oven", "leaven"];
+const RISES: &[&str] = &["leaven", "preferment", "bulk", "proof"];
+/// How far a phone's clock may run ahead, minutes.
+const AHEAD_MIN: f64 = 10.0;
+
+impl EventBody {
+    /// Checks an event against the log it is to join.
+    ///
+    /// `now` is the server's clock: an event may lie before earlier ones, not more than 10 minutes ahead.
+    ///
+    /// # Errors
+    /// Each field that is wrong. An `undo` of an `undo` is told by [`NewEvent::conflict`].
+    pub fn check(&self, now: Timestamp) -> Result<NewEvent, InputErrors> {
+        let root = Pointer::root();
+        let mut errors = Errors::default();
+        let kind = errors.keep(
+            root.at("kind"),
+            EventKind::from_word(&self.kind).ok_or_else(|| {
+                let near = crate::nearest(&self.kind, EventKind::words().into_iter());
+                format!("“{}” is no event of a bake. Did you mean {near}?", self.kind)
+            }),
+        );
+        let at = match &self.at {
+            None => Some(now),
+            Some(text) => errors.keep(
+                root.at("at"),
+                text.parse::<Timestamp>()
+                    .map_err(|_| format!("“{text}” is no moment with its offset, for example 2026-11-06T18:31:00+00:00.")),
+            ),
+        };
+        if let Some(at) = at {
+            if crate::plan::minutes_between(now, at) > AHEAD_MIN {
+                errors.add(root.at("at"), "That lies more than 10 minutes in the future.");
+            }
+            if at.as_second() < 0 {
+                errors.add(root.at("at"), "An event lies after 1970.");
+            }
+        }
+        if self.note.as_ref().is_some_and(|n| n.chars().count() > 4000) {
+            errors.add(root.at("note"), "A note has 4000 letters at most.");
+        }
+        if let Some(kind) = kind {
+            self.check_carried(kind, &mut errors);
+        }
+        let (Some(kind), Some(at)) = (kind, at) else { return Err(errors.finish(()).err().unwrap_or(InputErrors(Vec::new()))) };
+        errors.finish(NewEvent { kind, at, body: self.clone() })
+    }
+
+    fn check_carried(&self, kind: EventKind, errors: &mut Errors) {
+        use EventKind as K;
+        let root = Pointer::root();
+        let mut value = |low: f64, high: f64, words: &str| match self.value {
+            Some(v) => errors.range(root.at("value"), v, low, high, words),
+            None => errors.add(root.at("value"), words),
+        };
+        match kind {
+            K::Weighed => value(0.0, 100_000.0, "Say what the scale shows, up to 100 000 g."),
+            K::Temperature => value(-30.0, 320.0, "A temperature between -30 and 320 °C."),
+            K::Core => value(0.0, 120.0, "A core temperature between 0 and 120 °C."),
+            K::OvenOn | K::Loaded if self.value.is_some() => value(50.0, 320.0, "An oven setting between 50 and 320 °C."),
+            K::Rating => value(1.0, 5.0, "From 1 to 5."),
+            K::Undo => value(1.0, 1e9, "Say which event is undone, by its number."),
+            _ => {}
+        }
+        let wanted_unit = match kind {
+            K::Temperature | K::Core | K::OvenOn | K::Loaded => Some("C"),
+            K::Weighed => Some("g"),
+            _ => None,
+        };
+        if let Some(unit) = self.unit.as_deref().filter(|u| Some(*u) != wanted_unit) {
+            errors.add(
+                root.at("unit"),
+                wanted_unit.map_or_else(
+                    || format!("This event has no unit; “{unit}” is not needed."),
+                    |w| format!("This is in {w}, not in “{unit}”."),
+                ),
+            );
+        }
+        let mut word = |field: &str, typed: Option<&str>, list: &[&str], what: &str| match typed {
+            Some(w) if list.contains(&w) => {}
+            Some(w) => errors.add(root.at(field), format!("“{w}” is no {what}: {}.", list.join(", "))),
+            None => errors.add(root.at(field), format!("Say which {what}: {}.", list.join(", "))),
+        };
+        let places = Place::ALL.map(Place::word);
+        match kind {
+            K::Temperature => word("stage", self.stage.as_deref(), MEASURED, "thing measured"),
+            K::Moved => word("what", self.what.as_deref(), &places, "place"),
+            K::Ripe | K::NotYet | K::Over => word("stage", self.stage.as_deref(), RISES, "rise"),
+            K::Colour => word("what", self.what.as_deref(), COLOURS, "colour"),
+            K::Fault => word("what", self.what.as_deref(), FAULTS, "fault"),
+            K::Note if self.note.as_ref().is_none_or(|n| n.trim().is_empty()) => {
+                errors.add(root.at("note"), "There is nothing in this note yet.")
+            }
+            _ => {}
+        }
+        if let Some(seen) = self.seen.as_deref().filter(|s| !["now", "already"].contains(s)) {
+            errors.add(root.at("seen"), format!("“{seen}” is not known here: now, already."));
+        }
+        if matches!(kind, K::Temperature) && self.value.is_some_and(|v| Celsius::new(v).is_err()) {
+            errors.add(root.at("value"), "No such temperature.");
+        }
+    }
+}
+
+impl NewEvent {
+    /// What an `undo` undoes.
+    #[must_use]
+    pub fn undoes(&self) -> Option<i32> {
+        #[allow(clippy::cast_possible_truncation, reason = "1 to 1e9 was checked")]
+        (self.kind == EventKind::Undo).then(|| self.body.value.map(|v| v as i32)).flatten()
+    }
+
+    /// Why the log forbids this event: an `undo` of an `undo`, or of nothing.
+    #[must_use]
+    pub fn conflict(&self, log: &[Event]) -> Option<String> {
+        let target = self.undoes()?;
+        match log.iter().find(|e| e.seq == target) {
+            None => Some(format!("There is no event {target} to undo.")),
+            Some(e) if e.event.kind == EventKind::Undo => Some("An undo cannot be undone: tap the act again.".to_owned()),
+            Some(_) => None,
+        }
+    }
+}

@@ -1,0 +1,260 @@
+//! Where a bake stands: a pure function of its plan and its log.
+
+use jiff::Timestamp;
+use serde::Serialize;
+
+use super::{Event, EventKind};
+use crate::{
+    Tables,
+    ferment::Row,
+    formula::Formula,
+    input::InputErrors,
+    kitchen::{Kitchen, Place},
+    plan::{Actual, Course, Plan, PlanStep, StepKind, course, minutes_between},
+};
+
+/// A time that moved.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+pub struct Changed {
+    /// Which act.
+    pub kind: StepKind,
+    /// As planned.
+    pub was: Timestamp,
+    /// As it goes.
+    pub now: Timestamp,
+}
+
+/// Where a bake stands.
+#[derive(Debug, Clone)]
+pub struct State {
+    /// Number of the last event.
+    pub seq: i32,
+    /// Kind of the running or next step.
+    pub stage: StepKind,
+    /// The dough now: hours, temperature, ripeness; nothing before mixing.
+    pub dough: Option<Row>,
+    /// The course as it goes.
+    pub course: Course,
+    /// Steps that are done, with the instant.
+    pub done: Vec<(PlanStep, Timestamp)>,
+    /// Steps that remain, replanned.
+    pub next: Vec<PlanStep>,
+    /// What moved by five minutes or more.
+    pub changed: Vec<Changed>,
+    /// Minutes behind the plan; negative when early.
+    pub late_min: f64,
+    /// Whether it has been sliced.
+    pub finished: bool,
+}
+
+/// The events that count: undone ones out, in order of time, then of number.
+fn kept(log: &[Event]) -> Vec<&Event> {
+    let undone: Vec<i32> = log.iter().filter_map(|e| e.event.undoes()).collect();
+    let mut kept: Vec<&Event> = log.iter().filter(|e| e.event.kind != EventKind::Undo && !undone.contains(&e.seq)).collect();
+    // A phone may report late.
+    kept.sort_by_key(|e| (e.event.at, e.seq));
+    kept
+}
+
+/// What has happened, for working the course out again.
+#[must_use]
+pub fn actual(log: &[Event], kitchen: &Kitchen) -> Actual {
+    let mut a = Actual::default();
+    let mut place = None;
+    for e in kept(log) {
+        let (at, body) = (e.event.at, &e.event.body);
+        match e.event.kind {
+            EventKind::Mixed => a.mixed = Some(at),
+            EventKind::Fold => a.folds.push(at),
+            EventKind::Shaped => {
+                a.shaped = Some(at);
+                (a.ripe, a.not_yet) = (None, None);
+            }
+            EventKind::Loaded => a.loaded = Some(at),
+            EventKind::Out => a.out = Some(at),
+            EventKind::Ripe | EventKind::Over => a.ripe = Some(at),
+            EventKind::NotYet => (a.not_yet, a.ripe) = (Some(at), None),
+            EventKind::Moved => {
+                place = body.what.as_deref().and_then(Place::from_word);
+                if let Some(c) = place.and_then(|p| kitchen.place_c(p)) {
+                    a.places.push((at, c));
+                }
+            }
+            EventKind::Temperature => match (body.stage.as_deref(), body.value) {
+                (Some("dough"), Some(c)) => a.dough_c.push((at, c)),
+                (Some(stage), Some(c)) if Place::from_word(stage) == Some(place.unwrap_or(Place::Room)) => a.places.push((at, c)),
+                _ => {}
+            },
+            EventKind::Weighed
+            | EventKind::KnockBack
+            | EventKind::Divided
+            | EventKind::OvenOn
+            | EventKind::SteamOff
+            | EventKind::Turned
+            | EventKind::Foil
+            | EventKind::LidOff
+            | EventKind::Core
+            | EventKind::Sliced
+            | EventKind::Colour
+            | EventKind::Rating
+            | EventKind::Fault
+            | EventKind::Note
+            | EventKind::Undo => {}
+        }
+    }
+    a
+}
+
+/// The event that says a step is done.
+const fn done_by(kind: StepKind) -> Option<EventKind> {
+    match kind {
+        StepKind::Mix => Some(EventKind::Mixed),
+        StepKind::Fold => Some(EventKind::Fold),
+        StepKind::Shape => Some(EventKind::Shaped),
+        StepKind::OvenOn => Some(EventKind::OvenOn),
+        StepKind::Load => Some(EventKind::Loaded),
+        StepKind::SteamOff => Some(EventKind::SteamOff),
+        StepKind::LidOff => Some(EventKind::LidOff),
+        StepKind::Turn => Some(EventKind::Turned),
+        StepKind::Foil => Some(EventKind::Foil),
+        StepKind::Check => Some(EventKind::Core),
+        StepKind::Out => Some(EventKind::Out),
+        StepKind::Ready => Some(EventKind::Sliced),
+        StepKind::Bulk | StepKind::Proof => None,
+    }
+}
+
+impl StepKind {
+    /// The event a tap on this step logs; nothing for a rise, which ends with the next act.
+    #[must_use]
+    pub const fn event(self) -> Option<EventKind> {
+        done_by(self)
+    }
+}
+
+impl State {
+    /// Where the bake stands at `now`.
+    ///
+    /// # Errors
+    /// If the course cannot be worked out from what was logged; the log itself stays.
+    pub fn of(
+        log: &[Event],
+        plan: &Plan,
+        formula: &Formula,
+        kitchen: &Kitchen,
+        now: Timestamp,
+        tables: &Tables,
+    ) -> Result<Self, InputErrors> {
+        let events = kept(log);
+        let course = course(formula, &plan.ask, &actual(log, kitchen), kitchen, tables)?;
+        let first = |kind: EventKind, nth: usize| events.iter().filter(|e| e.event.kind == kind).nth(nth).map(|e| e.event.at);
+        let (mut done, mut next) = (Vec::new(), Vec::new());
+        let mut folds = 0;
+        for step in &course.steps {
+            let by = done_by(step.kind).and_then(|kind| {
+                let nth = if kind == EventKind::Fold { folds } else { 0 };
+                folds += usize::from(kind == EventKind::Fold);
+                first(kind, nth)
+            });
+            // A rise is over once the act that ends it is done; small oven acts are past once it is out.
+            let by = by.or_else(|| match step.kind {
+                StepKind::Bulk | StepKind::Fold => first(EventKind::Shaped, 0).or_else(|| first(EventKind::Loaded, 0)),
+                StepKind::Proof | StepKind::OvenOn => first(EventKind::Loaded, 0),
+                StepKind::Shape => first(EventKind::Loaded, 0),
+                StepKind::SteamOff | StepKind::LidOff | StepKind::Turn | StepKind::Foil | StepKind::Check => first(EventKind::Out, 0),
+                StepKind::Mix | StepKind::Load | StepKind::Out | StepKind::Ready => None,
+            });
+            match by {
+                Some(at) => done.push((step.clone(), at)),
+                None => next.push(step.clone()),
+            }
+        }
+        let mixed = first(EventKind::Mixed, 0);
+        let dough = mixed.filter(|m| *m <= now).and_then(|m| row_at(&course.forecast.curve, minutes_between(m, now)));
+        let changed = [StepKind::Shape, StepKind::Load, StepKind::Ready].into_iter().filter_map(|kind| {
+            let was = plan.step(kind)?.start;
+            let is = course.steps.iter().find(|s| s.kind == kind)?.start;
+            (minutes_between(was, is).abs() >= 5.0).then_some(Changed { kind, was, now: is })
+        });
+        Ok(Self {
+            seq: log.iter().map(|e| e.seq).max().unwrap_or(0),
+            stage: next.first().map_or(StepKind::Ready, |s| s.kind),
+            late_min: minutes_between(plan.ready_at, course.ready_at),
+            changed: changed.collect(),
+            finished: first(EventKind::Sliced, 0).is_some(),
+            dough,
+            done,
+            next,
+            course,
+        })
+    }
+
+    /// The step to do now: the running or next one that takes hands.
+    #[must_use]
+    pub fn act(&self) -> Option<&PlanStep> {
+        self.next.iter().find(|s| !s.kind.waits())
+    }
+}
+
+/// The dough at a minute of its course, straight between rows; beyond the end the last row stands.
+fn row_at(curve: &[Row], min: f64) -> Option<Row> {
+    let after = curve.partition_point(|r| r.min <= min);
+    let b = curve.get(after).copied();
+    let a = after.checked_sub(1).and_then(|i| curve.get(i)).copied();
+    match (a, b) {
+        (Some(a), Some(b)) if b.min > a.min => {
+            let share = (min - a.min) / (b.min - a.min);
+            let between = |x: f64, y: f64| x + share * (y - x);
+            Some(Row {
+                min,
+                dough_c: between(a.dough_c, b.dough_c),
+                dough_h: between(a.dough_h, b.dough_h),
+                gas_ml: between(a.gas_ml, b.gas_ml),
+                volume_ratio: between(a.volume_ratio, b.volume_ratio),
+                rise_ratio: between(a.rise_ratio, b.rise_ratio),
+                ripeness: between(a.ripeness, b.ripeness),
+                ..a
+            })
+        }
+        (a, b) => a.or(b),
+    }
+}
+
+/// What the logbook shows of a bake.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Summary {
+    /// When it came out of the oven.
+    pub out: Option<Timestamp>,
+    /// Crust colour, as logged.
+    pub colour: Option<String>,
+    /// 1 to 5.
+    pub rating: Option<f64>,
+    /// Faults logged.
+    pub faults: Vec<String>,
+    /// The one thing to change.
+    pub next_time: Option<String>,
+    /// Other notes.
+    pub notes: Vec<String>,
+    /// Core temperature taken.
+    pub core_c: Option<f64>,
+}
+
+/// Reads the outcome from the log.
+#[must_use]
+pub fn summary(log: &[Event]) -> Summary {
+    let mut s = Summary::default();
+    for e in kept(log) {
+        let body = &e.event.body;
+        match e.event.kind {
+            EventKind::Out => s.out = Some(e.event.at),
+            EventKind::Colour => s.colour.clone_from(&body.what),
+            EventKind::Rating => s.rating = body.value,
+            EventKind::Core => s.core_c = body.value,
+            EventKind::Fault => s.faults.extend(body.what.clone()),
+            EventKind::Note if body.what.as_deref() == Some("next-time") => s.next_time.clone_from(&body.note),
+            EventKind::Note => s.notes.extend(body.note.clone()),
+            _ => {}
+        }
+    }
+    s
+}
