@@ -1,1 +1,15 @@
+//! What a household keeps, in one SQLite file: formulas with their versions, bakes with their logs,
+//! the kitchen's figures. Functions take a connection and give core types.
+//!
+//! Every write is one transaction on a connection with `synchronous=FULL`: on `Ok` it is on disk.
 
+pub mod bakes;
+mod error;
+pub mod formulas;
+pub mod kitchen;
+mod open;
+mod schema;
+
+pub use diesel::SqliteConnection;
+pub use error::StoreError;
+pub use open::{Database, Pooled};

@@ -1,0 +1,174 @@
+//! Bakes and their logs. The log only grows: triggers refuse anything else.
+
+use cerealis_core::{
+    bake::{Event, EventBody, EventKind, NewEvent},
+    formula::FormulaBody,
+    plan::Plan,
+};
+use diesel::{dsl::max, prelude::*};
+use jiff::Timestamp;
+
+use crate::{
+    StoreError,
+    schema::{bake_events, bakes},
+};
+
+/// A bake as it is kept, without its log.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Kept {
+    /// Its id.
+    pub id: String,
+    /// The bread's name.
+    pub name: String,
+    /// Style.
+    pub style: String,
+    /// The formula it used, as it was.
+    pub formula: FormulaBody,
+    /// The plan as it was made.
+    pub plan: Plan,
+    /// When it was begun.
+    pub made: Timestamp,
+}
+
+type Row = (String, String, String, String, String, i64);
+
+fn kept((id, name, style, formula, plan, made_ms): Row) -> Result<Kept, StoreError> {
+    Ok(Kept { id, name, style, formula: serde_json::from_str(&formula)?, plan: serde_json::from_str(&plan)?, made: instant(made_ms)? })
+}
+
+fn instant(ms: i64) -> Result<Timestamp, StoreError> {
+    Timestamp::from_millisecond(ms).map_err(|e| StoreError::Unreadable(e.to_string()))
+}
+
+/// Keeps a new bake.
+///
+/// # Errors
+/// [`StoreError::Failed`] if it could not be written.
+pub fn begin(db: &mut SqliteConnection, bake: &Kept) -> Result<(), StoreError> {
+    let row = (
+        bakes::id.eq(&bake.id),
+        bakes::name.eq(&bake.name),
+        bakes::style.eq(&bake.style),
+        bakes::formula.eq(serde_json::to_string(&bake.formula)?),
+        bakes::plan.eq(serde_json::to_string(&bake.plan)?),
+        bakes::made_ms.eq(bake.made.as_millisecond()),
+    );
+    db.immediate_transaction(|db| diesel::insert_into(bakes::table).values(row).execute(db))?;
+    Ok(())
+}
+
+/// A bake.
+///
+/// # Errors
+/// [`StoreError::NotFound`] if there is none with this id.
+pub fn get(db: &mut SqliteConnection, id: &str) -> Result<Kept, StoreError> {
+    kept(bakes::table.find(id).first::<Row>(db)?)
+}
+
+/// What to look for in the logbook.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct Search {
+    /// Part of the name.
+    pub name: Option<String>,
+    /// Style.
+    pub style: Option<String>,
+    /// Begun from.
+    pub from: Option<Timestamp>,
+    /// Begun until.
+    pub to: Option<Timestamp>,
+    /// Page, from 1, of 100 rows.
+    pub page: i64,
+}
+
+/// Rows on a page.
+pub const PAGE: i64 = 100;
+
+/// Bakes that fit, newest first, and how many there are in all.
+///
+/// # Errors
+/// If the database does not answer.
+pub fn list(db: &mut SqliteConnection, search: &Search) -> Result<(Vec<Kept>, i64), StoreError> {
+    let pattern = search.name.as_ref().map(|n| format!("%{}%", n.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_")));
+    let query = || {
+        let mut q = bakes::table.into_boxed();
+        if let Some(p) = &pattern {
+            q = q.filter(bakes::name.like(p.clone()).escape('\\'));
+        }
+        if let Some(style) = &search.style {
+            q = q.filter(bakes::style.eq(style.clone()));
+        }
+        if let Some(from) = search.from {
+            q = q.filter(bakes::made_ms.ge(from.as_millisecond()));
+        }
+        if let Some(to) = search.to {
+            q = q.filter(bakes::made_ms.le(to.as_millisecond()));
+        }
+        q
+    };
+    let total = query().count().get_result(db)?;
+    let rows: Vec<Row> = query()
+        .order((bakes::made_ms.desc(), bakes::id.desc()))
+        .limit(PAGE)
+        .offset((search.page.max(1) - 1).saturating_mul(PAGE))
+        .load(db)?;
+    Ok((rows.into_iter().map(kept).collect::<Result<_, _>>()?, total))
+}
+
+/// The log of a bake, in the order it was written.
+///
+/// # Errors
+/// If the database does not answer, or a row cannot be read.
+pub fn log(db: &mut SqliteConnection, bake: &str) -> Result<Vec<Event>, StoreError> {
+    let rows: Vec<(i32, i64, String, String)> = bake_events::table
+        .filter(bake_events::bake_id.eq(bake))
+        .order(bake_events::seq.asc())
+        .select((bake_events::seq, bake_events::at_ms, bake_events::kind, bake_events::body))
+        .load(db)?;
+    let event = |(seq, at_ms, kind, body): (i32, i64, String, String)| {
+        let kind = EventKind::from_word(&kind).ok_or_else(|| StoreError::Unreadable(format!("event {kind}")))?;
+        let body: EventBody = serde_json::from_str(&body)?;
+        Ok(Event { seq, event: NewEvent { kind, at: instant(at_ms)?, body } })
+    };
+    rows.into_iter().map(event).collect()
+}
+
+/// Appends one event and gives its number, counted from 1. On `Ok` it is on disk.
+///
+/// A second call with the same `key` appends nothing and gives the first number: a phone that lost
+/// the answer may send again.
+///
+/// # Errors
+/// [`StoreError::NotFound`] if there is no such bake; [`StoreError::Conflict`] for an `undo` the log forbids.
+pub fn append(db: &mut SqliteConnection, bake: &str, new: &NewEvent, key: Option<&str>) -> Result<i32, StoreError> {
+    let body = serde_json::to_string(&new.body)?;
+    db.immediate_transaction(|db| {
+        let there: i64 = bakes::table.filter(bakes::id.eq(bake)).count().get_result(db)?;
+        if there == 0 {
+            return Err(StoreError::NotFound);
+        }
+        let mine = bake_events::table.filter(bake_events::bake_id.eq(bake));
+        if let Some(key) = key {
+            let seen = mine.filter(bake_events::idempotency_key.eq(key)).select(bake_events::seq);
+            if let Some(seq) = seen.first(db).optional()? {
+                return Ok(seq);
+            }
+        }
+        if new.kind == EventKind::Undo {
+            if let Some(why) = new.conflict(&log(db, bake)?) {
+                return Err(StoreError::Conflict(why));
+            }
+        }
+        let last: Option<i32> = mine.select(max(bake_events::seq)).first(db)?;
+        let seq = last.unwrap_or(0) + 1;
+        let row = (
+            bake_events::bake_id.eq(bake),
+            bake_events::seq.eq(seq),
+            bake_events::at_ms.eq(new.at.as_millisecond()),
+            bake_events::kind.eq(new.kind.word()),
+            bake_events::body.eq(&body),
+            bake_events::idempotency_key.eq(key),
+        );
+        diesel::insert_into(bake_events::table).values(row).execute(db)?;
+        Ok(seq)
+    })
+}

@@ -1,0 +1,96 @@
+//! Formulas: every version is kept, nothing is overwritten.
+
+use cerealis_core::formula::FormulaBody;
+use diesel::{dsl::max, prelude::*};
+use jiff::Timestamp;
+
+use crate::{
+    StoreError,
+    schema::{formula_versions, formulas},
+};
+
+/// A version of a formula, as it is kept.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Kept {
+    /// Id of the formula.
+    pub id: String,
+    /// Version, from 1.
+    pub version: i32,
+    /// The formula itself.
+    pub body: FormulaBody,
+    /// When it was saved.
+    pub saved: Timestamp,
+    /// Its style.
+    pub style: String,
+    /// Its flour in grams.
+    pub flour_g: f64,
+}
+
+/// What is saved beside the body, for lists and searching.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Beside {
+    /// Style.
+    pub style: String,
+    /// Flour in grams.
+    pub flour_g: f64,
+    /// Now.
+    pub now: Timestamp,
+}
+
+type Row = (String, i32, String, i64, String, f64);
+
+fn kept((id, version, body, saved_ms, style, flour_g): Row) -> Result<Kept, StoreError> {
+    let saved = Timestamp::from_millisecond(saved_ms).map_err(|e| StoreError::Unreadable(e.to_string()))?;
+    Ok(Kept { id, version, body: serde_json::from_str(&body)?, saved, style, flour_g })
+}
+
+/// Saves a formula: the first version of a new one, or the next of one that is there. Gives the version.
+///
+/// # Errors
+/// [`StoreError::Failed`] if it could not be written.
+pub fn save(db: &mut SqliteConnection, id: &str, body: &FormulaBody, beside: &Beside) -> Result<i32, StoreError> {
+    let name = body.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+    let json = serde_json::to_string(body)?;
+    db.immediate_transaction(|db| {
+        let there: i64 = formulas::table.filter(formulas::id.eq(id)).count().get_result(db)?;
+        if there == 0 {
+            diesel::insert_into(formulas::table).values((formulas::id.eq(id), formulas::name.eq(&name))).execute(db)?;
+        } else {
+            diesel::update(formulas::table.find(id)).set(formulas::name.eq(&name)).execute(db)?;
+        }
+        let last: Option<i32> =
+            formula_versions::table.filter(formula_versions::formula_id.eq(id)).select(max(formula_versions::version)).first(db)?;
+        let version = last.unwrap_or(0) + 1;
+        let row = (
+            formula_versions::formula_id.eq(id),
+            formula_versions::version.eq(version),
+            formula_versions::body.eq(&json),
+            formula_versions::saved_ms.eq(beside.now.as_millisecond()),
+            formula_versions::style.eq(&beside.style),
+            formula_versions::flour_g.eq(beside.flour_g),
+        );
+        diesel::insert_into(formula_versions::table).values(row).execute(db)?;
+        Ok(version)
+    })
+}
+
+/// The newest version of a formula.
+///
+/// # Errors
+/// [`StoreError::NotFound`] if there is none with this id.
+pub fn newest(db: &mut SqliteConnection, id: &str) -> Result<Kept, StoreError> {
+    let row: Row = formula_versions::table.filter(formula_versions::formula_id.eq(id)).order(formula_versions::version.desc()).first(db)?;
+    kept(row)
+}
+
+/// The newest version of every formula, by name.
+///
+/// # Errors
+/// If the database does not answer.
+pub fn list(db: &mut SqliteConnection) -> Result<Vec<Kept>, StoreError> {
+    let ids: Vec<String> =
+        formulas::table.filter(formulas::retired_ms.is_null()).order(formulas::name.asc()).select(formulas::id).limit(200).load(db)?;
+    let rows: Vec<Row> =
+        formula_versions::table.filter(formula_versions::formula_id.eq_any(&ids)).order(formula_versions::version.desc()).load(db)?;
+    ids.iter().filter_map(|id| rows.iter().find(|r| r.0 == *id).cloned()).map(kept).collect()
+}

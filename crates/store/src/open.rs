@@ -1,0 +1,113 @@
+//! Opening the household's file: pragmas on every connection, migrations before the pool.
+
+use std::path::Path;
+
+use diesel::{
+    Connection, RunQueryDsl, SqliteConnection,
+    connection::SimpleConnection,
+    r2d2::{ConnectionManager, CustomizeConnection, Pool, PooledConnection},
+    sql_types::{BigInt, Text},
+};
+use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
+
+use crate::StoreError;
+
+const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
+const PRAGMAS: &str =
+    "PRAGMA busy_timeout=5000; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; PRAGMA trusted_schema=OFF;";
+
+/// A connection of the pool.
+pub type Pooled = PooledConnection<ConnectionManager<SqliteConnection>>;
+
+#[derive(Debug)]
+struct Pragmas;
+
+impl CustomizeConnection<SqliteConnection, diesel::r2d2::Error> for Pragmas {
+    fn on_acquire(&self, c: &mut SqliteConnection) -> Result<(), diesel::r2d2::Error> {
+        c.batch_execute(PRAGMAS).map_err(diesel::r2d2::Error::QueryError)
+    }
+}
+
+/// The household's database.
+#[derive(Clone)]
+pub struct Database {
+    pool: Pool<ConnectionManager<SqliteConnection>>,
+}
+
+impl std::fmt::Debug for Database {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.write_str("Database")
+    }
+}
+
+/// The pragmas as they stand on a connection.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Settings {
+    /// `wal`.
+    pub journal: String,
+    /// 1.
+    pub foreign_keys: i64,
+    /// 2 is FULL.
+    pub synchronous: i64,
+}
+
+#[derive(diesel::QueryableByName)]
+struct TextRow {
+    #[diesel(sql_type = Text)]
+    journal_mode: String,
+}
+#[derive(diesel::QueryableByName)]
+struct KeysRow {
+    #[diesel(sql_type = BigInt)]
+    foreign_keys: i64,
+}
+#[derive(diesel::QueryableByName)]
+struct SyncRow {
+    #[diesel(sql_type = BigInt)]
+    synchronous: i64,
+}
+
+impl Database {
+    /// Opens the file, makes it if it is missing, and brings it up to date.
+    ///
+    /// # Errors
+    /// [`StoreError::Newer`] for a file of a newer program, which is left as it is; [`StoreError::Failed`] if it cannot be opened.
+    pub fn open(path: &Path) -> Result<Self, StoreError> {
+        let failed = |e: &dyn std::fmt::Display| StoreError::Failed(e.to_string());
+        let url = path.to_str().ok_or_else(|| StoreError::Failed("the path of the data is no text".into()))?;
+        // WAL and migrations on one connection before the pool exists: the first openers would collide.
+        let mut first = SqliteConnection::establish(url).map_err(|e| failed(&e))?;
+        first.batch_execute(PRAGMAS)?;
+        let applied = first.applied_migrations().map_err(|e| failed(&e))?;
+        let known = diesel::migration::MigrationSource::<diesel::sqlite::Sqlite>::migrations(&MIGRATIONS).map_err(|e| failed(&e))?;
+        let is_known = |v: &diesel::migration::MigrationVersion<'_>| known.iter().any(|m| m.name().version() == *v);
+        if !applied.iter().all(is_known) {
+            return Err(StoreError::Newer);
+        }
+        first.run_pending_migrations(MIGRATIONS).map_err(|e| failed(&e))?;
+        drop(first);
+        let manager = ConnectionManager::new(url);
+        let pool = Pool::builder().max_size(4).min_idle(Some(1)).connection_customizer(Box::new(Pragmas)).build(manager);
+        pool.map(|pool| Self { pool }).map_err(|e| failed(&e))
+    }
+
+    /// A connection.
+    ///
+    /// # Errors
+    /// [`StoreError::Busy`] if none comes free in time.
+    pub fn connection(&self) -> Result<Pooled, StoreError> {
+        self.pool.get().map_err(|_| StoreError::Busy)
+    }
+
+    /// What the pragmas are.
+    ///
+    /// # Errors
+    /// If the database does not answer.
+    pub fn settings(&self) -> Result<Settings, StoreError> {
+        let mut c = self.connection()?;
+        let journal: TextRow = diesel::sql_query("PRAGMA journal_mode").get_result(&mut c)?;
+        let keys: KeysRow = diesel::sql_query("PRAGMA foreign_keys").get_result(&mut c)?;
+        let sync: SyncRow = diesel::sql_query("PRAGMA synchronous").get_result(&mut c)?;
+        Ok(Settings { journal: journal.journal_mode, foreign_keys: keys.foreign_keys, synchronous: sync.synchronous })
+    }
+}

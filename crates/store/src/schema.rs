@@ -1,0 +1,46 @@
+diesel::table! {
+    formulas (id) {
+        id -> Text,
+        name -> Text,
+        retired_ms -> Nullable<BigInt>,
+    }
+}
+diesel::table! {
+    formula_versions (formula_id, version) {
+        formula_id -> Text,
+        version -> Integer,
+        body -> Text,
+        saved_ms -> BigInt,
+        style -> Text,
+        flour_g -> Double,
+    }
+}
+diesel::table! {
+    bakes (id) {
+        id -> Text,
+        name -> Text,
+        style -> Text,
+        formula -> Text,
+        plan -> Text,
+        made_ms -> BigInt,
+    }
+}
+diesel::table! {
+    bake_events (bake_id, seq) {
+        bake_id -> Text,
+        seq -> Integer,
+        at_ms -> BigInt,
+        kind -> Text,
+        body -> Text,
+        idempotency_key -> Nullable<Text>,
+    }
+}
+diesel::table! {
+    kitchen (id) {
+        id -> Integer,
+        body -> Text,
+    }
+}
+diesel::joinable!(formula_versions -> formulas (formula_id));
+diesel::allow_tables_to_appear_in_same_query!(formulas, formula_versions);
+diesel::allow_tables_to_appear_in_same_query!(bakes, bake_events);

@@ -1,0 +1,194 @@
+//! The household's book: what is written stays, whatever happens to the program.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, clippy::indexing_slicing, reason = "tests")]
+
+use std::{
+    io::{BufRead, BufReader},
+    process::{Command, Stdio},
+};
+
+use cerealis_core::{
+    Tables,
+    bake::{EventBody, EventKind},
+    formula::{FormulaBody, FormulaDraft, LineBody},
+    kitchen::Kitchen,
+    plan::{Plan, PlanAsk},
+};
+use cerealis_store::{Database, SqliteConnection, StoreError, bakes, formulas, kitchen};
+use diesel::{RunQueryDsl, connection::SimpleConnection};
+use jiff::Timestamp;
+
+fn now() -> Timestamp {
+    "2026-11-06T16:40:00Z".parse().unwrap()
+}
+
+fn body() -> FormulaBody {
+    let line = |ingredient: &str, grams| LineBody {
+        ingredient: ingredient.into(),
+        grams,
+        grams_low: None,
+        grams_high: None,
+        stage: None,
+        source: None,
+    };
+    FormulaBody {
+        name: Some("Skerry loaf".into()),
+        lines: vec![line("wheat-bread", 500.0), line("water", 340.0), line("salt-fine", 10.0), line("yeast-instant", 3.0)],
+        ..FormulaBody::default()
+    }
+}
+
+fn bake(id: &str) -> bakes::Kept {
+    let t = Tables::built_in().unwrap();
+    let formula = FormulaDraft::from(body()).check(&t.pantry).unwrap();
+    let k = Kitchen::default();
+    let plan = Plan::make(&formula, &PlanAsk::usual(&formula, &k, now(), &t), &k, &t).unwrap();
+    bakes::Kept { id: id.into(), name: "Skerry loaf".into(), style: "lean".into(), formula: formula.body(), plan, made: now() }
+}
+
+fn event(kind: &str, value: Option<f64>) -> cerealis_core::bake::NewEvent {
+    EventBody { kind: kind.into(), value, ..EventBody::default() }.check(now()).unwrap()
+}
+
+#[test]
+fn every_connection_is_safe_against_the_loss_of_power() {
+    let dir = tempfile::tempdir().unwrap();
+    let db = Database::open(&dir.path().join("household.db")).unwrap();
+    let s = db.settings().unwrap();
+    assert_eq!((s.journal.as_str(), s.foreign_keys, s.synchronous), ("wal", 1, 2));
+}
+
+#[test]
+fn every_version_of_a_formula_is_kept() {
+    let dir = tempfile::tempdir().unwrap();
+    let db = Database::open(&dir.path().join("household.db")).unwrap();
+    let mut c = db.connection().unwrap();
+    let beside = formulas::Beside { style: "lean".into(), flour_g: 500.0, now: now() };
+    assert_eq!(formulas::save(&mut c, "a", &body(), &beside).unwrap(), 1);
+    let mut second = body();
+    second.lines[1].grams = 350.0;
+    assert_eq!(formulas::save(&mut c, "a", &second, &beside).unwrap(), 2);
+    assert_eq!(formulas::newest(&mut c, "a").unwrap().body, second);
+    assert_eq!(formulas::list(&mut c).unwrap().len(), 1);
+    assert!(matches!(formulas::newest(&mut c, "b"), Err(StoreError::NotFound)));
+}
+
+#[test]
+fn the_log_only_grows_and_an_event_sent_twice_is_kept_once() {
+    let dir = tempfile::tempdir().unwrap();
+    let db = Database::open(&dir.path().join("household.db")).unwrap();
+    let mut c = db.connection().unwrap();
+    bakes::begin(&mut c, &bake("b")).unwrap();
+    assert_eq!(bakes::get(&mut c, "b").unwrap(), bake("b"));
+    assert_eq!(bakes::append(&mut c, "b", &event("mixed", None), Some("k1")).unwrap(), 1);
+    assert_eq!(bakes::append(&mut c, "b", &event("mixed", None), Some("k1")).unwrap(), 1, "the same key");
+    assert_eq!(bakes::append(&mut c, "b", &event("undo", Some(1.0)), None).unwrap(), 2);
+    assert!(matches!(bakes::append(&mut c, "b", &event("undo", Some(2.0)), None), Err(StoreError::Conflict(_))));
+    assert!(matches!(bakes::append(&mut c, "nobody", &event("mixed", None), None), Err(StoreError::NotFound)));
+    assert_eq!(bakes::log(&mut c, "b").unwrap().iter().map(|e| e.event.kind).collect::<Vec<_>>(), [EventKind::Mixed, EventKind::Undo]);
+    for forbidden in ["UPDATE bake_events SET kind = 'out'", "DELETE FROM bake_events"] {
+        assert!(c.batch_execute(forbidden).is_err(), "{forbidden}");
+    }
+}
+
+#[test]
+fn the_logbook_is_searched_by_name_and_signs_of_sql_are_letters() {
+    let dir = tempfile::tempdir().unwrap();
+    let db = Database::open(&dir.path().join("household.db")).unwrap();
+    let mut c = db.connection().unwrap();
+    for (id, name) in [("1", "Skerry loaf"), ("2", "100 % rye"), ("3", "Watch rolls")] {
+        bakes::begin(&mut c, &bakes::Kept { name: name.into(), ..bake(id) }).unwrap();
+    }
+    let mut find = |name: &str| bakes::list(&mut c, &bakes::Search { name: Some(name.into()), ..bakes::Search::default() }).unwrap().1;
+    assert_eq!((find("loaf"), find("%"), find("_"), find("'; DROP TABLE bakes; --")), (1, 1, 0, 0));
+    assert_eq!(bakes::list(&mut c, &bakes::Search::default()).unwrap().1, 3);
+}
+
+#[test]
+fn the_kitchen_is_one_row() {
+    let dir = tempfile::tempdir().unwrap();
+    let db = Database::open(&dir.path().join("household.db")).unwrap();
+    let mut c = db.connection().unwrap();
+    assert_eq!(kitchen::get(&mut c).unwrap(), Kitchen::default());
+    let k = Kitchen { name: "Skerry Light".into(), room_c: 19.5, ..Kitchen::default() };
+    kitchen::put(&mut c, &k).unwrap();
+    kitchen::put(&mut c, &k).unwrap();
+    assert_eq!(kitchen::get(&mut c).unwrap(), k);
+}
+
+#[test]
+fn a_book_of_a_newer_program_is_left_alone() {
+    let dir = tempfile::tempdir().unwrap();
+    let path = dir.path().join("household.db");
+    let db = Database::open(&path).unwrap();
+    let mut c = db.connection().unwrap();
+    diesel::sql_query("INSERT INTO __diesel_schema_migrations (version) VALUES ('20991231000001')").execute(&mut *c).unwrap();
+    drop((c, db));
+    assert!(matches!(Database::open(&path), Err(StoreError::Newer)));
+}
+
+#[test]
+fn writers_wait_for_each_other() {
+    let dir = tempfile::tempdir().unwrap();
+    let db = Database::open(&dir.path().join("household.db")).unwrap();
+    bakes::begin(&mut db.connection().unwrap(), &bake("b")).unwrap();
+    let write = |db: Database| {
+        move || {
+            (0..15).for_each(|_| {
+                bakes::append(&mut db.connection().unwrap(), "b", &event("fold", None), None).unwrap();
+            })
+        }
+    };
+    let hands: Vec<_> = (0..4).map(|_| std::thread::spawn(write(db.clone()))).collect();
+    hands.into_iter().for_each(|h| h.join().unwrap());
+    let log = bakes::log(&mut db.connection().unwrap(), "b").unwrap();
+    assert_eq!(log.iter().map(|e| e.seq).collect::<Vec<_>>(), (1..=60).collect::<Vec<_>>());
+}
+
+/// Not a test of its own: the other process of the next test. It appends until it is killed and
+/// prints each number once it was acknowledged.
+#[test]
+fn appends_until_killed() {
+    let Ok(path) = std::env::var("CEREALIS_KILLED_BOOK") else { return };
+    let db = Database::open(std::path::Path::new(&path)).unwrap();
+    let mut c = db.connection().unwrap();
+    loop {
+        let seq = append_one(&mut c);
+        println!("kept {seq}");
+    }
+}
+
+fn append_one(c: &mut SqliteConnection) -> i32 {
+    bakes::append(c, "b", &event("fold", None), None).unwrap()
+}
+
+#[test]
+fn every_acknowledged_event_survives_kill_9() {
+    let dir = tempfile::tempdir().unwrap();
+    let path = dir.path().join("household.db");
+    bakes::begin(&mut Database::open(&path).unwrap().connection().unwrap(), &bake("b")).unwrap();
+    let mut before = 0;
+    for round in 0..5 {
+        let mut child = Command::new(std::env::current_exe().unwrap())
+            .args(["appends_until_killed", "--exact", "--nocapture"])
+            .env("CEREALIS_KILLED_BOOK", &path)
+            .stdout(Stdio::piped())
+            .spawn()
+            .unwrap();
+        let mut acknowledged = before;
+        for line in BufReader::new(child.stdout.take().unwrap()).lines() {
+            if let Some(seq) = line.unwrap().rsplit_once("kept ").and_then(|(_, n)| n.parse::<i32>().ok()) {
+                acknowledged = seq;
+                if seq >= before + 6 + round {
+                    break;
+                }
+            }
+        }
+        child.kill().unwrap(); // SIGKILL
+        child.wait().unwrap();
+        let log = bakes::log(&mut Database::open(&path).unwrap().connection().unwrap(), "b").unwrap();
+        let last = log.last().map_or(0, |e| e.seq);
+        assert!(acknowledged > before && last >= acknowledged, "{acknowledged} was acknowledged, {last} is there");
+        assert_eq!(log.len(), usize::try_from(last).unwrap(), "no gap");
+        before = last;
+    }
+}
