@@ -2,6 +2,7 @@
 //!
 //! Model, constants and their marks: `docs/science.md`, section "The rise".
 
+mod band;
 mod constants;
 mod dough;
 mod events;
@@ -9,6 +10,7 @@ mod rate;
 mod request;
 mod simulate;
 
+pub use band::BandRow;
 pub use constants::{Constants, FlourClass, MixerRow, Numbers, PaceWords, RiseStyle};
 pub use dough::{Body, Dough, LeavenState, YeastDose, free_gas, osmotic_factor};
 pub use events::{Event, EventKind};

@@ -46,6 +46,8 @@ pub struct Forecast {
     pub body: Body,
     /// For each stage its start in minutes.
     pub stage_starts: Vec<f64>,
+    /// For each stage the first stage of its rise, and the spread of ln(rate) over that rise.
+    pub rises: Vec<(usize, f64)>,
     /// Acts that fell after ripe and were left out: stage and index.
     pub skipped_acts: Vec<(usize, usize)>,
 }
@@ -363,7 +365,8 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
     let (mut found, mut path) = (Vec::new(), Path::default());
     let mut need: Option<Need> = None;
     let mut shift = Shift { low: Some(0.0), high: Some(0.0) };
-    let (mut stage_starts, mut skipped_acts) = (Vec::new(), Vec::new());
+    let (mut stage_starts, mut skipped_acts, mut rises) = (Vec::new(), Vec::new(), Vec::new());
+    let mut rise_stage = 0;
     let mut rise_start = 0.0;
     let mut coldest = f64::INFINITY;
     for (i, stage) in rise.stages.iter().enumerate() {
@@ -378,6 +381,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
             found.clear();
             path.start(s.min, run.theta(&s));
             rise_start = s.min;
+            rise_stage = i;
             coldest = f64::INFINITY;
         }
         // A later stage of the same rise may aim elsewhere, but counts from the same start.
@@ -481,6 +485,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
             }
             let cold = coldest < n.cold_below_c;
             let sigma = spread(rise.log_sigma, stage.kind, main, cold, n);
+            rises.extend((rise_stage..=i).map(|_| (rise_stage, sigma)));
             for e in &mut found {
                 e.min_low = shift.low.zip(path.stretched(e.dough_h, (-n.z_interval * sigma).exp())).map(|(a, b)| a + b);
                 e.min_high = shift.high.zip(path.stretched(e.dough_h, (n.z_interval * sigma).exp())).map(|(a, b)| a + b);
@@ -501,7 +506,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
     }
     let fallback = need.map_or_else(|| run.need(&s, &RiseStage::until_ripe(RiseKind::Bulk, 24.0, 1000.0), rise), |n| n);
     let end = curve.last().copied().unwrap_or_else(|| run.row(&s, &fallback, 0));
-    Ok(Forecast { main, events, end, curve, stage_starts, skipped_acts, body: run.body })
+    Ok(Forecast { main, events, end, curve, stage_starts, skipped_acts, rises, body: run.body })
 }
 
 fn fresh_target(run: &Run<'_>, stage: &RiseStage, rise: &Rise) -> f64 {
