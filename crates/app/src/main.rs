@@ -1,1 +1,144 @@
-fn main() {}
+//! The program `cerealis`: arguments, wiring, clock, demo data.
+
+mod demo;
+
+use std::{
+    net::{SocketAddr, ToSocketAddrs},
+    path::{Path, PathBuf},
+    process::ExitCode,
+    sync::Arc,
+};
+
+use actix_web::HttpServer;
+use cerealis_core::Tables;
+use cerealis_store::Database;
+use cerealis_web::{
+    State, app,
+    edge::{Clock, Guard},
+};
+use clap::{Args, Parser, Subcommand};
+use jiff::Timestamp;
+
+/// Dough time against clock time, for people who bake bread at home.
+#[derive(Debug, Parser)]
+#[command(name = "cerealis", version)]
+struct Cli {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Debug, Subcommand)]
+enum Command {
+    /// Serve a household.
+    Serve {
+        #[command(flatten)]
+        common: Common,
+        /// Folder that holds the household's data; made if it is missing.
+        #[arg(long, env = "CEREALIS_DATA")]
+        data: PathBuf,
+    },
+    /// Serve a fresh copy of the demo kitchen, Skerry Light.
+    Demo {
+        #[command(flatten)]
+        common: Common,
+        /// Folder for the demo data; refused if it already holds a database. Left out: a temporary one.
+        #[arg(long, env = "CEREALIS_DATA")]
+        data: Option<PathBuf>,
+        /// Start the clock at an instant and run it so many times as fast: `2026-11-06T16:40:00+00:00,60`.
+        #[arg(long, value_parser = told_clock)]
+        clock: Option<(Timestamp, u32)>,
+    },
+}
+
+#[derive(Debug, Args)]
+struct Common {
+    /// Address and port.
+    #[arg(long, env = "CEREALIS_LISTEN", default_value = "127.0.0.1:8080")]
+    listen: String,
+    /// A name beside loopback under which it may be called; repeatable.
+    #[arg(long)]
+    host: Vec<String>,
+}
+
+fn told_clock(text: &str) -> Result<(Timestamp, u32), String> {
+    let (at, speed) = text.rsplit_once(',').unwrap_or((text, "1"));
+    let at = at.parse().map_err(|_| format!("“{at}” is no instant with its offset"))?;
+    let speed = speed.parse().map_err(|_| format!("“{speed}” is no whole number"))?;
+    Ok((at, speed))
+}
+
+/// Why the program ends early; one clear line.
+#[derive(Debug, thiserror::Error)]
+enum Ending {
+    #[error("The tables that came with the program do not hold together: {0}")]
+    Tables(#[from] cerealis_core::pantry::TableError),
+    #[error("The household's data cannot be opened: {0}")]
+    Store(#[from] cerealis_store::StoreError),
+    #[error("{0}")]
+    Usage(String),
+    #[error("{0}")]
+    Io(#[from] std::io::Error),
+}
+
+#[actix_web::main]
+async fn main() -> ExitCode {
+    let cli = Cli::parse();
+    let filter = tracing_subscriber::EnvFilter::try_from_env("CEREALIS_LOG").unwrap_or_else(|_| "info,tracing_actix_web=info".into());
+    tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
+    match run(cli.command).await {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(e) => {
+            eprintln!("cerealis: {e}");
+            ExitCode::from(if matches!(e, Ending::Usage(_)) { 2 } else { 1 })
+        }
+    }
+}
+
+async fn run(command: Command) -> Result<(), Ending> {
+    let tables = Arc::new(Tables::built_in()?);
+    match command {
+        Command::Serve { common, data } => {
+            let state = State { tables, db: open(&data)?, clock: Clock::system(), guard: Guard { hosts: common.host.clone() } };
+            serve(&common, state).await
+        }
+        Command::Demo { common, data, clock } => {
+            let temporary = if data.is_none() { Some(tempfile::tempdir()?) } else { None };
+            let folder = data.or_else(|| temporary.as_ref().map(|t| t.path().to_owned())).unwrap_or_default();
+            if folder.join(BOOK).exists() {
+                return Err(Ending::Usage(format!("{} already holds a household; the demo does not touch it.", folder.display())));
+            }
+            let clock = clock.map_or_else(Clock::system, |(at, speed)| Clock::starting(at, speed));
+            let db = open(&folder)?;
+            demo::lay_out(&db, &tables, clock.now())?;
+            let state = State { tables, db, clock, guard: Guard { hosts: common.host.clone() } };
+            serve(&common, state).await
+        }
+    }
+}
+
+/// The household's file in its folder.
+const BOOK: &str = "household.db";
+
+fn open(folder: &Path) -> Result<Database, Ending> {
+    std::fs::create_dir_all(folder)?;
+    Ok(Database::open(&folder.join(BOOK))?)
+}
+
+async fn serve(common: &Common, state: State) -> Result<(), Ending> {
+    let wrong = || Ending::Usage(format!("“{}” is no address to listen on, for example 127.0.0.1:8080.", common.listen));
+    let addresses: Vec<SocketAddr> = common.listen.to_socket_addrs().map_err(|_| wrong())?.collect();
+    if addresses.iter().any(|a| !a.ip().is_loopback()) {
+        return Err(Ending::Usage("Cerealis listens on this machine only (127.0.0.1): it has no entrance yet that would keep others out.".into()));
+    }
+    let server = HttpServer::new(move || app(state.clone()))
+        .workers(2)
+        .client_request_timeout(std::time::Duration::from_secs(10))
+        .shutdown_timeout(5)
+        .bind(addresses.as_slice())
+        .map_err(|e| Ending::Usage(format!("{} cannot be listened on: {e}", common.listen)))?;
+    for address in server.addrs() {
+        println!("Cerealis is at http://{address}/");
+    }
+    server.run().await?;
+    Ok(())
+}

@@ -1,1 +1,50 @@
+//! Pages and API. They parse, ask the core, and show: no rule and no arithmetic of bread stands here.
 
+pub mod api;
+pub mod draw;
+pub mod edge;
+pub mod screens;
+
+use std::sync::Arc;
+
+use actix_web::{
+    App, Error,
+    body::MessageBody,
+    dev::{ServiceFactory, ServiceRequest, ServiceResponse},
+    middleware::from_fn,
+    web,
+};
+use cerealis_core::Tables;
+use cerealis_store::Database;
+
+use edge::{Clock, Guard};
+
+/// Everything a handler may need. Cheap to clone.
+#[derive(Debug, Clone)]
+pub struct State {
+    /// The core's tables.
+    pub tables: Arc<Tables>,
+    /// The household's book.
+    pub db: Database,
+    /// The clock.
+    pub clock: Clock,
+    /// Names under which the program may be called.
+    pub guard: Guard,
+}
+
+/// The whole application: routes, limits, headers, logs.
+pub fn app(state: State) -> App<impl ServiceFactory<ServiceRequest, Config = (), Response = ServiceResponse<impl MessageBody>, Error = Error, InitError = ()>> {
+    let guard = web::Data::new(state.guard.clone());
+    App::new()
+        .app_data(web::Data::new(state))
+        .app_data(guard)
+        .app_data(web::PayloadConfig::new(edge::BODY_LIMIT))
+        .app_data(edge::query_config())
+        .configure(api::routes)
+        .configure(screens::routes)
+        .configure(edge::assets::routes)
+        .default_service(web::to(edge::nothing_here))
+        .wrap(from_fn(edge::guard))
+        .wrap(edge::headers())
+        .wrap(tracing_actix_web::TracingLogger::default())
+}

@@ -1,0 +1,187 @@
+//! The demo kitchen, all invented: Skerry Light, a lighthouse cottage on a small island. Laid out
+//! round the moment it starts, so that something is always rising.
+
+use cerealis_core::{
+    Tables,
+    bake::EventBody,
+    formula::{Formula, FormulaDraft, PiecesBody},
+    kitchen::{Kitchen, Place},
+    plan::{Plan, PlanAsk, RisePlan, StepKind, later},
+    reader::{Choices, read},
+};
+use cerealis_store::{Database, SqliteConnection, StoreError, bakes, formulas, kitchen};
+use jiff::Timestamp;
+
+struct Bread {
+    id: &'static str,
+    name: &'static str,
+    text: &'static str,
+    pieces: (f64, f64, &'static str, &'static str),
+}
+
+const BREADS: [Bread; 4] = [
+    Bread {
+        id: "skerry-loaf",
+        name: "Skerry loaf",
+        text: "Skerry loaf\n420 g strong white flour\n60 g wholemeal flour\n330 g water\n100 g ripe leaven (100 % hydration)\n10 g fine salt\n\nMethod\nFold three times in the first two hours.\nMakes 1 loaf.\nBake at 230 C for 40 minutes on the hot stone.",
+        pieces: (1.0, 900.0, "batard", "stone"),
+    },
+    Bread {
+        id: "watch-rolls",
+        name: "Watch rolls",
+        text: "Watch rolls\n500 g bread flour\n280 g milk\n40 g butter\n25 g sugar\n9 g fine salt\n5 g instant yeast\n1 medium egg\n1 egg, beaten, for the glaze\n\nMethod\nKnead 12 minutes. Rise until doubled.\nMakes 12 rolls.\nBake at 195 C for 14-16 minutes.",
+        pieces: (12.0, 74.0, "ball", "sheet"),
+    },
+    Bread {
+        id: "sunday-plait",
+        name: "Sunday plait",
+        text: "Sunday plait\n500 g bread flour\n190 g water\n2 large eggs\n45 g sunflower oil\n50 g sugar\n9 g fine salt\n6 g instant yeast\n1 egg, beaten, for brushing\n\nMethod\nKnead 10 minutes. Rise until doubled.\nMakes 2 plaits.\nBake at 180 C for 25-30 minutes.",
+        pieces: (2.0, 450.0, "braid", "sheet"),
+    },
+    Bread {
+        id: "boat-tin",
+        name: "Boat-morning tin",
+        text: "Boat-morning tin\n400 g bread flour\n100 g wholemeal flour\n340 g water\n20 g butter\n15 g honey\n10 g fine salt\n4 g instant yeast\n\nMethod\nKnead 10 minutes. Rise until doubled.\nMakes 1 loaf.\nBake at 200 C for 35 minutes.",
+        pieces: (1.0, 880.0, "pan", "pan-metal"),
+    },
+];
+
+fn unreadable(e: &dyn std::fmt::Display) -> StoreError {
+    StoreError::Unreadable(e.to_string())
+}
+
+fn skerry() -> Kitchen {
+    Kitchen {
+        name: "Skerry Light".into(), zone: "Europe/London".into(), locale: "en-GB".into(), altitude_m: 12.0, room_c: 19.5, pantry_c: 14.0, fridge_c: 5.0,
+        proof_box_c: None, oven_light_c: Some(28.0), flour_c: 17.5, tap_c: 11.0, oven_offset_c: Some(-5.0), mixer: "hand".into(), mix_min: 12.0, ..Kitchen::default()
+    }
+}
+
+fn formula(bread: &Bread, t: &Tables) -> Result<Formula, StoreError> {
+    let choices = Choices { locale: "en-GB".into(), ..Choices::default() };
+    let reading = read(bread.text, &choices, &[], t).map_err(|e| unreadable(&e))?;
+    let mut draft = FormulaDraft::from(reading.formula.body());
+    draft.name = Some(bread.name.into());
+    let (count, piece_g, shape, vessel) = bread.pieces;
+    draft.pieces = Some(PiecesBody { count, piece_g: Some(piece_g), shape: Some(shape.into()), vessel: Some(vessel.into()), lid: None });
+    draft.check(&t.pantry).map_err(|e| unreadable(&e))
+}
+
+/// Fills an empty household: four formulas, three finished bakes, one running.
+///
+/// # Errors
+/// If the book cannot be written.
+pub fn lay_out(db: &Database, t: &Tables, now: Timestamp) -> Result<(), StoreError> {
+    let mut c = db.connection()?;
+    let k = skerry();
+    kitchen::put(&mut c, &k)?;
+    let mut all = Vec::new();
+    for bread in &BREADS {
+        let f = formula(bread, t)?;
+        let a = f.analyse(&t.pantry, &t.styles);
+        let beside = formulas::Beside { style: a.style.id.word().into(), flour_g: a.flour_g.likely, now: later(now, -9.0 * 1440.0) };
+        formulas::save(&mut c, bread.id, &f.body(), &beside)?;
+        all.push(f);
+    }
+    let [skerry, rolls, plait, tin] = all.as_slice() else { return Ok(()) };
+    let day = 1440.0;
+    let past = [
+        Past { id: "demo-1", formula: rolls, begun: -6.0 * day - 170.0, bulk: Place::Room, proof: Place::Room, drift: [6.0, -18.0, -12.0, 0.0], dough_c: 26.5, core: 91.0, colour: "golden", rating: 4.0, fault: Some("uneven"), next: "Turn the sheet at eight minutes, the left side runs hot" },
+        Past { id: "demo-2", formula: tin, begun: -4.0 * day + 60.0, bulk: Place::Room, proof: Place::Room, drift: [0.0, 4.0, 2.0, -1.0], dough_c: 25.0, core: 93.0, colour: "golden", rating: 5.0, fault: None, next: "Nothing; same again" },
+        Past { id: "demo-3", formula: plait, begun: -2.0 * day - 200.0, bulk: Place::Room, proof: Place::Room, drift: [12.0, 40.0, 45.0, 2.0], dough_c: 23.0, core: 90.0, colour: "brown", rating: 3.0, fault: Some("tight-crumb"), next: "Warmer water: the dough came out at 23, not 25" },
+    ];
+    for p in &past {
+        p.write(&mut c, &k, now, t)?;
+    }
+    running(&mut c, skerry, &k, now, t)
+}
+
+struct Past<'a> {
+    id: &'static str,
+    formula: &'a Formula,
+    begun: f64,
+    bulk: Place,
+    proof: Place,
+    /// Minutes off the plan at mixing, shaping, loading, taking out.
+    drift: [f64; 4],
+    dough_c: f64,
+    core: f64,
+    colour: &'static str,
+    rating: f64,
+    fault: Option<&'static str>,
+    next: &'static str,
+}
+
+fn begin(c: &mut SqliteConnection, id: &str, f: &Formula, ask: &PlanAsk, k: &Kitchen, t: &Tables) -> Result<Plan, StoreError> {
+    let plan = Plan::make(f, ask, k, t).map_err(|e| unreadable(&e))?;
+    let style = f.analyse(&t.pantry, &t.styles).style.id.word().to_owned();
+    let bake = bakes::Kept { id: id.into(), name: f.name.clone().unwrap_or_default(), style, formula: f.body(), plan: plan.clone(), made: later(ask.start, -20.0) };
+    bakes::begin(c, &bake)?;
+    Ok(plan)
+}
+
+struct Log<'a> {
+    c: &'a mut SqliteConnection,
+    id: &'a str,
+    now: Timestamp,
+}
+
+impl Log<'_> {
+    fn add(&mut self, at: Timestamp, body: EventBody) -> Result<(), StoreError> {
+        let body = EventBody { at: Some(at.to_string()), ..body };
+        let event = body.check(self.now).map_err(|e| unreadable(&e))?;
+        bakes::append(self.c, self.id, &event, None).map(drop)
+    }
+    fn act(&mut self, at: Timestamp, kind: &str, value: Option<f64>) -> Result<(), StoreError> {
+        self.add(at, EventBody { kind: kind.into(), value, ..EventBody::default() })
+    }
+}
+
+impl Past<'_> {
+    fn write(&self, c: &mut SqliteConnection, k: &Kitchen, now: Timestamp, t: &Tables) -> Result<(), StoreError> {
+        let start = cerealis_core::plan::round_up(later(now, self.begun), 15);
+        let mut ask = PlanAsk::usual(self.formula, k, start, t);
+        let at = |place: Place, usual: RisePlan| RisePlan { place, place_c: k.place_c(place).unwrap_or(usual.place_c), ..usual };
+        ask.bulk = ask.bulk.map(|b| at(self.bulk, b));
+        ask.proof = at(self.proof, ask.proof);
+        let plan = begin(c, self.id, self.formula, &ask, k, t)?;
+        let when = |kind: StepKind, drift: f64| plan.step(kind).map_or(start, |s| later(s.start, drift));
+        let [mixed, shaped, loaded, out] = self.drift;
+        let mixed_at = later(later(start, ask.mix_min), mixed);
+        let mut log = Log { c, id: self.id, now };
+        log.act(mixed_at, "mixed", None)?;
+        log.add(later(mixed_at, 2.0), EventBody { kind: "temperature".into(), value: Some(self.dough_c), stage: Some("dough".into()), ..EventBody::default() })?;
+        log.act(when(StepKind::Shape, shaped), "shaped", None)?;
+        log.act(when(StepKind::OvenOn, loaded), "oven-on", Some(plan.oven.set_c))?;
+        log.act(when(StepKind::Load, loaded), "loaded", Some(plan.oven.set_c))?;
+        let out_at = when(StepKind::Out, loaded + out);
+        log.act(later(out_at, -2.0), "core", Some(self.core))?;
+        log.act(out_at, "out", None)?;
+        log.add(later(out_at, 3.0), EventBody { kind: "colour".into(), what: Some(self.colour.into()), ..EventBody::default() })?;
+        log.act(when(StepKind::Ready, loaded + 10.0), "sliced", None)?;
+        log.act(when(StepKind::Ready, loaded + 40.0), "rating", Some(self.rating))?;
+        if let Some(fault) = self.fault {
+            log.add(when(StepKind::Ready, loaded + 41.0), EventBody { kind: "fault".into(), what: Some(fault.into()), ..EventBody::default() })?;
+        }
+        log.add(when(StepKind::Ready, loaded + 42.0), EventBody { kind: "note".into(), what: Some("next-time".into()), note: Some(self.next.into()), ..EventBody::default() })
+    }
+}
+
+/// The loaf that is rising: mixed an hour and a half ago, folded twice, for the boat in the morning.
+fn running(c: &mut SqliteConnection, f: &Formula, k: &Kitchen, now: Timestamp, t: &Tables) -> Result<(), StoreError> {
+    let start = cerealis_core::plan::round_up(later(now, -110.0), 5);
+    let usual = PlanAsk::usual(f, k, start, t);
+    let pantry = RisePlan { place: Place::Pantry, place_c: k.pantry_c, ..usual.proof };
+    let ask = PlanAsk { proof: pantry, ..usual };
+    begin(c, "demo-4", f, &ask, k, t)?;
+    let mixed = later(start, 20.0);
+    let mut log = Log { c, id: "demo-4", now };
+    for (i, line) in f.lines.iter().enumerate() {
+        let body = EventBody { kind: "weighed".into(), value: Some(line.grams.likely), line: u32::try_from(i).ok(), ..EventBody::default() };
+        log.add(later(start, f64::from(u32::try_from(i).unwrap_or(0))), body)?;
+    }
+    log.act(mixed, "mixed", None)?;
+    log.add(later(mixed, 1.0), EventBody { kind: "temperature".into(), value: Some(24.5), stage: Some("dough".into()), ..EventBody::default() })?;
+    log.act(later(mixed, 31.0), "fold", None)?;
+    log.act(later(mixed, 62.0), "fold", None)
+}

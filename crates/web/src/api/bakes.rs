@@ -1,0 +1,176 @@
+use actix_web::{
+    HttpRequest, HttpResponse,
+    http::header,
+    web::{Data, Json, Path},
+};
+use cerealis_core::{
+    Tables,
+    bake::{Event, EventBody, State as BakeState, summary},
+    formula::{Formula, FormulaBody, FormulaDraft},
+    input::{InputErrors, Pointer},
+    kitchen::Kitchen,
+    plan::{Plan, PlanAsk},
+};
+use cerealis_store::bakes::{self, Kept, Search};
+use jiff::Timestamp;
+use serde::Deserialize;
+use serde_json::{Value, json};
+use serde_qs::actix::QsQuery;
+use uuid::Uuid;
+
+use crate::{
+    State,
+    edge::{Failure, Local, Sent, on_disk},
+};
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Begin {
+    name: String,
+    formula: FormulaBody,
+    plan: Option<PlanBody>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct PlanBody {
+    ask: PlanAsk,
+}
+
+/// Begins a bake: checks formula and plan, keeps both as they are now.
+///
+/// # Errors
+/// What the check of formula or plan says; what the store says.
+pub async fn begin_bake(state: &State, name: String, formula: Formula, ask: Option<PlanAsk>) -> Result<(Kept, Kitchen), Failure> {
+    let t = state.tables.clone();
+    let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
+    let now = state.clock.now();
+    let ask = ask.unwrap_or_else(|| PlanAsk::usual(&formula, &kitchen, now, &t));
+    let plan = Plan::make(&formula, &ask, &kitchen, &t)?;
+    let style = formula.analyse(&t.pantry, &t.styles).style.id.word().to_owned();
+    let bake = Kept { id: Uuid::now_v7().to_string(), name, style, formula: formula.body(), plan, made: now };
+    let kept = bake.clone();
+    on_disk(&state.db, move |db| bakes::begin(db, &kept)).await?;
+    Ok((bake, kitchen))
+}
+
+pub async fn begin(state: Data<State>, Sent(body): Sent<Begin>) -> Result<HttpResponse, Failure> {
+    let root = Pointer::root();
+    let name = body.name.trim().to_owned();
+    if name.is_empty() || name.chars().count() > 200 {
+        return Err(InputErrors::one(root.at("name"), "Give the bread a name of 1 to 200 letters.").into());
+    }
+    let formula = FormulaDraft::from(body.formula).check(&state.tables.pantry).map_err(|e| e.under(&root.at("formula")))?;
+    let under_plan = |f: Failure| match f {
+        Failure::Input(e) => Failure::Input(e.under(&root.at("plan").at("ask"))),
+        other => other,
+    };
+    let (bake, kitchen) = begin_bake(&state, name, formula, body.plan.map(|p| p.ask)).await.map_err(under_plan)?;
+    let answer = wire(&bake, &[], &kitchen, state.clock.now(), &state.tables)?;
+    Ok(HttpResponse::Created().insert_header((header::LOCATION, format!("/api/v1/bakes/{}", bake.id))).json(answer))
+}
+
+/// A bake with its log, its plan and where it stands.
+fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, now: Timestamp, t: &Tables) -> Result<Value, Failure> {
+    let formula = FormulaDraft::from(bake.formula.clone()).check(&t.pantry)?;
+    let state = BakeState::of(log, &bake.plan, &formula, kitchen, now, t)?;
+    let local = Local::of(kitchen);
+    let events: Vec<Value> = log.iter().map(|e| {
+        let mut event = serde_json::to_value(&e.event.body).unwrap_or_default();
+        if let Some(object) = event.as_object_mut() {
+            object.insert("seq".into(), json!(e.seq));
+            object.insert("at".into(), json!(local.rfc3339(e.event.at)));
+        }
+        event
+    }).collect();
+    Ok(json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local) }))
+}
+
+/// The state as the API writes it.
+#[must_use]
+pub fn state_answer(s: &BakeState, local: &Local) -> Value {
+    let at = |t: Timestamp| local.rfc3339(t);
+    let step = |p: &cerealis_core::plan::PlanStep| json!({
+        "kind": p.kind, "start": at(p.start), "end": at(p.end), "hands_on_min": p.hands_on_min, "place": p.place, "sign": p.sign, "instruction": p.instruction,
+    });
+    json!({
+        "seq": s.seq, "stage": s.stage, "dough_h": s.dough.map(|d| d.dough_h), "dough_c": s.dough.map(|d| d.dough_c), "ripeness": s.dough.map(|d| d.ripeness),
+        "ready_at": at(s.course.ready_at), "ready_low": s.course.ready_low.map(at), "ready_high": s.course.ready_high.map(at), "late_min": s.late_min,
+        "next": s.next.iter().map(step).collect::<Vec<_>>(),
+        "changed": s.changed.iter().map(|c| json!({ "kind": c.kind, "was": at(c.was), "now": at(c.now) })).collect::<Vec<_>>(),
+    })
+}
+
+pub async fn get(state: Data<State>, id: Path<String>) -> Result<Json<Value>, Failure> {
+    let id = id.into_inner();
+    let (bake, log, kitchen) = on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
+    Ok(Json(wire(&bake, &log, &kitchen, state.clock.now(), &state.tables)?))
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Query {
+    q: Option<String>,
+    style: Option<String>,
+    from: Option<String>,
+    to: Option<String>,
+    page: Option<i64>,
+}
+
+pub async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<Json<Value>, Failure> {
+    let query = query.into_inner();
+    let root = Pointer::root();
+    let mut errors = cerealis_core::input::Errors::default();
+    let mut instant = |name: &str, text: Option<String>| {
+        text.and_then(|t| errors.keep(root.at(name), t.parse::<Timestamp>().map_err(|_| format!("“{t}” is no moment with its offset, for example 2026-11-06T00:00:00+00:00."))))
+    };
+    let (from, to) = (instant("from", query.from), instant("to", query.to));
+    let page = query.page.unwrap_or(1);
+    if !(1..=1_000_000).contains(&page) {
+        errors.add(root.at("page"), "Pages are counted from 1.");
+    }
+    errors.finish(())?;
+    let search = Search { name: query.q.filter(|q| !q.is_empty()), style: query.style, from, to, page };
+    let (rows, total, kitchen) = on_disk(&state.db, move |db| {
+        let (kept, total) = bakes::list(db, &search)?;
+        let mut rows = Vec::new();
+        for bake in kept {
+            let log = bakes::log(db, &bake.id)?;
+            rows.push((bake, log));
+        }
+        Ok((rows, total, cerealis_store::kitchen::get(db)?))
+    }).await?;
+    let (local, now) = (Local::of(&kitchen), state.clock.now());
+    let row = |(bake, log): &(Kept, Vec<Event>)| {
+        let formula = FormulaDraft::from(bake.formula.clone()).check(&state.tables.pantry).ok();
+        let stands = formula.and_then(|f| BakeState::of(log, &bake.plan, &f, &kitchen, now, &state.tables).ok());
+        let s = summary(log);
+        json!({
+            "id": bake.id, "name": bake.name, "style": bake.style, "made_at": local.rfc3339(bake.made), "stage": stands.as_ref().map(|s| s.stage),
+            "ready_at": stands.as_ref().map(|s| local.rfc3339(s.course.ready_at)), "late_min": stands.as_ref().map(|s| s.late_min),
+            "colour": s.colour, "rating": s.rating, "faults": s.faults, "next_time": s.next_time,
+        })
+    };
+    Ok(Json(json!({ "bakes": rows.iter().map(row).collect::<Vec<_>>(), "total": total })))
+}
+
+pub async fn append(state: Data<State>, id: Path<String>, request: HttpRequest, Sent(body): Sent<EventBody>) -> Result<HttpResponse, Failure> {
+    let id = id.into_inner();
+    let key = request.headers().get("Idempotency-Key").and_then(|v| v.to_str().ok()).map(str::to_owned);
+    if key.as_ref().is_some_and(|k| k.is_empty() || k.len() > 200) {
+        return Err(InputErrors::one(Pointer::root(), "An Idempotency-Key has 1 to 200 letters.").into());
+    }
+    let now = state.clock.now();
+    if body.at.is_none() {
+        return Err(InputErrors::one(Pointer::root().at("at"), "Say when it happened, with the offset, for example 2026-11-06T18:31:00+00:00.").into());
+    }
+    let event = body.check(now)?;
+    let (seq, bake, log, kitchen) = on_disk(&state.db, move |db| {
+        let seq = bakes::append(db, &id, &event, key.as_deref())?;
+        Ok((seq, bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))
+    }).await?;
+    // The event is kept whatever follows; a course that cannot be worked out is told as such.
+    let formula = FormulaDraft::from(bake.formula.clone()).check(&state.tables.pantry)?;
+    let stands = BakeState::of(&log, &bake.plan, &formula, &kitchen, now, &state.tables).ok().map(|s| state_answer(&s, &Local::of(&kitchen)));
+    Ok(HttpResponse::Created().json(json!({ "seq": seq, "state": stands })))
+}

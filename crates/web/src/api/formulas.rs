@@ -1,0 +1,73 @@
+use actix_web::{
+    HttpResponse,
+    http::header,
+    web::{Data, Json, Path},
+};
+use cerealis_core::{
+    formula::{FormulaBody, FormulaDraft},
+    input::Pointer,
+};
+use cerealis_store::formulas::{self, Beside};
+use serde::Deserialize;
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+use crate::{
+    State,
+    edge::{Failure, Sent, on_disk},
+};
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Body {
+    formula: FormulaBody,
+}
+
+/// Checks a formula and keeps it under an id; nothing is stored unchecked, nothing overwritten.
+///
+/// # Errors
+/// What the formula's check or the store says.
+pub async fn keep(state: &State, id: String, draft: FormulaDraft) -> Result<i32, Failure> {
+    let t = &state.tables;
+    let formula = draft.check(&t.pantry)?;
+    let a = formula.analyse(&t.pantry, &t.styles);
+    let beside = Beside { style: a.style.id.word().to_owned(), flour_g: a.flour_g.likely, now: state.clock.now() };
+    let body = formula.body();
+    on_disk(&state.db, move |db| formulas::save(db, &id, &body, &beside)).await
+}
+
+async fn keep_sent(state: &State, id: String, body: FormulaBody) -> Result<i32, Failure> {
+    let under = |f: Failure| match f {
+        Failure::Input(e) => Failure::Input(e.under(&Pointer::root().at("formula"))),
+        other => other,
+    };
+    keep(state, id, FormulaDraft::from(body)).await.map_err(under)
+}
+
+pub async fn save(state: Data<State>, Sent(body): Sent<Body>) -> Result<HttpResponse, Failure> {
+    let id = Uuid::now_v7().to_string();
+    let version = keep_sent(&state, id.clone(), body.formula).await?;
+    Ok(HttpResponse::Created().insert_header((header::LOCATION, format!("/api/v1/formulas/{id}"))).json(json!({ "id": id, "version": version })))
+}
+
+pub async fn update(state: Data<State>, id: Path<String>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
+    let id = id.into_inner();
+    let known = id.clone();
+    on_disk(&state.db, move |db| formulas::newest(db, &known)).await?;
+    let version = keep_sent(&state, id.clone(), body.formula).await?;
+    Ok(Json(json!({ "id": id, "version": version })))
+}
+
+fn wire(k: &formulas::Kept) -> Value {
+    json!({ "id": k.id, "version": k.version, "style": k.style, "flour_g": k.flour_g, "formula": k.body })
+}
+
+pub async fn get(state: Data<State>, id: Path<String>) -> Result<Json<Value>, Failure> {
+    let id = id.into_inner();
+    Ok(Json(wire(&on_disk(&state.db, move |db| formulas::newest(db, &id)).await?)))
+}
+
+pub async fn list(state: Data<State>) -> Result<Json<Value>, Failure> {
+    let all = on_disk(&state.db, formulas::list).await?;
+    Ok(Json(json!({ "formulas": all.iter().map(wire).collect::<Vec<_>>() })))
+}

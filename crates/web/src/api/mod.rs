@@ -1,0 +1,85 @@
+//! The HTTP API: thin shells round the core. Document and routes are held together by a test.
+
+mod bakes;
+mod ferment;
+mod formula;
+mod formulas;
+mod openapi;
+mod oven;
+mod read;
+mod water;
+
+pub use bakes::{begin_bake, state_answer};
+pub use formulas::keep as keep_formula;
+pub use openapi::document;
+
+use actix_web::{
+    HttpResponse,
+    web::{self, Json, ServiceConfig, get, post, put},
+};
+use serde_json::{Value, json};
+
+use crate::{State, edge::Failure};
+
+/// Every path of the API with its methods; the document names the same.
+pub const PATHS: &[(&str, &[&str])] = &[
+    ("/health", &["get"]),
+    ("/api/openapi.json", &["get"]),
+    ("/api/v1/read", &["post"]),
+    ("/api/v1/formula", &["post"]),
+    ("/api/v1/water", &["post"]),
+    ("/api/v1/ferment", &["post"]),
+    ("/api/v1/oven", &["post"]),
+    ("/api/v1/bakes", &["get", "post"]),
+    ("/api/v1/bakes/{id}", &["get"]),
+    ("/api/v1/bakes/{id}/events", &["post"]),
+    ("/api/v1/formulas", &["get", "post"]),
+    ("/api/v1/formulas/{id}", &["get", "put"]),
+    ("/api/v1/kitchen", &["get"]),
+];
+
+/// Routes of the API.
+pub fn routes(app: &mut ServiceConfig) {
+    // Not a macro route: those answer a wrong method with 404, these with 405.
+    let at = |path: &'static str| web::resource(path);
+    app.service(at("/health").route(get().to(health)))
+        .service(at("/api/openapi.json").route(get().to(openapi_json)))
+        .service(at("/api/v1/read").route(post().to(read::call)))
+        .service(at("/api/v1/formula").route(post().to(formula::call)))
+        .service(at("/api/v1/water").route(post().to(water::call)))
+        .service(at("/api/v1/ferment").route(post().to(ferment::call)))
+        .service(at("/api/v1/oven").route(post().to(oven::call)))
+        .service(at("/api/v1/bakes").route(get().to(bakes::list)).route(post().to(bakes::begin)))
+        .service(at("/api/v1/bakes/{id}").route(get().to(bakes::get)))
+        .service(at("/api/v1/bakes/{id}/events").route(post().to(bakes::append)))
+        .service(at("/api/v1/formulas").route(get().to(formulas::list)).route(post().to(formulas::save)))
+        .service(at("/api/v1/formulas/{id}").route(get().to(formulas::get)).route(put().to(formulas::update)))
+        .service(at("/api/v1/kitchen").route(get().to(kitchen)));
+}
+
+async fn health(state: web::Data<State>) -> Result<Json<Value>, Failure> {
+    let db = state.db.clone();
+    crate::edge::on_disk(&state.db, move |_| db.settings().map(drop)).await?;
+    Ok(Json(json!({ "status": "ok", "version": env!("CARGO_PKG_VERSION"), "database": "ok" })))
+}
+
+async fn openapi_json() -> HttpResponse {
+    HttpResponse::Ok().json(document())
+}
+
+async fn kitchen(state: web::Data<State>) -> Result<Json<Value>, Failure> {
+    let k = crate::edge::on_disk(&state.db, cerealis_store::kitchen::get).await?;
+    Ok(Json(json!({
+        "zone": k.zone, "locale": k.locale, "cup": k.cup, "flour_measure": k.flour_measure, "altitude_m": k.altitude_m,
+        "places": { "room_c": k.room_c, "pantry_c": k.pantry_c, "fridge_c": k.fridge_c, "proof_box_c": k.proof_box_c, "oven_light_c": k.oven_light_c },
+        "oven": { "offset_c": k.oven_offset_c, "fan": k.oven_fan }, "mixer": k.mixer,
+    })))
+}
+
+fn working(steps: &[cerealis_core::measure::Working]) -> Value {
+    serde_json::to_value(steps).unwrap_or(Value::Null)
+}
+
+fn findings(found: &[cerealis_core::findings::Finding]) -> Value {
+    found.iter().map(cerealis_core::findings::Finding::wire).collect()
+}

@@ -1,0 +1,265 @@
+//! The tide: ripeness over the clock with its spread, the dough's own hours above the line.
+
+use super::scale::{Scale, area, path, px};
+
+/// A course in values: minutes from the drawing's start, height 0 to 1 and above.
+#[derive(Debug, Clone, Copy)]
+pub struct Point {
+    /// Minutes.
+    pub min: f64,
+    /// Slow, likeliest, fast course.
+    pub slow: f64,
+    /// Likeliest.
+    pub likely: f64,
+    /// Fast.
+    pub fast: f64,
+    /// Dough temperature, °C.
+    pub dough_c: f64,
+}
+
+/// A mark on the water.
+#[derive(Debug, Clone)]
+pub struct Mark {
+    /// Minutes.
+    pub min: f64,
+    /// Height, 0 to 1.
+    pub height: f64,
+    /// Symbol of the sprite.
+    pub symbol: &'static str,
+    /// Word under the clock; empty for none.
+    pub label: String,
+}
+
+/// A place under the clock.
+#[derive(Debug, Clone)]
+pub struct Place {
+    /// From and to, minutes.
+    pub from: f64,
+    /// To.
+    pub to: f64,
+    /// Its name and warmth.
+    pub label: String,
+    /// `room`, `cold`, `warm`, `hot`.
+    pub kind: &'static str,
+}
+
+/// Everything to be drawn, in values.
+#[derive(Debug, Clone, Default)]
+pub struct Frame {
+    /// Rises, one after the other.
+    pub rises: Vec<Vec<Point>>,
+    /// Ripe from–to of each rise, with words.
+    pub ripe: Vec<(f64, f64, String)>,
+    /// Acts.
+    pub marks: Vec<Mark>,
+    /// Places.
+    pub places: Vec<Place>,
+    /// Dough hours: minutes and figure.
+    pub dough_hours: Vec<(f64, u32)>,
+    /// Clock: minutes, words (empty for a bare tick).
+    pub clock: Vec<(f64, String)>,
+    /// The course as planned, for a drawing that shows both.
+    pub planned: Vec<Vec<(f64, f64)>>,
+    /// Now, minutes.
+    pub now: Option<f64>,
+    /// Whole span, minutes.
+    pub span: f64,
+    /// What it says in words.
+    pub words: String,
+}
+
+/// A line of text in pixels.
+#[derive(Debug, Clone)]
+#[allow(missing_docs, reason = "pixels")]
+pub struct Label {
+    pub x: String,
+    pub y: String,
+    pub text: String,
+    pub anchor: &'static str,
+}
+
+/// A box in pixels.
+#[derive(Debug, Clone)]
+#[allow(missing_docs, reason = "pixels")]
+pub struct Band {
+    pub x: String,
+    pub width: String,
+    pub kind: &'static str,
+    pub label: Option<Label>,
+}
+
+/// A symbol in pixels.
+#[derive(Debug, Clone)]
+#[allow(missing_docs, reason = "pixels")]
+pub struct Symbol {
+    pub x: String,
+    pub y: String,
+    pub symbol: &'static str,
+    pub leader: String,
+    pub label: Option<Label>,
+}
+
+/// The drawing in pixels.
+#[derive(Debug, Clone, Default)]
+#[allow(missing_docs, reason = "pixels")]
+pub struct Tide {
+    pub width: u32,
+    pub height: u32,
+    pub base: String,
+    pub ripe_y: String,
+    pub water: Vec<String>,
+    pub wash: Vec<String>,
+    pub edges: Vec<String>,
+    pub course: String,
+    pub planned: String,
+    pub brackets: Vec<(String, Label)>,
+    pub marks: Vec<Symbol>,
+    pub places: Vec<Band>,
+    pub place_y: String,
+    pub place_text_y: String,
+    pub place_height: String,
+    pub dough_line: String,
+    pub dough_ends: Vec<Label>,
+    pub dough_ticks: String,
+    pub dough_labels: Vec<Label>,
+    pub clock_ticks: String,
+    pub clock_labels: Vec<Label>,
+    pub now: Option<(String, Label)>,
+    pub full: bool,
+    pub words: String,
+}
+
+/// Share of the height at which ripe stands.
+const RIPE_AT: f64 = 0.80;
+/// Over ripe rises above the mark, up to here.
+const TOP: f64 = 1.2;
+
+/// Lays the tide out. `full` draws clock, places and temperature under it; else it is a miniature.
+#[must_use]
+pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
+    let (w, h) = (f64::from(width), f64::from(height));
+    let below = if full { 128.0 } else { 2.0 };
+    let base = h - below;
+    let top = if full { 26.0 } else { 4.0 };
+    let x = Scale::new(0.0, f.span.max(1.0), if full { 46.0 } else { 2.0 }, w - if full { 14.0 } else { 2.0 });
+    let y = Scale::new(0.0, 1.0, base, base - (base - top) * RIPE_AT);
+    let cut = |v: f64| v.clamp(0.0, TOP);
+    let line = |rise: &[Point], pick: fn(&Point) -> f64| -> Vec<(f64, f64)> { rise.iter().map(|p| (x.at(p.min), y.at(cut(pick(p))))).collect() };
+    let floor = |points: &[(f64, f64)]| -> Vec<(f64, f64)> { points.iter().map(|(px, _)| (*px, base)).collect() };
+    let mut t = Tide { width, height, full, words: f.words.clone(), base: px(base), ripe_y: px(y.at(1.0)), ..Tide::default() };
+    let mut course: Vec<(f64, f64)> = Vec::new();
+    for rise in &f.rises {
+        let (slow, likely, fast) = (line(rise, |p| p.slow), line(rise, |p| p.likely), line(rise, |p| p.fast));
+        t.water.push(area(&slow, &floor(&slow)));
+        t.wash.push(area(&fast, &slow));
+        t.edges.push(path(slow.iter().copied()));
+        t.edges.push(path(fast.iter().copied()));
+        course.extend(likely);
+    }
+    t.course = path(course);
+    t.planned = f.planned.iter().map(|rise| path(rise.iter().map(|(m, v)| (x.at(*m), y.at(cut(*v)))))).collect();
+    let label = |at: f64, y: f64, text: &str, anchor: &'static str| Label { x: px(at), y: px(y), text: text.to_owned(), anchor };
+    for (from, to, words) in &f.ripe {
+        let (a, b) = (x.at(*from), x.at(*to).min(w - 2.0));
+        let level = y.at(1.0) - 14.0;
+        // The figures sit left of their bracket, unless the edge is near.
+        let left = a > 110.0;
+        t.brackets.push((path([(a, level + 8.0), (a, level), (b, level), (b, level + 8.0)]), label(if left { a - 6.0 } else { b + 6.0 }, level + 5.0, words, if left { "end" } else { "start" })));
+    }
+    let mut last_label = f64::NEG_INFINITY;
+    for m in &f.marks {
+        let (mx, my) = (x.at(m.min), y.at(cut(m.height)));
+        let shown = full && !m.label.is_empty() && mx - last_label > 44.0;
+        if shown {
+            last_label = mx;
+        }
+        let words_y = base + 48.0;
+        t.marks.push(Symbol {
+            x: px(mx - 10.0), y: px(my - 10.0), symbol: m.symbol,
+            leader: if full { path([(mx, my + 8.0), (mx, if shown { words_y - 14.0 } else { base })]) } else { String::new() },
+            label: shown.then(|| label(mx.clamp(24.0, w - 24.0), words_y, &m.label, "middle")),
+        });
+    }
+    if let Some(now) = f.now.filter(|n| (0.0..=f.span).contains(n)) {
+        let nx = x.at(now);
+        t.now = Some((path([(nx, top - 12.0), (nx, base + 6.0)]), label(nx, top - 14.0, "now", "middle")));
+    }
+    if !full {
+        return t;
+    }
+    let mut tick = String::new();
+    for (min, words) in &f.clock {
+        let tx = x.at(*min);
+        tick.push_str(&path([(tx, base), (tx, base + if words.is_empty() { 4.0 } else { 8.0 })]));
+        if !words.is_empty() {
+            t.clock_labels.push(label(tx, base + 24.0, words, "middle"));
+        }
+    }
+    t.clock_ticks = tick;
+    let mut dough = String::new();
+    let mut last = f64::NEG_INFINITY;
+    for (min, hour) in &f.dough_hours {
+        let dx = x.at(*min);
+        dough.push_str(&path([(dx, base), (dx, base - 8.0)]));
+        if dx - last > 16.0 {
+            t.dough_labels.push(label(dx, base - 12.0, &hour.to_string(), "middle"));
+            last = dx;
+        }
+    }
+    t.dough_ticks = dough;
+    let place_y = base + 60.0;
+    (t.place_y, t.place_text_y, t.place_height) = (px(place_y), px(place_y + 17.0), "26".into());
+    for p in &f.places {
+        let (a, b) = (x.at(p.from), x.at(p.to));
+        #[allow(clippy::cast_precision_loss, reason = "letters of a label")]
+        let fits = (b - a) > 7.2 * p.label.chars().count() as f64 + 8.0;
+        t.places.push(Band { x: px(a), width: px((b - a).max(1.0)), kind: p.kind, label: fits.then(|| label(a + 7.0, place_y + 17.0, &p.label, "start")) });
+    }
+    let warm: Vec<&Point> = f.rises.iter().flatten().collect();
+    let (low, high) = warm.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), p| (l.min(p.dough_c), h.max(p.dough_c)));
+    if low.is_finite() {
+        let middle = f64::midpoint(low, high);
+        let half = ((high - low) / 2.0).max(2.0);
+        let c = Scale::new(middle - half, middle + half, place_y + 62.0, place_y + 38.0);
+        t.dough_line = path(warm.iter().map(|p| (x.at(p.min), c.at(p.dough_c))));
+        let ends = [(warm.first(), "end", -6.0), (warm.last(), "start", 6.0)];
+        for (p, anchor, dx) in ends {
+            if let Some(p) = p {
+                t.dough_ends.push(label(x.at(p.min) + dx, c.at(p.dough_c) + 4.0, &format!("{}°", cerealis_core::measure::show(p.dough_c, 0)), anchor));
+            }
+        }
+    }
+    t
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn frame() -> Frame {
+        let point = |min: f64, v: f64| Point { min, slow: v * 0.8, likely: v, fast: v * 1.2, dough_c: 24.0 };
+        Frame {
+            rises: vec![vec![point(0.0, 0.0), point(60.0, 0.5), point(120.0, 1.0)]], span: 180.0, ripe: vec![(100.0, 150.0, "18:00–18:50".into())],
+            clock: vec![(0.0, "16".into()), (60.0, String::new()), (120.0, "18".into())], dough_hours: vec![(55.0, 1), (115.0, 2)], now: Some(30.0), words: "ripe".into(), ..Frame::default()
+        }
+    }
+
+    #[test]
+    fn over_ripe_stands_above_the_mark_and_is_never_cropped() {
+        let mut f = frame();
+        f.rises[0][2].fast = 9.0;
+        let t = tide(&f, 900, 340, true);
+        let ys: Vec<f64> = t.edges[1].split(['M', 'L']).filter(|p| !p.is_empty()).map(|p| p.split(' ').nth(1).unwrap().parse().unwrap()).collect();
+        assert!(ys.iter().all(|y| *y >= 0.0), "{ys:?}");
+        assert!(ys[2] < t.ripe_y.parse().unwrap());
+    }
+
+    #[test]
+    fn both_scales_are_on_one_line() {
+        let t = tide(&frame(), 900, 340, true);
+        assert_eq!((t.clock_labels.len(), t.dough_labels.len()), (2, 2));
+        assert!(t.now.is_some() && t.brackets.len() == 1 && t.course.starts_with('M'));
+        let small = tide(&frame(), 200, 40, false);
+        assert!(small.clock_ticks.is_empty() && small.places.is_empty());
+    }
+}

@@ -1,0 +1,18 @@
+use actix_web::web;
+use cerealis_store::{Database, SqliteConnection, StoreError};
+
+use super::Failure;
+
+/// Runs a task of the store off the event loop, on a connection of the pool.
+///
+/// # Errors
+/// What the store says.
+pub async fn on_disk<T, F>(db: &Database, task: F) -> Result<T, Failure>
+where
+    T: Send + 'static,
+    F: FnOnce(&mut SqliteConnection) -> Result<T, StoreError> + Send + 'static,
+{
+    let db = db.clone();
+    let done = web::block(move || task(&mut *db.connection()?)).await;
+    done.map_err(|e| Failure::Store(StoreError::Failed(e.to_string())))?.map_err(Failure::Store)
+}

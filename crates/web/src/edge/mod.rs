@@ -1,0 +1,21 @@
+//! The border: requests in, units and local time out, errors as a baker reads them.
+
+pub mod assets;
+mod clock;
+mod db;
+mod filters;
+mod guard;
+mod local;
+mod problem;
+mod sent;
+
+pub use clock::Clock;
+pub use db::on_disk;
+pub use filters::asset;
+pub use guard::{Guard, guard, headers};
+pub use local::{Local, in_words};
+pub use problem::{Failure, PageFailure, nothing_here, problem};
+pub use sent::{Form, Sent, query_config};
+
+/// Largest body, bytes.
+pub const BODY_LIMIT: usize = 1024 * 1024;

@@ -1,0 +1,167 @@
+//! A JSON body: its errors have a pointer, a status by the contract and a baker's words.
+
+use std::future::Future;
+use std::pin::Pin;
+
+use actix_web::{
+    FromRequest, HttpRequest,
+    dev::Payload,
+    http::{StatusCode, header},
+    web,
+};
+use cerealis_core::input::Pointer;
+use serde::de::DeserializeOwned;
+use serde_path_to_error::Segment;
+
+use super::{BODY_LIMIT, Failure, PageFailure};
+
+/// A JSON body, read.
+#[derive(Debug)]
+pub struct Sent<T>(pub T);
+
+fn unreadable(status: StatusCode, detail: impl Into<String>) -> Failure {
+    Failure::Unreadable { status, detail: detail.into(), pointer: None }
+}
+
+impl<T: DeserializeOwned + 'static> FromRequest for Sent<T> {
+    type Error = Failure;
+    type Future = Pin<Box<dyn Future<Output = Result<Self, Failure>>>>;
+
+    fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
+        let json = request.headers().get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok())
+            .is_some_and(|v| v.split(';').next().is_some_and(|m| m.trim().eq_ignore_ascii_case("application/json")));
+        let body = web::Bytes::from_request(request, payload);
+        Box::pin(async move {
+            if !json {
+                return Err(unreadable(StatusCode::UNSUPPORTED_MEDIA_TYPE, "Send it as application/json."));
+            }
+            let bytes = body.await.map_err(|e| broken(&e))?;
+            read(&bytes).map(Self)
+        })
+    }
+}
+
+/// Why a body could not be taken in.
+fn broken(error: &actix_web::Error) -> Failure {
+    if error.as_response_error().status_code() == StatusCode::PAYLOAD_TOO_LARGE {
+        unreadable(StatusCode::PAYLOAD_TOO_LARGE, format!("That is too much at once: {} KiB at most.", BODY_LIMIT / 1024))
+    } else {
+        unreadable(StatusCode::BAD_REQUEST, "The request broke off.")
+    }
+}
+
+/// Reads JSON into a body.
+fn read<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, Failure> {
+    let text = std::str::from_utf8(bytes).map_err(|_| unreadable(StatusCode::BAD_REQUEST, "The text is not UTF-8."))?;
+    let mut json = serde_json::Deserializer::from_str(text);
+    let value = serde_path_to_error::deserialize(&mut json).map_err(|e| told(&e))?;
+    json.end().map_err(|_| unreadable(StatusCode::BAD_REQUEST, "Something stands behind the JSON."))?;
+    Ok(value)
+}
+
+fn told(error: &serde_path_to_error::Error<serde_json::Error>) -> Failure {
+    let mut pointer = error.path().iter().fold(Pointer::root(), |p, s| match s {
+        Segment::Seq { index } => p.at(index),
+        Segment::Map { key } => p.at(key),
+        Segment::Enum { variant } => p.at(variant),
+        Segment::Unknown => p,
+    });
+    let words = error.inner().to_string();
+    let words = words.split(" at line ").next().unwrap_or(&words).to_owned();
+    let quoted: Vec<&str> = words.split('`').skip(1).step_by(2).collect();
+    let (status, detail) = if words.starts_with("unknown field") {
+        let (field, known) = quoted.split_first().map_or(("", &[][..]), |(f, k)| (*f, k));
+        if !pointer.as_str().ends_with(&format!("/{field}")) {
+            pointer = pointer.at(field);
+        }
+        let near = cerealis_core::nearest(field, known.iter().copied());
+        let hint = if near.is_empty() { String::new() } else { format!(" Did you mean “{near}”?") };
+        (StatusCode::UNPROCESSABLE_ENTITY, format!("“{field}” is not known here.{hint}"))
+    } else if words.starts_with("missing field") {
+        let field = quoted.first().copied().unwrap_or_default();
+        pointer = pointer.at(field);
+        (StatusCode::UNPROCESSABLE_ENTITY, format!("“{field}” is missing."))
+    } else if words.starts_with("unknown variant") {
+        let (word, known) = quoted.split_first().map_or(("", &[][..]), |(f, k)| (*f, k));
+        (StatusCode::UNPROCESSABLE_ENTITY, format!("“{word}” is not known here: {}.", known.join(", ")))
+    } else if error.inner().is_data() {
+        let wanted = words.rsplit_once("expected ").map_or("something else", |(_, w)| w);
+        let wanted = match wanted {
+            "f64" | "f32" => "a number",
+            "a string" | "string" => "text in quotes",
+            "a boolean" => "true or false",
+            "a sequence" => "a list",
+            other if other.starts_with("struct") => "an object in { }",
+            "u32" | "usize" | "i32" => "a whole number",
+            other => other,
+        };
+        (StatusCode::BAD_REQUEST, format!("This field takes {wanted}."))
+    } else {
+        return unreadable(StatusCode::BAD_REQUEST, "That is not JSON.");
+    };
+    Failure::Unreadable { status, detail, pointer: Some(pointer) }
+}
+
+/// A form: `lines[3][grams]`, with the browser's percent signs, within the body limit.
+///
+/// The extractor of `serde_qs` itself knows no limit and ends the worker when a body breaks off.
+#[derive(Debug)]
+pub struct Form<T>(pub T);
+
+fn config() -> serde_qs::Config {
+    serde_qs::Config::new().max_depth(6).use_form_encoding(true)
+}
+
+impl<T: DeserializeOwned + 'static> FromRequest for Form<T> {
+    type Error = PageFailure;
+    type Future = Pin<Box<dyn Future<Output = Result<Self, PageFailure>>>>;
+
+    fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
+        let body = web::Bytes::from_request(request, payload);
+        Box::pin(async move {
+            let bytes = body.await.map_err(|e| PageFailure(broken(&e)))?;
+            let value = config().deserialize_bytes(&bytes);
+            value.map(Self).map_err(|e| PageFailure(unreadable(StatusCode::BAD_REQUEST, format!("The form could not be read: {e}."))))
+        })
+    }
+}
+
+/// Queries, the same way.
+#[must_use]
+pub fn query_config() -> serde_qs::actix::QsQueryConfig {
+    serde_qs::actix::QsQueryConfig::default().qs_config(config()).error_handler(|e, request| {
+        let failure = unreadable(StatusCode::BAD_REQUEST, format!("The address could not be read: {e}."));
+        if request.path().starts_with("/api/") { failure.into() } else { PageFailure(failure).into() }
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use actix_web::ResponseError;
+
+    #[derive(Debug, serde::Deserialize)]
+    #[serde(deny_unknown_fields)]
+    #[allow(dead_code, reason = "only read")]
+    struct Body {
+        text: String,
+        lines: Option<Vec<f64>>,
+    }
+
+    #[test]
+    fn what_cannot_be_read_is_told_with_its_place() {
+        let told = |json: &str| match read::<Body>(json.as_bytes()).unwrap_err() {
+            e @ Failure::Unreadable { .. } => {
+                let status = e.status_code().as_u16();
+                let Failure::Unreadable { detail, pointer, .. } = e else { unreachable!() };
+                (status, pointer.map(|p| p.as_str().to_owned()), detail)
+            }
+            other => panic!("{other}"),
+        };
+        assert_eq!(told(r#"{"text":"a","linse":[]}"#), (422, Some("/linse".into()), "“linse” is not known here. Did you mean “lines”?".into()));
+        assert_eq!(told(r#"{"text":"a","lines":[1,"two"]}"#), (400, Some("/lines/1".into()), "This field takes a number.".into()));
+        assert_eq!(told("{}").0, 422);
+        assert_eq!(told("[").0, 400);
+        assert_eq!(told(r#"{"text":"a"} x"#).0, 400);
+    }
+}

@@ -1,0 +1,383 @@
+//! Bake day: the clock, one act, its sign; everything can be ticked, measured or noted.
+
+use actix_web::{
+    HttpResponse,
+    http::StatusCode,
+    web::{self, Data, Path, ServiceConfig, get, post},
+};
+use askama::Template;
+use cerealis_core::{
+    bake::{Event, EventBody, EventKind, State as BakeState, summary},
+    formula::{Formula, FormulaDraft, spoons},
+    input::number,
+    kitchen::{Kitchen, Place},
+    measure::{show, show_grams},
+    plan::{Actual, PlanStep, StepKind, course, minutes_between},
+};
+use cerealis_store::{StoreError, bakes};
+use jiff::Timestamp;
+use serde::Deserialize;
+use uuid::Uuid;
+
+use super::{Chrome, frame, kitchen, page, see_other, symbol};
+use crate::{
+    State,
+    draw::{Tide, tide},
+    edge::{Failure, Form, Local, PageFailure, in_words, on_disk},
+};
+
+pub fn routes(app: &mut ServiceConfig) {
+    app.service(web::resource("/bakeday").route(get().to(running)))
+        .service(web::resource("/bakeday/{id}").route(get().to(bakeday)))
+        .service(web::resource("/bakeday/{id}/events").route(post().to(append)).route(get().to(|id: Path<String>| async move { see_other(&format!("/bakeday/{id}")) })));
+}
+
+/// A bake with its log, checked and worked out.
+pub struct Standing {
+    pub kept: bakes::Kept,
+    pub log: Vec<Event>,
+    pub formula: Formula,
+    pub state: BakeState,
+}
+
+/// Where a kept bake stands at `now`.
+pub fn standing(kept: bakes::Kept, log: Vec<Event>, kitchen: &Kitchen, now: Timestamp, state: &State) -> Result<Standing, Failure> {
+    let formula = FormulaDraft::from(kept.formula.clone()).check(&state.tables.pantry)?;
+    let stands = BakeState::of(&log, &kept.plan, &formula, kitchen, now, &state.tables)?;
+    Ok(Standing { kept, log, formula, state: stands })
+}
+
+/// The newest bakes with their logs.
+pub async fn newest(state: &State, page: i64) -> Result<(Vec<(bakes::Kept, Vec<Event>)>, i64), PageFailure> {
+    let all = on_disk(&state.db, move |db| {
+        let (kept, total) = bakes::list(db, &bakes::Search { page, ..bakes::Search::default() })?;
+        let mut rows = Vec::with_capacity(kept.len());
+        for bake in kept {
+            let log = bakes::log(db, &bake.id)?;
+            rows.push((bake, log));
+        }
+        Ok((rows, total))
+    }).await?;
+    Ok(all)
+}
+
+#[derive(Template)]
+#[template(path = "bakeday/none.html")]
+struct NonePage {
+    chrome: Chrome,
+    running: Vec<(String, String, String)>,
+}
+
+async fn running(state: Data<State>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let now = state.clock.now();
+    let local = Local::of(&kitchen);
+    let (rows, _) = newest(&state, 1).await?;
+    let open: Vec<(String, String, String)> = rows.into_iter().filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok()).filter(|s| !s.state.finished)
+        .map(|s| (s.kept.id.clone(), s.kept.name.clone(), s.state.act().map_or_else(String::new, |a| format!("{} {}", local.clock_to(a.start, 5.0), a.kind.title())))).collect();
+    if let [(id, ..)] = open.as_slice() {
+        return Ok(see_other(&format!("/bakeday/{id}")));
+    }
+    page(&NonePage { chrome: Chrome::new("Bake day", &kitchen, now), running: open }, StatusCode::OK)
+}
+
+struct NextRow {
+    clock: String,
+    symbol: &'static str,
+    title: &'static str,
+    sign: String,
+    span: String,
+}
+
+struct Weigh {
+    index: usize,
+    name: String,
+    grams: String,
+    spoons: String,
+    bowl: String,
+    done: bool,
+    salt: bool,
+    value: String,
+}
+
+struct LogRow {
+    seq: i32,
+    clock: String,
+    words: String,
+    undone: bool,
+    can_undo: bool,
+}
+
+#[derive(Template)]
+#[template(path = "bakeday/page.html")]
+struct BakedayPage {
+    id: String,
+    name: String,
+    digits: Vec<(String, bool)>,
+    act: String,
+    act_kind: &'static str,
+    when: String,
+    instruction: String,
+    sign: String,
+    under: String,
+    over: String,
+    number: String,
+    lateness: String,
+    next: Vec<NextRow>,
+    changed: Vec<(&'static str, String, String)>,
+    deed: String,
+    deed_kind: String,
+    deed_value: String,
+    wait: Option<&'static str>,
+    poke: bool,
+    readings: Vec<(String, String, bool)>,
+    reading_of: &'static str,
+    reading_stage: String,
+    reading_kind: &'static str,
+    places: Vec<(&'static str, String)>,
+    weigh: Vec<Weigh>,
+    wide: Tide,
+    narrow: Tide,
+    dough: String,
+    log: Vec<LogRow>,
+    key: String,
+    errors: Vec<String>,
+    note: String,
+    finished: bool,
+    baked: bool,
+    colours: Vec<(&'static str, bool)>,
+    rating: Vec<(u8, bool)>,
+    now_ms: i64,
+    zone_minutes: i64,
+    cautions: Vec<&'static str>,
+}
+
+async fn load(state: &State, id: &str) -> Result<(bakes::Kept, Vec<Event>), PageFailure> {
+    let id = id.to_owned();
+    Ok(on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?))).await?)
+}
+
+async fn bakeday(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let (kept, log) = load(&state, &id).await?;
+    let s = standing(kept, log, &kitchen, state.clock.now(), &state)?;
+    page(&view(&s, &kitchen, &state, Vec::new(), String::new()), StatusCode::OK)
+}
+
+#[derive(Debug, Deserialize, Default)]
+struct EventForm {
+    #[serde(default)]
+    kind: String,
+    #[serde(default)]
+    value: String,
+    #[serde(default)]
+    other: String,
+    #[serde(default)]
+    stage: String,
+    #[serde(default)]
+    what: String,
+    #[serde(default)]
+    line: String,
+    #[serde(default)]
+    note: String,
+    #[serde(default)]
+    key: String,
+    #[serde(default)]
+    at: String,
+    #[serde(default)]
+    back: String,
+}
+
+async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm>) -> Result<HttpResponse, PageFailure> {
+    let id = id.into_inner();
+    let kitchen = kitchen(&state).await?;
+    let now = state.clock.now();
+    let given = |t: &str| Some(t.trim().to_owned()).filter(|t| !t.is_empty());
+    // `temperature:dough` and its like: one button carries kind and stage.
+    let (kind, stage) = form.kind.split_once(':').map_or((form.kind.clone(), given(&form.stage)), |(k, s)| (k.to_owned(), Some(s.to_owned())));
+    // A weighed line carries its grams in the same button, and a note for next time is a note.
+    let (line, weighed) = form.line.split_once(':').map_or((form.line.clone(), String::new()), |(l, g)| (l.to_owned(), g.to_owned()));
+    let (kind, what) = if kind == "next-time" { ("note".to_owned(), Some("next-time".to_owned())) } else { (kind, given(&form.what)) };
+    let text = given(&weighed).or_else(|| given(&form.other)).or_else(|| given(&form.value));
+    let value = text.as_deref().map(number).transpose();
+    let at = given(&form.at).and_then(|t| Local::of(&kitchen).read_field(&t)).map(|t| t.to_string());
+    let again = |errors: Vec<String>, kept: bakes::Kept, log: Vec<Event>| -> Result<HttpResponse, PageFailure> {
+        let s = standing(kept, log, &kitchen, now, &state)?;
+        page(&view(&s, &kitchen, &state, errors, form.note.clone()), StatusCode::UNPROCESSABLE_ENTITY)
+    };
+    let checked = match value {
+        Err(e) => Err(vec![e]),
+        Ok(value) => {
+            let body = EventBody { kind, at, value, stage, what, line: line.parse().ok(), note: given(&form.note), ..EventBody::default() };
+            body.check(now).map_err(|e| e.0.into_iter().map(|e| e.message).collect::<Vec<_>>())
+        }
+    };
+    match checked {
+        Err(errors) => {
+            let (kept, log) = load(&state, &id).await?;
+            again(errors, kept, log)
+        }
+        Ok(event) => {
+            let (bake, key) = (id.clone(), given(&form.key));
+            match on_disk(&state.db, move |db| bakes::append(db, &bake, &event, key.as_deref())).await {
+                Ok(_) if form.back == "logbook" => Ok(see_other(&format!("/logbook/{id}"))),
+                Ok(_) => Ok(see_other(&format!("/bakeday/{id}"))),
+                Err(Failure::Store(StoreError::Conflict(why))) => {
+                    let (kept, log) = load(&state, &id).await?;
+                    again(vec![why], kept, log)
+                }
+                Err(other) => Err(other.into()),
+            }
+        }
+    }
+}
+
+/// What an event says, for the list of what happened.
+pub fn event_words(e: &Event) -> String {
+    let b = &e.event.body;
+    let c = |v: Option<f64>| v.map(|v| format!("{}°", show(v, usize::from(v.fract() != 0.0)))).unwrap_or_default();
+    let words = match e.event.kind {
+        EventKind::Weighed => format!("{} g weighed", b.value.map(show_grams).unwrap_or_default()),
+        EventKind::Mixed => "Mixed".into(),
+        EventKind::Temperature => format!("{} {}", b.stage.as_deref().unwrap_or_default(), c(b.value)),
+        EventKind::Fold => "Folded".into(),
+        EventKind::KnockBack => "Knocked back".into(),
+        EventKind::Moved => format!("Moved to the {}", b.what.as_deref().and_then(Place::from_word).map_or("place", Place::name)),
+        EventKind::Ripe => format!("{} ripe", b.stage.as_deref().unwrap_or_default()),
+        EventKind::NotYet => format!("{} not ripe yet", b.stage.as_deref().unwrap_or_default()),
+        EventKind::Over => format!("{} past ripe", b.stage.as_deref().unwrap_or_default()),
+        EventKind::Divided => "Divided".into(),
+        EventKind::Shaped => "Shaped".into(),
+        EventKind::OvenOn => format!("Oven on {}", c(b.value)),
+        EventKind::Loaded => format!("Into the oven {}", c(b.value)),
+        EventKind::SteamOff => "Steam out".into(),
+        EventKind::Turned => "Turned".into(),
+        EventKind::Foil => "Foil on".into(),
+        EventKind::LidOff => "Lid off".into(),
+        EventKind::Out => "Out of the oven".into(),
+        EventKind::Core => format!("Core {}", c(b.value)),
+        EventKind::Sliced => "Sliced".into(),
+        EventKind::Colour => format!("Came out {}", b.what.as_deref().unwrap_or_default()),
+        EventKind::Rating => format!("Rated {} of 5", b.value.map(|v| show(v, 0)).unwrap_or_default()),
+        EventKind::Fault => b.what.clone().unwrap_or_default().replace('-', " "),
+        EventKind::Note => String::new(),
+        EventKind::Undo => format!("Took back no. {}", b.value.map(|v| show(v, 0)).unwrap_or_default()),
+    };
+    match (&b.note, words.is_empty()) {
+        (Some(n), true) => n.clone(),
+        (Some(n), false) => format!("{words}: {n}"),
+        (None, _) => words,
+    }
+}
+
+fn deed(step: Option<&PlanStep>, oven_c: f64) -> (String, String, String) {
+    let Some(step) = step else { return ("Done".into(), "note".into(), String::new()) };
+    let kind = step.kind.event().map_or("note", EventKind::word).to_owned();
+    let (label, value) = match step.kind {
+        StepKind::Mix => ("Mixed", String::new()),
+        StepKind::Fold => ("Folded", String::new()),
+        StepKind::Shape => ("Shaped", String::new()),
+        StepKind::OvenOn => ("Oven is on", show(oven_c, 0)),
+        StepKind::Load => ("It is in", show(oven_c, 0)),
+        StepKind::SteamOff => ("Steam is out", String::new()),
+        StepKind::LidOff => ("Lid is off", String::new()),
+        StepKind::Turn => ("Turned", String::new()),
+        StepKind::Foil => ("Foil is on", String::new()),
+        StepKind::Check => ("Core taken", String::new()),
+        StepKind::Out => ("It is out", String::new()),
+        StepKind::Ready => ("Sliced", String::new()),
+        StepKind::Bulk | StepKind::Proof => ("Ripe now", String::new()),
+    };
+    (label.into(), kind, value)
+}
+
+fn lateness(late: f64, ready: &str) -> String {
+    match late {
+        l if l >= 5.0 => format!("{} min late. Ready {ready}.", show(cerealis_core::measure::to_nearest(l, 5.0), 0)),
+        l if l <= -5.0 => format!("{} min early. Ready {ready}.", show(cerealis_core::measure::to_nearest(-l, 5.0), 0)),
+        _ => format!("On time. Ready {ready}."),
+    }
+}
+
+fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, note: String) -> BakedayPage {
+    let now = state.clock.now();
+    let local = Local::of(kitchen);
+    let t = &state.tables;
+    let plan = &s.kept.plan;
+    let act = s.state.act();
+    let waiting = s.state.next.first().filter(|n| n.kind.waits() && act.is_some_and(|a| matches!(a.kind, StepKind::Shape | StepKind::Load)));
+    let planned = course(&s.formula, &plan.ask, &Actual::default(), kitchen, t).ok();
+    let draw = |w: u32, h: u32, every: f64| tide(&frame(&s.state.course, &plan.ask, planned.as_ref(), &local, Some(now), every), w, h, true);
+    let hours = minutes_between(plan.ask.start, s.state.course.ready_at) / 60.0;
+    let every = if hours > 14.0 { 2.0 } else { 1.0 };
+    let mixed = s.state.dough.is_some();
+    let weighed: Vec<u32> = s.log.iter().filter(|e| e.event.kind == EventKind::Weighed).filter_map(|e| e.event.body.line).collect();
+    let mut bowl = 0.0;
+    let weigh = if mixed { Vec::new() } else {
+        s.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough()).map(|(i, l)| {
+            bowl += l.grams.likely;
+            let index = u32::try_from(i).unwrap_or(0);
+            Weigh { index: i, name: l.ingredient.name.clone(), grams: show_grams(l.grams.likely), spoons: spoons(&l.ingredient, l.grams.likely).unwrap_or_default(), bowl: show_grams(bowl), done: weighed.contains(&index), salt: l.ingredient.family == cerealis_core::pantry::Family::Salt, value: format!("{:.1}", l.grams.likely) }
+        }).collect()
+    };
+    let undone: Vec<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
+    let log = s.log.iter().rev().map(|e| LogRow {
+        seq: e.seq, clock: local.clock(e.event.at), words: event_words(e), undone: undone.contains(&e.seq),
+        can_undo: e.event.kind != EventKind::Undo && !undone.contains(&e.seq),
+    }).collect();
+    let in_oven = s.state.course.steps.iter().any(|p| p.kind == StepKind::Load && s.state.done.iter().any(|(d, _)| d.kind == StepKind::Load && d.start == p.start));
+    let sum = summary(&s.log);
+    let baked = sum.out.is_some();
+    let (reading_of, reading_stage, reading_kind, likely) = if in_oven && !baked {
+        ("Core now", String::new(), "core", plan.oven.core_c.round())
+    } else if mixed && !in_oven {
+        ("Dough now", "dough".to_owned(), "temperature", s.state.dough.map_or(24.0, |d| d.dough_c.round()))
+    } else {
+        ("Room now", "room".to_owned(), "temperature", kitchen.room_c.round())
+    };
+    let readings = (-2..=2).map(|i| {
+        let c = likely + f64::from(i);
+        (show(c, 0), format!("{c}"), i == 0)
+    }).collect();
+    let (deed, deed_kind, deed_value) = deed(act, plan.oven.set_c);
+    let ready = local.clock_to(s.state.course.ready_at, 5.0);
+    let step = waiting.or(act);
+    let span = |p: &PlanStep| p.low.zip(p.high).filter(|(l, h)| l < h).map_or_else(String::new, |(l, h)| local.span(l, h));
+    let total = s.state.course.steps.iter().filter(|p| !p.kind.waits()).count();
+    let done = s.state.done.iter().filter(|(p, _)| !p.kind.waits()).count();
+    let when = step.map_or_else(String::new, |p| {
+        let at = if p.kind.waits() { act.map_or(p.start, |a| a.start) } else { p.start };
+        let words = in_words(minutes_between(now, at));
+        let range = if p.kind.waits() { span(p) } else { String::new() };
+        if range.is_empty() { format!("{}, {words}", local.clock_to(at, 5.0)) } else { format!("Likeliest {}, {words}; between {range}", local.clock_to(at, 5.0)) }
+    });
+    let title = match (waiting.map(|w| w.kind), act) {
+        (Some(StepKind::Bulk), _) => "Is the dough ripe?".to_owned(),
+        (Some(StepKind::Proof), _) => "Poke the loaf".to_owned(),
+        (_, Some(a)) => a.kind.title().to_owned(),
+        (_, None) => "It is done".to_owned(),
+    };
+    let rise = waiting.map(|w| if w.kind == StepKind::Bulk { "bulk" } else { "proof" });
+    BakedayPage {
+        id: s.kept.id.clone(), name: s.kept.name.clone(),
+        digits: local.clock(now).chars().map(|c| (c.to_string(), c == ':')).collect(),
+        act: title, act_kind: step.map_or("slice", |p| symbol(p.kind)),
+        when, instruction: act.map_or_else(String::new, |a| a.instruction.clone()), sign: step.map_or_else(String::new, |p| p.sign.clone()),
+        under: step.map_or_else(String::new, |p| p.under.clone()), over: step.map_or_else(String::new, |p| p.over.clone()),
+        number: format!("act {} of {total}", (done + 1).min(total)), lateness: if s.state.finished { String::new() } else { lateness(s.state.late_min, &ready) },
+        next: s.state.next.iter().filter(|p| act.is_none_or(|a| a != *p) && !p.kind.waits()).take(3).map(|p| NextRow { clock: local.clock_to(p.start, 5.0), symbol: symbol(p.kind), title: p.kind.title(), sign: p.sign.clone(), span: span(p) }).collect(),
+        changed: s.state.changed.iter().map(|c| (c.kind.title(), local.clock_to(c.was, 5.0), local.clock_to(c.now, 5.0))).collect(),
+        deed, deed_kind, deed_value, wait: rise, poke: waiting.is_some_and(|w| w.kind == StepKind::Proof),
+        readings, reading_of, reading_stage, reading_kind,
+        places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show(c, usize::from(c.fract() != 0.0))))).collect(),
+        weigh, wide: draw(1216, 300, every), narrow: draw(358, 262, if hours > 7.0 { every.max(2.0) * 2.0 } else { 2.0 }),
+        dough: s.state.dough.map_or_else(String::new, |d| format!("Dough {}°, {} dough hours, {} times its volume", show(d.dough_c, 0), show(d.dough_h, 1), show(d.volume_ratio, 1))),
+        log, key: Uuid::now_v7().to_string(), errors, note, finished: s.state.finished, baked,
+        colours: ["pale", "golden", "brown", "dark", "burnt"].map(|c| (c, sum.colour.as_deref() == Some(c))).to_vec(),
+        rating: (1..=5).map(|r| (r, sum.rating.is_some_and(|x| (x - f64::from(r)).abs() < 0.5))).collect(),
+        now_ms: now.as_millisecond(), zone_minutes: i64::from(jiff::tz::TimeZone::get(&kitchen.zone).unwrap_or(jiff::tz::TimeZone::UTC).to_offset(now).seconds() / 60),
+        cautions: if act.is_some_and(|a| matches!(a.kind, StepKind::OvenOn | StepKind::Load | StepKind::SteamOff | StepKind::LidOff)) {
+            cerealis_core::oven::cautions(&cerealis_core::formula::oven_of(&s.formula.analyse(&t.pantry, &t.styles), &t.pantry), &s.state.course.advice)
+        } else { Vec::new() },
+    }
+}

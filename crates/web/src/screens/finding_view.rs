@@ -1,0 +1,41 @@
+use cerealis_core::findings::Finding;
+
+/// A remedy as a button.
+#[derive(Debug, Clone)]
+pub struct RemedyView {
+    /// Its words.
+    pub label: String,
+    /// What the form sends.
+    pub value: String,
+}
+
+/// A finding as it is printed.
+#[derive(Debug, Clone)]
+pub struct FindingView {
+    /// `note`, `caution`, `stop`.
+    pub severity: &'static str,
+    /// The first words, which say what is wrong.
+    pub head: String,
+    /// The rest.
+    pub rest: String,
+    /// Why it matters.
+    pub why: &'static str,
+    /// Who says so.
+    pub source: &'static str,
+    /// Buttons.
+    pub remedies: Vec<RemedyView>,
+}
+
+impl FindingView {
+    /// The `index`-th finding of its page.
+    #[must_use]
+    pub fn new(index: usize, f: &Finding) -> Self {
+        let cut = f.message.char_indices().find(|(i, c)| matches!(c, '.' | '?' | ':') && f.message.get(i + 1..).is_some_and(|r| r.starts_with(' ')));
+        let (head, rest) = cut.map_or((f.message.as_str(), ""), |(i, _)| f.message.split_at(i + 1));
+        let remedy = |(i, r): (usize, &cerealis_core::findings::Remedy)| RemedyView { label: r.label.clone(), value: format!("remedy:{index}:{i}") };
+        Self {
+            severity: f.severity.word(), head: head.to_owned(), rest: rest.trim().to_owned(), why: f.why, source: f.source,
+            remedies: f.remedies.iter().enumerate().map(remedy).collect(),
+        }
+    }
+}

@@ -1,0 +1,341 @@
+//! The formula: a recipe as written on the left of a line, what it says in grams on the right.
+
+mod view;
+
+use std::collections::BTreeMap;
+
+use actix_web::{
+    HttpResponse,
+    http::StatusCode,
+    web::{self, Data, Path, ServiceConfig, get, post},
+};
+use cerealis_core::{
+    findings::{Change, Finding},
+    formula::{Formula, FormulaDraft, LineDraft, OvenBody, PiecesBody, ScaleBody, Typed, find},
+    input::{InputErrors, Pointer, number},
+    kitchen::Kitchen,
+    measure::Band,
+    reader::{self, Choices, Reading},
+};
+use serde::Deserialize;
+use uuid::Uuid;
+
+use crate::{
+    State,
+    api::keep_formula,
+    edge::{Failure, Form, PageFailure},
+};
+use view::{FirstPage, SheetPage};
+
+use super::{Chrome, formula_kept, formulas_kept, kitchen, page, see_other};
+
+pub fn routes(app: &mut ServiceConfig) {
+    app.service(web::resource("/formula").route(get().to(first)).route(post().to(sheet)))
+        .service(web::resource("/formula/read").route(post().to(read)).route(get().to(|| async { see_other("/formula") })))
+        .service(web::resource("/formula/{id}").route(get().to(kept)));
+}
+
+/// The pasted text.
+#[derive(Debug, Deserialize)]
+struct Pasted {
+    #[serde(default)]
+    text: String,
+    cup: Option<String>,
+    flour_measure: Option<String>,
+}
+
+/// A line of the sheet as the form sends it.
+#[derive(Debug, Deserialize, Default, Clone)]
+struct LineForm {
+    #[serde(default)]
+    ingredient: String,
+    #[serde(default)]
+    grams: String,
+    #[serde(default)]
+    was: String,
+    #[serde(default)]
+    low: String,
+    #[serde(default)]
+    high: String,
+    #[serde(default)]
+    stage: String,
+    #[serde(default)]
+    source: String,
+}
+
+/// The sheet as the form sends it: everything is text.
+#[derive(Debug, Deserialize, Default, Clone)]
+struct SheetForm {
+    #[serde(default)]
+    id: String,
+    #[serde(default)]
+    name: String,
+    #[serde(default)]
+    text: String,
+    #[serde(default)]
+    cup: String,
+    #[serde(default)]
+    flour_measure: String,
+    #[serde(default)]
+    lines: BTreeMap<usize, LineForm>,
+    #[serde(default)]
+    accepted: Vec<String>,
+    #[serde(default)]
+    pieces: BTreeMap<String, String>,
+    #[serde(default)]
+    oven: BTreeMap<String, String>,
+    #[serde(default)]
+    scale: BTreeMap<String, String>,
+    #[serde(default, rename = "do")]
+    deed: String,
+}
+
+/// What the form said, as a draft, with the errors of the fields that only the form has.
+struct Sheet {
+    draft: FormulaDraft,
+    choices: Choices,
+    id: String,
+    scale: BTreeMap<String, String>,
+}
+
+fn optional(fields: &BTreeMap<String, String>, name: &str) -> Option<String> {
+    fields.get(name).map(|v| v.trim().to_owned()).filter(|v| !v.is_empty())
+}
+
+impl SheetForm {
+    fn sheet(self, kitchen: &Kitchen) -> (Sheet, Vec<(Pointer, String)>, String) {
+        let root = Pointer::root();
+        let mut wrong = Vec::new();
+        let mut figure = |fields: &BTreeMap<String, String>, group: &str, name: &str| {
+            optional(fields, name).and_then(|text| number(&text).map_err(|e| wrong.push((root.at(group).at(name), e))).ok())
+        };
+        let count = figure(&self.pieces, "pieces", "count");
+        let piece_g = figure(&self.pieces, "pieces", "piece_g");
+        let shape = optional(&self.pieces, "shape");
+        let told = count.is_some() || piece_g.is_some() || shape.is_some();
+        let pieces = told.then(|| PiecesBody { count: count.unwrap_or(1.0), piece_g, shape, vessel: optional(&self.pieces, "vessel"), lid: optional(&self.pieces, "lid").map(|_| true) });
+        let oven = OvenBody { set_c: figure(&self.oven, "oven", "set_c"), minutes_low: figure(&self.oven, "oven", "low"), minutes_high: figure(&self.oven, "oven", "high") };
+        let line = |l: LineForm| {
+            // A weight that was typed anew is exact: its interval goes.
+            let kept = l.grams.trim() == l.was.trim();
+            LineDraft {
+                ingredient: l.ingredient, grams_low: number(&l.low).ok().filter(|_| kept), grams_high: number(&l.high).ok().filter(|_| kept), grams: Typed::Text(l.grams),
+                stage: Some(l.stage).filter(|s| !s.is_empty()), source: Some(l.source).filter(|s| !s.is_empty()),
+            }
+        };
+        let choose = |given: String, usual: &str| if given.is_empty() { usual.to_owned() } else { given };
+        let sheet = Sheet {
+            draft: FormulaDraft {
+                name: Some(self.name).filter(|n| !n.trim().is_empty()),
+                lines: self.lines.into_values().map(line).collect(),
+                accepted: self.accepted,
+                pieces,
+                oven: Some(oven).filter(|o| o.set_c.is_some() || o.minutes_low.is_some() || o.minutes_high.is_some()),
+                text: Some(self.text).filter(|t| !t.trim().is_empty()),
+                ..FormulaDraft::default()
+            },
+            choices: Choices { cup: choose(self.cup, &kitchen.cup), flour_measure: choose(self.flour_measure, &kitchen.flour_measure), locale: kitchen.locale.clone() },
+            id: self.id,
+            scale: self.scale,
+        };
+        (sheet, wrong, self.deed)
+    }
+}
+
+/// Every finding of the sheet, in a fixed order, so that a button's number means the same on the way back.
+fn findings(formula: &Formula, reading: Option<&Reading>, state: &State) -> Vec<Finding> {
+    let t = &state.tables;
+    let mut all = find(&formula.analyse(&t.pantry, &t.styles), t);
+    if let Some(r) = reading {
+        all.extend(reader::of_steps(&r.steps, formula, t));
+        let silent = |id: &str| formula.accepted.iter().any(|a| a == id);
+        let at_line = |f: &Finding| {
+            let source = r.lines.iter().filter(|l| l.grams.is_some()).nth(f.line?)?;
+            formula.lines.iter().position(|l| l.source.as_deref() == Some(source.source.as_str()) && l.ingredient.id == source.ingredient.id && !l.grams.is_exact())
+        };
+        for mut f in reader::of_lines(&r.lines, &r.unread) {
+            if silent(f.id) {
+                continue;
+            }
+            // A finding at a line as it was read concerns that line as it stands now, while it is still in doubt.
+            if f.line.is_some() {
+                let Some(now) = at_line(&f) else { continue };
+                for remedy in &mut f.remedies {
+                    for change in &mut remedy.changes {
+                        if let Change::Grams { line, .. } = change {
+                            *line = now;
+                        }
+                    }
+                }
+                f.line = Some(now);
+            }
+            all.push(f);
+        }
+    }
+    all
+}
+
+fn read_again(sheet: &Sheet, state: &State) -> Option<Reading> {
+    let text = sheet.draft.text.as_deref()?;
+    reader::read(text, &sheet.choices, &[], &state.tables).ok()
+}
+
+async fn first(state: Data<State>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
+    page(&FirstPage::new(chrome, String::new(), Vec::new(), formulas_kept(&state).await?), StatusCode::OK)
+}
+
+async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let pasted = form;
+    let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
+    let choices = Choices { cup: pasted.cup.unwrap_or(kitchen.cup.clone()), flour_measure: pasted.flour_measure.unwrap_or(kitchen.flour_measure.clone()), locale: kitchen.locale.clone() };
+    let again = |sentence: String, choices: Vec<super::FormulaChoice>| {
+        page(&FirstPage::new(chrome.clone(), pasted.text.clone(), vec![sentence], choices), StatusCode::UNPROCESSABLE_ENTITY)
+    };
+    if pasted.text.trim().is_empty() {
+        return again("There is nothing here yet. Paste a recipe, or start with flour.".into(), formulas_kept(&state).await?);
+    }
+    match reader::read(&pasted.text, &choices, &[], &state.tables) {
+        Err(e) => again(e.to_string(), formulas_kept(&state).await?),
+        Ok(reading) => {
+            let mut draft = FormulaDraft::from(reading.formula.body());
+            draft.name = title(&reading);
+            let sheet = Sheet { draft, choices, id: String::new(), scale: BTreeMap::new() };
+            show(&state, chrome, sheet, &[], None)
+        }
+    }
+}
+
+/// The first remark of a recipe is its title.
+fn title(r: &Reading) -> Option<String> {
+    let first = r.lines.first().map(|l| l.source_line);
+    r.remarks.iter().find(|(line, words)| first.is_none_or(|f| *line < f) && words.chars().count() <= 60 && !words.to_lowercase().starts_with("for the")).map(|(_, w)| w.clone())
+        .filter(|w| !matches!(w.to_lowercase().as_str(), "ingredients" | "dough"))
+}
+
+async fn kept(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let id = id.into_inner();
+    let formula = formula_kept(&state, &id).await?;
+    let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
+    let choices = Choices { cup: kitchen.cup.clone(), flour_measure: kitchen.flour_measure.clone(), locale: kitchen.locale.clone() };
+    let sheet = Sheet { draft: FormulaDraft::from(formula.body()), choices, id, scale: BTreeMap::new() };
+    show(&state, chrome, sheet, &[], None)
+}
+
+/// The sheet after a deed: recalculated, a line moved, a remedy taken, scaled, saved.
+async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
+    let (mut sheet, wrong, deed) = form.sheet(&kitchen);
+    let mut focus = None;
+    let (word, rest) = deed.split_once(':').unwrap_or((deed.as_str(), ""));
+    match word {
+        "add" => {
+            sheet.draft.lines.push(LineDraft { ingredient: String::new(), grams: Typed::Text(String::new()), grams_low: None, grams_high: None, stage: None, source: None });
+            focus = Some(format!("lines[{}][ingredient]", sheet.draft.lines.len() - 1));
+        }
+        "up" | "down" | "remove" => focus = rearrange(&mut sheet.draft.lines, word, rest),
+        "remedy" => apply_remedy(&mut sheet, rest, &state),
+        "ask" => answer(&mut sheet, rest, &state),
+        "scale" => {
+            if let Err(e) = scale(&mut sheet, rest, &state) {
+                return show(&state, chrome, sheet, &e.0.into_iter().map(|e| (e.pointer, e.message)).collect::<Vec<_>>(), None);
+            }
+        }
+        "save" | "plan" | "oven" if wrong.is_empty() => {
+            let id = if sheet.id.is_empty() { Uuid::now_v7().to_string() } else { sheet.id.clone() };
+            match keep_formula(&state, id.clone(), sheet.draft.clone()).await {
+                Ok(_) => {
+                    return Ok(see_other(&match word {
+                        "plan" => format!("/plan?formula={id}"),
+                        "oven" => format!("/oven?formula={id}"),
+                        _ => format!("/formula/{id}"),
+                    }));
+                }
+                Err(Failure::Input(_)) => {}
+                Err(other) => return Err(other.into()),
+            }
+        }
+        _ => {}
+    }
+    show(&state, chrome, sheet, &wrong, focus)
+}
+
+fn rearrange(lines: &mut Vec<LineDraft>, word: &str, index: &str) -> Option<String> {
+    let at: usize = index.parse().ok()?;
+    if at >= lines.len() {
+        return None;
+    }
+    let (button, to) = match word {
+        "up" => ("up", at.saturating_sub(1)),
+        "down" => ("down", (at + 1).min(lines.len() - 1)),
+        _ => {
+            lines.remove(at);
+            return None;
+        }
+    };
+    lines.swap(at, to);
+    Some(format!("{button}:{to}"))
+}
+
+/// Takes the remedy a button names: the finding's number and the remedy's.
+fn apply_remedy(sheet: &mut Sheet, which: &str, state: &State) {
+    let Some((f, r)) = which.split_once(':').and_then(|(f, r)| Some((f.parse::<usize>().ok()?, r.parse::<usize>().ok()?))) else { return };
+    let Ok(formula) = sheet.draft.check(&state.tables.pantry) else { return };
+    let found = findings(&formula, read_again(sheet, state).as_ref(), state);
+    if let Some((finding, remedy)) = found.get(f).and_then(|f| f.remedies.get(r).map(|r| (f, r))) {
+        sheet.draft = FormulaDraft::from(formula.after(remedy, finding.id, &state.tables.pantry).body());
+    }
+}
+
+/// Takes an answer to a question: line, question, answer.
+fn answer(sheet: &mut Sheet, which: &str, state: &State) {
+    let mut parts = which.splitn(3, ':');
+    let (Some(line), Some(id), Some(word)) = (parts.next().and_then(|l| l.parse::<usize>().ok()), parts.next(), parts.next()) else { return };
+    let (Ok(mut formula), Some(reading)) = (sheet.draft.check(&state.tables.pantry), read_again(sheet, state)) else { return };
+    let Some(at) = formula.lines.get_mut(line) else { return };
+    let asked = reading.lines.iter().find(|l| Some(l.source.as_str()) == at.source.as_deref()).and_then(|l| l.questions.iter().find(|q| q.id == id));
+    if let Some(a) = asked.and_then(|q| q.answers.iter().find(|a| a.answer == word)) {
+        if let Some(grams) = a.grams {
+            at.grams = if a.doubt > 0.0 { Band::within(grams, a.doubt) } else { Band::exact(grams) };
+        }
+        if let Some(ingredient) = a.ingredient.as_deref().and_then(|i| state.tables.pantry.get(i)) {
+            at.ingredient = ingredient.clone();
+        }
+        formula.accepted.push(format!("ask:{id}:{}", at.source.clone().unwrap_or_default()));
+        sheet.draft = FormulaDraft::from(formula.body());
+    }
+}
+
+/// Scales by what the button names: pieces, dough, flour, one ingredient.
+fn scale(sheet: &mut Sheet, way: &str, state: &State) -> Result<(), InputErrors> {
+    let t = &state.tables;
+    let root = Pointer::root().at("scale");
+    let figure = |name: &str| match optional(&sheet.scale, name) {
+        None => Err(InputErrors::one(root.at(name), "Write how much, for example 500.")),
+        Some(text) => number(&text).map_err(|e| InputErrors::one(root.at(name), e)),
+    };
+    let body = match way {
+        "pieces" => ScaleBody { pieces: Some(figure("pieces")?), piece_g: Some(figure("piece_g")?), ..ScaleBody::default() },
+        "dough" => ScaleBody { dough_g: Some(figure("dough_g")?), ..ScaleBody::default() },
+        "flour" => ScaleBody { flour_g: Some(figure("flour_g")?), ..ScaleBody::default() },
+        _ => ScaleBody { ingredient: optional(&sheet.scale, "ingredient"), grams: Some(figure("grams")?), ..ScaleBody::default() },
+    };
+    let formula = sheet.draft.check(&t.pantry)?;
+    let a = formula.analyse(&t.pantry, &t.styles);
+    let scale = body.check(&formula, &a, &t.pantry).map_err(|e| e.under(&root))?;
+    sheet.draft = FormulaDraft::from(formula.scaled(&scale, &a).body());
+    Ok(())
+}
+
+fn show(state: &State, chrome: Chrome, sheet: Sheet, wrong: &[(Pointer, String)], focus: Option<String>) -> Result<HttpResponse, PageFailure> {
+    let checked = sheet.draft.check(&state.tables.pantry);
+    let reading = read_again(&sheet, state);
+    let found = checked.as_ref().map(|f| findings(f, reading.as_ref(), state)).unwrap_or_default();
+    let ok = checked.is_ok() && wrong.is_empty();
+    let view = SheetPage::new(chrome, &sheet.draft, checked.as_ref(), &found, reading.as_ref(), &sheet.choices, &sheet.id, wrong, focus, state);
+    page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
+}

@@ -1,0 +1,293 @@
+use askama::Template;
+use cerealis_core::{
+    findings::{Finding, Severity},
+    formula::{Analysis, Formula, FormulaDraft, Stage, spoons},
+    input::{InputErrors, Pointer},
+    measure::{Band, show, show_grams, show_percent, show_spread},
+    reader::{Choices, Reading},
+};
+
+use crate::{
+    State,
+    draw::{Lead, Soundings},
+    screens::{Chrome, FindingView, FormulaChoice},
+};
+
+/// The empty sheet.
+#[derive(Template)]
+#[template(path = "formula/first.html")]
+pub struct FirstPage {
+    chrome: Chrome,
+    text: String,
+    errors: Vec<String>,
+    kept: Vec<FormulaChoice>,
+}
+
+impl FirstPage {
+    pub fn new(chrome: Chrome, text: String, errors: Vec<String>, kept: Vec<FormulaChoice>) -> Self {
+        Self { chrome, text, errors, kept }
+    }
+}
+
+/// A question at a line.
+pub struct QuestionView {
+    pub ask: &'static str,
+    pub answers: Vec<(String, String)>,
+}
+
+/// One line of the sheet.
+pub struct LineRow {
+    pub index: usize,
+    pub source: String,
+    pub ingredient: String,
+    pub grams: String,
+    pub low: String,
+    pub high: String,
+    pub spread: Option<String>,
+    pub percent: Option<String>,
+    pub spoons: String,
+    pub stage: String,
+    pub stages: Vec<(&'static str, bool)>,
+    pub ingredient_errors: Vec<String>,
+    pub grams_errors: Vec<String>,
+    pub findings: Vec<FindingView>,
+    pub questions: Vec<QuestionView>,
+    pub first: bool,
+    pub last: bool,
+}
+
+/// A finding that belongs to no line: at a step, or about something that is not there.
+pub struct LooseRow {
+    pub source: String,
+    pub missing: bool,
+    pub finding: FindingView,
+}
+
+/// The sheet with its figures.
+#[derive(Template)]
+#[template(path = "formula/page.html")]
+pub struct SheetPage {
+    chrome: Chrome,
+    id: String,
+    name: String,
+    text: String,
+    cup: String,
+    flour_measure: String,
+    cup_words: &'static str,
+    accepted: Vec<String>,
+    rows: Vec<LineRow>,
+    loose: Vec<LooseRow>,
+    errors: Vec<String>,
+    names: Vec<(String, String)>,
+    dough: Option<String>,
+    flour: Option<String>,
+    style: Option<String>,
+    stops: usize,
+    cautions: usize,
+    soundings: Option<Soundings>,
+    water: Vec<(String, String, String)>,
+    water_sum: String,
+    water_words: String,
+    facts: Vec<(&'static str, String, &'static str)>,
+    steps: Vec<(String, String)>,
+    count: String,
+    piece_g: String,
+    shape: String,
+    shapes: Vec<(&'static str, &'static str)>,
+    vessel: String,
+    lid: String,
+    set_c: String,
+    minutes_low: String,
+    minutes_high: String,
+    scale_pieces: String,
+    scale_piece_g: String,
+    scale_errors: Vec<String>,
+    targets: String,
+    focus: String,
+}
+
+const SHAPES: [(&str, &str); 9] = [
+    ("ball", "ball or roll"), ("batard", "oval loaf"), ("baton", "stick"), ("ring", "ring"), ("braid", "braid"), ("flat", "flat"), ("pan", "tin loaf"), ("muffin", "in cups"), ("tall", "tall"),
+];
+
+fn plain(value: f64) -> String {
+    let text = format!("{value:.2}");
+    text.trim_end_matches('0').trim_end_matches('.').to_owned()
+}
+
+/// Grams in a field: as a scale shows them, without the thin spaces of print.
+fn in_field(grams: f64) -> String {
+    show_grams(grams).replace('\u{2009}', "")
+}
+
+impl SheetPage {
+    #[allow(clippy::too_many_arguments, reason = "everything the sheet shows")]
+    pub fn new(
+        chrome: Chrome, draft: &FormulaDraft, checked: Result<&Formula, &InputErrors>, found: &[Finding], reading: Option<&Reading>, choices: &Choices, id: &str,
+        wrong: &[(Pointer, String)], focus: Option<String>, state: &State,
+    ) -> Self {
+        let t = &state.tables;
+        let root = Pointer::root();
+        let none = InputErrors(Vec::new());
+        let errors = checked.err().unwrap_or(&none);
+        let formula = checked.ok();
+        let analysis = formula.map(|f| f.analyse(&t.pantry, &t.styles));
+        let views: Vec<FindingView> = found.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect();
+        let last = draft.lines.len().saturating_sub(1);
+        let rows: Vec<LineRow> = draft.lines.iter().enumerate().map(|(i, d)| {
+            let here = root.at("lines").at(i);
+            let line = formula.and_then(|f| f.lines.get(i));
+            let band = line.map(|l| l.grams);
+            let stage = line.map_or_else(|| d.stage.clone().unwrap_or_default(), |l| l.stage.word().to_owned());
+            LineRow {
+                index: i,
+                source: d.source.clone().unwrap_or_default(),
+                ingredient: line.map_or_else(|| d.ingredient.clone(), |l| l.ingredient.name.clone()),
+                grams: band.map_or_else(|| d.grams.text(), |b| in_field(b.likely)),
+                low: band.filter(|b| !b.is_exact()).map_or_else(String::new, |b| b.low.min(rounded(b)).to_string()),
+                high: band.filter(|b| !b.is_exact()).map_or_else(String::new, |b| b.high.max(rounded(b)).to_string()),
+                spread: band.and_then(show_spread),
+                percent: analysis.as_ref().and_then(|a| a.line_pct.get(i).copied().flatten()).filter(|_| analysis.as_ref().is_some_and(|a| a.flour_g.likely > 0.0)).map(show_percent),
+                spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely)).unwrap_or_default(),
+                stages: Stage::ALL.iter().map(|s| (s.word(), s.word() == stage)).collect(),
+                stage,
+                ingredient_errors: errors.at(&here.at("ingredient")),
+                grams_errors: [errors.at(&here.at("grams")), errors.at(&here.at("grams_low")), errors.at(&here.at("grams_high"))].concat(),
+                findings: found.iter().zip(&views).filter(|(f, _)| f.line == Some(i)).map(|(_, v)| v.clone()).collect(),
+                questions: line.map_or_else(Vec::new, |l| questions(i, l, formula, reading)),
+                first: i == 0,
+                last: i == last,
+            }
+        }).collect();
+        let loose = found.iter().zip(views).filter(|(f, _)| f.line.is_none()).map(|(f, finding)| {
+            let step = f.step.and_then(|s| reading.and_then(|r| r.steps.get(s))).map(|s| s.text.clone());
+            let unread = f.source_line.filter(|_| f.step.is_none()).and_then(|l| reading.and_then(|r| r.unread.iter().find(|u| u.source_line == l))).map(|u| u.source.clone());
+            let source = step.or(unread);
+            LooseRow { missing: source.is_none(), source: source.unwrap_or_else(|| if f.id.ends_with("-missing") { "not written".into() } else { "the whole dough".into() }), finding }
+        }).collect();
+        let count = |severity: Severity| found.iter().filter(|f| f.severity == severity).count();
+        let field = |name: &str, typed: Option<f64>| wrong.iter().find(|(p, _)| p.as_str() == name).map_or_else(|| typed.map(plain).unwrap_or_default(), |_| String::new());
+        let pieces = draft.pieces.as_ref();
+        let each = analysis.as_ref().map(|a| a.dough_g.likely / pieces.map_or(1.0, |p| p.count.max(1.0)));
+        let mut page_errors: Vec<String> = wrong.iter().filter(|(p, _)| !p.as_str().starts_with("/scale")).map(|(_, m)| m.clone()).collect();
+        page_errors.extend(errors.0.iter().filter(|e| !e.pointer.as_str().starts_with("/lines/")).map(|e| e.message.clone()));
+        let targets = (0..draft.lines.len()).map(|i| format!("pct-{i} spoon-{i} spread-{i} found-{i}")).chain(["weights".into(), "loose".into(), "soundings".into(), "workings".into(), "deeds".into()]).collect::<Vec<_>>().join(" ");
+        let water = analysis.as_ref().map_or_else(Vec::new, |a| a.water_by_line().into_iter().map(|(name, share, grams)| (name, format!("{} %", show(100.0 * share, 0)), show_grams(grams))).collect());
+        let on = |pick: &dyn Fn(&Analysis<'_>) -> f64| analysis.as_ref().map(pick);
+        Self {
+            chrome,
+            id: id.to_owned(),
+            name: draft.name.clone().unwrap_or_default(),
+            text: draft.text.clone().unwrap_or_default(),
+            cup: choices.cup.clone(),
+            flour_measure: choices.flour_measure.clone(),
+            cup_words: match choices.cup.as_str() { "metric" => "metric, 250 ml", "imperial" => "imperial, 284 ml", _ => "US, 237 ml" },
+            accepted: draft.accepted.clone(),
+            rows, loose,
+            errors: page_errors,
+            names: t.pantry.all().iter().map(|i| (i.name.clone(), i.id.clone())).collect(),
+            dough: on(&|a| a.dough_g.likely).map(show_grams),
+            flour: on(&|a| a.flour_g.likely).filter(|f| *f > 0.0).map(show_grams),
+            style: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0).map(|a| a.style.name.clone()),
+            stops: count(Severity::Stop),
+            cautions: count(Severity::Caution),
+            soundings: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0).map(soundings),
+            water_sum: on(&|a| a.grams_at(a.effective_hydration_pct.likely)).map(show_grams).unwrap_or_default(),
+            water_words: analysis.as_ref().map_or_else(String::new, |a| water_words(a.effective_hydration_pct)),
+            water,
+            facts: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0).map_or_else(Vec::new, facts),
+            steps: reading.map_or_else(Vec::new, |r| r.steps.iter().map(|s| (s.text.clone(), step_words(s))).collect()),
+            count: field("/pieces/count", pieces.map(|p| p.count)),
+            piece_g: field("/pieces/piece_g", pieces.and_then(|p| p.piece_g)),
+            shape: pieces.and_then(|p| p.shape.clone()).unwrap_or_default(),
+            shapes: SHAPES.to_vec(),
+            vessel: pieces.and_then(|p| p.vessel.clone()).unwrap_or_default(),
+            lid: pieces.and_then(|p| p.lid).map_or_else(String::new, |_| "1".into()),
+            set_c: field("/oven/set_c", draft.oven.and_then(|o| o.set_c).map(|c| (c * 10.0).round() / 10.0)),
+            minutes_low: field("/oven/low", draft.oven.and_then(|o| o.minutes_low)),
+            minutes_high: field("/oven/high", draft.oven.and_then(|o| o.minutes_high)),
+            scale_pieces: pieces.map_or_else(|| "1".into(), |p| plain(p.count)),
+            scale_piece_g: pieces.and_then(|p| p.piece_g).or(each).map(in_field).unwrap_or_default(),
+            scale_errors: wrong.iter().filter(|(p, _)| p.as_str().starts_with("/scale")).map(|(_, m)| m.clone()).collect(),
+            targets,
+            focus: focus.unwrap_or_default(),
+        }
+    }
+}
+
+/// The weight as the field will show it; the interval must hold it.
+fn rounded(b: Band) -> f64 {
+    in_field(b.likely).parse().unwrap_or(b.likely)
+}
+
+fn questions(index: usize, line: &cerealis_core::formula::Line, formula: Option<&Formula>, reading: Option<&Reading>) -> Vec<QuestionView> {
+    let (Some(source), Some(f), Some(r)) = (line.source.as_deref(), formula, reading) else { return Vec::new() };
+    let Some(read) = r.lines.iter().find(|l| l.source == source && l.ingredient.id == line.ingredient.id) else { return Vec::new() };
+    // Two of them stand there as findings already.
+    let asked = read.questions.iter().filter(|q| !q.answers.is_empty() && !matches!(q.id, "salt-kind" | "flour-measure" | "leaven-hydration"));
+    let open = asked.filter(|q| !f.accepted.iter().any(|a| *a == format!("ask:{}:{source}", q.id)));
+    open.map(|q| QuestionView { ask: q.ask, answers: q.answers.iter().map(|a| (a.label.clone(), format!("ask:{index}:{}:{}", q.id, a.answer))).collect() }).collect()
+}
+
+fn step_words(s: &cerealis_core::reader::Step) -> String {
+    let mut words = Vec::new();
+    if let Some(c) = s.oven_c {
+        words.push(format!("{} °C", show(c, 0)));
+    }
+    if let Some(m) = s.minutes {
+        words.push(if m.is_exact() { format!("{} min", show(m.likely, 0)) } else { format!("{}–{} min", show(m.low, 0), show(m.high, 0)) });
+    }
+    if let Some(n) = s.pieces {
+        words.push(format!("{n} pieces"));
+    }
+    if let Some(g) = s.piece_g {
+        words.push(format!("{} g each", show_grams(g)));
+    }
+    words.join(", ")
+}
+
+fn range_words(b: Band) -> String {
+    if b.high - b.low < 0.02 * b.likely.max(0.5) { show_percent(b.likely) } else { format!("{}–{}", show_percent(b.low), show_percent(b.high)) }
+}
+
+fn water_words(b: Band) -> String {
+    format!("Water {} % of the flour", range_words(b))
+}
+
+fn soundings(a: &Analysis<'_>) -> Soundings {
+    let lead = |name: &'static str, b: Band, usual: (f64, f64), low_matters: bool| {
+        let (low, high) = usual;
+        let out = (b.likely > high * 1.3 + 0.05) || (low_matters && b.likely < low * 0.75 - 0.02);
+        Lead { name, figure: if b.likely <= 0.0 { "none".into() } else { show_percent(b.likely) }, value: b.likely, range: (!b.is_exact()).then_some((b.low, b.high)), usual, out }
+    };
+    let style = a.style;
+    let leaven = a.leaven_flour_pct.likely > 0.0;
+    let leads = [
+        lead("yeast", a.yeast_instant_pct, style.yeast_instant, !leaven),
+        lead("salt", a.salt_pct, style.salt, true),
+        lead("fat", a.fat_added_pct, style.fat, false),
+        lead("sugar", a.sugar_pct, style.sugar, false),
+        lead("leaven", a.leaven_flour_pct, style.leaven_flour, a.yeast_instant_pct.likely <= 0.0),
+        lead("water", a.effective_hydration_pct, style.hydration, true),
+    ];
+    let words = leads.iter().map(|l| format!("{} {}{}", l.name, l.figure, if l.out { ", outside the usual" } else { "" })).collect::<Vec<_>>().join("; ");
+    Soundings::draw(&leads, format!("Soundings in percent of flour: {words}. Usual for {}.", style.name))
+}
+
+fn facts(a: &Analysis<'_>) -> Vec<(&'static str, String, &'static str)> {
+    let mut facts = vec![
+        ("Water, as poured", format!("{} %", range_words(a.hydration_pct)), "liquids by weight, milk whole, eggs not: as bakers reckon"),
+        ("Water, all of it", format!("{} %", range_words(a.effective_hydration_pct)), "with the water in milk, egg, butter, honey, leaven"),
+        ("Salt", format!("{} %", range_words(a.salt_pct)), "salt added, and that in salted butter"),
+        ("Sugar", format!("{} %", range_words(a.sugar_pct)), "sugars in sugar, honey, syrup"),
+        ("Fat", format!("{} %", range_words(a.fat_pct)), "in everything but flour"),
+        ("Yeast, as instant", format!("{} %", range_words(a.yeast_instant_pct)), "fresh counts a third, active dry four fifths"),
+    ];
+    if a.prefermented_flour_pct > 0.0 {
+        facts.push(("Prefermented flour", format!("{} %", show_percent(a.prefermented_flour_pct)), "flour in leaven and preferment"));
+    }
+    if !a.allergens.is_empty() {
+        facts.push(("Holds", a.allergens.join(", "), "glaze and toppings counted; packs change: read them"));
+    }
+    facts
+}

@@ -1,0 +1,171 @@
+//! The logbook: every bake, plan against what happened.
+
+use actix_web::{
+    HttpResponse,
+    http::StatusCode,
+    web::{self, Data, Path, ServiceConfig, get},
+};
+use askama::Template;
+use cerealis_core::{
+    bake::summary,
+    kitchen::Kitchen,
+    measure::{show, to_nearest},
+    plan::{Actual, Course, StepKind, course, minutes_between},
+};
+use cerealis_store::bakes;
+use serde::Deserialize;
+use serde_qs::actix::QsQuery;
+
+use super::{
+    Chrome,
+    bakeday::{Standing, event_words, newest, standing},
+    frame, kitchen, mini, page, symbol,
+};
+use crate::{
+    State,
+    draw::{Tide, tide},
+    edge::{Local, PageFailure, on_disk},
+};
+
+pub fn routes(app: &mut ServiceConfig) {
+    app.service(web::resource("/logbook").route(get().to(list))).service(web::resource("/logbook/{id}").route(get().to(one)));
+}
+
+#[derive(Debug, Deserialize, Default)]
+struct Query {
+    page: Option<i64>,
+}
+
+struct BakeRow {
+    id: String,
+    name: String,
+    day: String,
+    tide: Tide,
+    against: String,
+    colour: Option<String>,
+    rating: String,
+    faults: String,
+    next_time: String,
+    running: bool,
+}
+
+#[derive(Template)]
+#[template(path = "logbook/page.html")]
+struct LogbookPage {
+    chrome: Chrome,
+    rows: Vec<BakeRow>,
+    total: i64,
+    unreadable: usize,
+    before: Option<i64>,
+    after: Option<i64>,
+}
+
+/// The course as it was planned.
+fn planned(s: &Standing, kitchen: &Kitchen, state: &State) -> Option<Course> {
+    course(&s.formula, &s.kept.plan.ask, &Actual::default(), kitchen, &state.tables).ok()
+}
+
+/// How the bake went against its plan, in words; compared at the oven.
+pub fn against(s: &Standing) -> String {
+    let was = s.kept.plan.step(StepKind::Load).map(|p| p.start);
+    let is = s.state.course.load;
+    let late = was.map_or(0.0, |w| minutes_between(w, is));
+    let words = show(to_nearest(late.abs(), 5.0), 0);
+    match late {
+        l if l.abs() < 7.5 => "as planned".into(),
+        l if l > 0.0 => format!("{words} min later"),
+        _ => format!("{words} min sooner"),
+    }
+}
+
+async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let (now, local) = (state.clock.now(), Local::of(&kitchen));
+    let at = query.page.unwrap_or(1).clamp(1, 1_000_000);
+    let (rows, total) = newest(&state, at).await?;
+    let count = rows.len();
+    let standings: Vec<Standing> = rows.into_iter().filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok()).collect();
+    let unreadable = count - standings.len();
+    let rows = standings.iter().map(|s| {
+        let sum = summary(&s.log);
+        let plan = planned(s, &kitchen, &state);
+        BakeRow {
+            id: s.kept.id.clone(), name: s.kept.name.clone(), day: local.day(s.kept.plan.ask.start),
+            tide: mini(&s.state.course, &s.kept.plan.ask, plan.as_ref(), &local, None),
+            against: against(s), colour: sum.colour, rating: sum.rating.map(|r| format!("{} of 5", show(r, 0))).unwrap_or_default(),
+            faults: sum.faults.iter().map(|f| f.replace('-', " ")).collect::<Vec<_>>().join(", "), next_time: sum.next_time.unwrap_or_default(), running: !s.state.finished,
+        }
+    }).collect();
+    page(&LogbookPage { chrome: Chrome::new("Logbook", &kitchen, now), rows, total, unreadable, before: (at > 1).then_some(at - 1), after: (at * bakes::PAGE < total).then_some(at + 1) }, StatusCode::OK)
+}
+
+struct PlanRow {
+    symbol: &'static str,
+    title: &'static str,
+    was: String,
+    is: String,
+    gap: String,
+}
+
+#[derive(Template)]
+#[template(path = "logbook/one.html")]
+struct OnePage {
+    chrome: Chrome,
+    id: String,
+    name: String,
+    day: String,
+    against: String,
+    finished: bool,
+    wide: Tide,
+    narrow: Tide,
+    rows: Vec<PlanRow>,
+    events: Vec<(String, String, bool)>,
+    lines: Vec<(String, String)>,
+    facts: Vec<(&'static str, String)>,
+    next_time: Option<String>,
+    notes: Vec<String>,
+}
+
+async fn one(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let (now, local) = (state.clock.now(), Local::of(&kitchen));
+    let id = id.into_inner();
+    let (kept, log) = on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?))).await?;
+    let s = standing(kept, log, &kitchen, now, &state)?;
+    let sum = summary(&s.log);
+    let plan = planned(&s, &kitchen, &state);
+    let running = (!s.state.finished).then_some(now);
+    let draw = |w: u32, h: u32| tide(&frame(&s.state.course, &s.kept.plan.ask, plan.as_ref(), &local, running, if w > 500 { 1.0 } else { 3.0 }), w, h, true);
+    let rows = s.kept.plan.steps.iter().filter(|p| p.kind.event().is_some()).scan(0usize, |folds, p| {
+        let nth = if p.kind == StepKind::Fold { *folds += 1; *folds - 1 } else { 0 };
+        Some((p, nth))
+    }).map(|(p, nth)| {
+        let done = s.state.done.iter().filter(|(d, _)| d.kind == p.kind).nth(nth).map(|(d, at)| if p.kind == StepKind::Mix { (*at, minutes_between(d.end, *at)) } else { (*at, 0.0) });
+        let was = if p.kind == StepKind::Mix { p.end } else { p.start };
+        let gap = done.map(|(at, _)| minutes_between(was, at));
+        PlanRow {
+            symbol: symbol(p.kind), title: p.kind.title(), was: local.clock_to(was, 5.0), is: done.map_or_else(|| "–".into(), |(at, _)| local.clock(at)),
+            gap: gap.map_or_else(String::new, |g| if g.abs() < 2.5 { "on time".into() } else { format!("{} min {}", show(g.abs(), 0), if g > 0.0 { "later" } else { "sooner" }) }),
+        }
+    }).collect();
+    let undone: Vec<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
+    let mut facts = vec![("Oven", format!("{} °C, {}–{} min planned", show(s.kept.plan.oven.set_c, 0), show(s.kept.plan.oven.minutes_low, 0), show(s.kept.plan.oven.minutes_high, 0)))];
+    if let Some(c) = sum.core_c {
+        facts.push(("Core", format!("{} °C; {} °C was the mark", show(c, 0), show(s.kept.plan.oven.core_c, 0))));
+    }
+    if let Some(c) = &sum.colour {
+        facts.push(("Colour", c.clone()));
+    }
+    if let Some(r) = sum.rating {
+        facts.push(("Out of five", show(r, 0)));
+    }
+    facts.push(("Dough hours at the oven", show(s.state.course.forecast.end.dough_h, 1)));
+    let view = OnePage {
+        chrome: Chrome::new("Logbook", &kitchen, now), id: s.kept.id.clone(), name: s.kept.name.clone(), day: local.day(s.kept.plan.ask.start), against: against(&s), finished: s.state.finished,
+        wide: draw(936, 340), narrow: draw(358, 300), rows,
+        events: s.log.iter().map(|e| (local.day_and_clock(e.event.at), event_words(e), undone.contains(&e.seq))).collect(),
+        lines: s.formula.lines.iter().map(|l| (l.ingredient.name.clone(), cerealis_core::measure::show_grams(l.grams.likely))).collect(),
+        facts, next_time: sum.next_time, notes: sum.notes,
+    };
+    page(&view, StatusCode::OK)
+}

@@ -1,0 +1,88 @@
+//! One folder a screen: routes, view, template. Handlers parse, call the core and render.
+
+mod bakeday;
+mod formula;
+mod logbook;
+mod oven;
+mod plan;
+mod sources;
+mod today;
+
+mod chrome;
+mod course_view;
+mod finding_view;
+
+use chrome::Chrome;
+use course_view::{StepRow, frame, mini, symbol};
+use finding_view::FindingView;
+
+use actix_web::{HttpResponse, http::StatusCode, web::ServiceConfig};
+use askama::Template;
+use cerealis_core::{
+    formula::{Formula, FormulaDraft},
+    kitchen::Kitchen,
+};
+
+use crate::{
+    State,
+    edge::{Failure, PageFailure, on_disk},
+};
+
+/// Routes of all screens.
+pub fn routes(app: &mut ServiceConfig) {
+    today::routes(app);
+    formula::routes(app);
+    plan::routes(app);
+    oven::routes(app);
+    bakeday::routes(app);
+    logbook::routes(app);
+    sources::routes(app);
+}
+
+/// Renders a page.
+///
+/// # Errors
+/// If the template fails, which it does not.
+pub fn page(template: &impl Template, status: StatusCode) -> Result<HttpResponse, PageFailure> {
+    let body = template.render().map_err(|e| PageFailure(Failure::Store(cerealis_store::StoreError::Failed(e.to_string()))))?;
+    Ok(HttpResponse::build(status).content_type("text/html; charset=utf-8").insert_header(("Cache-Control", "no-store")).body(body))
+}
+
+/// Sends the browser on to a page.
+#[must_use]
+pub fn see_other(to: &str) -> HttpResponse {
+    HttpResponse::SeeOther().insert_header(("Location", to)).finish()
+}
+
+async fn kitchen(state: &State) -> Result<Kitchen, PageFailure> {
+    Ok(on_disk(&state.db, cerealis_store::kitchen::get).await?)
+}
+
+/// A kept formula, checked again: a stricter rule later shows an old formula with its errors.
+async fn formula_kept(state: &State, id: &str) -> Result<Formula, PageFailure> {
+    let id = id.to_owned();
+    let kept = on_disk(&state.db, move |db| cerealis_store::formulas::newest(db, &id)).await?;
+    let formula = FormulaDraft::from(kept.body).check(&state.tables.pantry).map_err(Failure::Input)?;
+    Ok(formula)
+}
+
+/// The formulas kept, for choosing one: id, name, style, flour in words.
+async fn formulas_kept(state: &State) -> Result<Vec<FormulaChoice>, PageFailure> {
+    let all = on_disk(&state.db, cerealis_store::formulas::list).await?;
+    Ok(all.into_iter().map(|k| FormulaChoice {
+        id: k.id,
+        name: k.body.name.unwrap_or_else(|| "Unnamed bread".into()),
+        about: format!("{} on {} g flour", k.style.replace('-', " "), cerealis_core::measure::show_grams(k.flour_g)),
+    }).collect())
+}
+
+/// A formula to choose.
+#[derive(Debug, Clone)]
+pub struct FormulaChoice {
+    /// Id.
+    pub id: String,
+    /// Name.
+    pub name: String,
+    /// Style and flour.
+    pub about: String,
+}

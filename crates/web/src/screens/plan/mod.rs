@@ -1,0 +1,266 @@
+//! The day: water for the mix, the rises in their places, the acts with their signs.
+
+use std::collections::BTreeMap;
+
+use actix_web::{
+    HttpResponse,
+    http::StatusCode,
+    web::{self, Data, ServiceConfig, get, post},
+};
+use askama::Template;
+use cerealis_core::{
+    ferment::Pace,
+    formula::Formula,
+    input::{Errors, InputErrors, Pointer, number},
+    kitchen::{Kitchen, Place},
+    measure::{show, show_grams},
+    plan::{Actual, PlanAsk, RisePlan, course},
+    water::{Method, WaterAsk, for_formula},
+};
+use serde::Deserialize;
+use serde_qs::actix::QsQuery;
+
+use super::{Chrome, FindingView, FormulaChoice, StepRow, formula_kept, formulas_kept, frame, kitchen, page, see_other};
+use crate::{
+    State,
+    api::begin_bake,
+    draw::{Tide, tide},
+    edge::{Failure, Form, Local, PageFailure},
+};
+
+pub fn routes(app: &mut ServiceConfig) {
+    app.service(web::resource("/plan").route(get().to(show_plan))).service(web::resource("/plan/use").route(post().to(use_plan)));
+}
+
+/// Everything the page's form can say; all text, nothing lost.
+#[derive(Debug, Deserialize, Default, Clone)]
+struct Query {
+    #[serde(default)]
+    formula: String,
+    #[serde(default)]
+    p: BTreeMap<String, String>,
+}
+
+impl Query {
+    fn get(&self, name: &str) -> Option<&str> {
+        self.p.get(name).map(|v| v.trim()).filter(|v| !v.is_empty())
+    }
+}
+
+struct Asked {
+    ask: PlanAsk,
+    water: WaterAsk,
+}
+
+/// Reads the form over what is usual.
+fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Asked, Result<(), InputErrors>) {
+    let root = Pointer::root();
+    let mut errors = Errors::default();
+    let local = Local::of(kitchen);
+    let usual = PlanAsk::usual(formula, kitchen, state.clock.now(), &state.tables);
+    let mut figure = |name: &str, usual: f64, low: f64, high: f64, what: &str| match q.get(name) {
+        None => usual,
+        Some(text) => match number(text) {
+            Ok(v) if (low..=high).contains(&v) => v,
+            Ok(_) => {
+                errors.add(root.at(name), format!("{what} between {low} and {high}."));
+                usual
+            }
+            Err(e) => {
+                errors.add(root.at(name), e);
+                usual
+            }
+        },
+    };
+    let mix_c = figure("mix_c", usual.mix_c, 10.0, 40.0, "The dough's target");
+    let mix_min = figure("mix_min", usual.mix_min, 0.0, 60.0, "Minutes of mixing");
+    let flour_c = figure("flour_c", kitchen.flour_c, -30.0, 60.0, "The flour");
+    let room_c = figure("room_c", kitchen.room_c, -30.0, 60.0, "The room");
+    let tap_c = figure("tap_c", kitchen.tap_c, 0.0, 60.0, "The tap");
+    let rise = |which: &str, usual: RisePlan| {
+        let place = q.get(&format!("{which}_place")).and_then(Place::from_word).unwrap_or(usual.place);
+        let here = if place == Place::Room { Some(room_c) } else { kitchen.place_c(place) };
+        RisePlan { place, place_c: here.unwrap_or(usual.place_c), pace: q.get(&format!("{which}_pace")).and_then(Pace::from_word).unwrap_or(usual.pace) }
+    };
+    let start = match q.get("start") {
+        None => usual.start,
+        Some(text) => local.read_field(text).unwrap_or_else(|| {
+            errors.add(root.at("start"), "Write day and time, for example 2026-11-06T18:10.");
+            usual.start
+        }),
+    };
+    let mixer = q.get("mixer").filter(|m| state.tables.ferment.mixers.contains_key(*m)).unwrap_or(&kitchen.mixer).to_owned();
+    let method = match q.get("method") {
+        Some("factor") => Some(Method::Factor),
+        Some("heat-balance") => Some(Method::HeatBalance),
+        _ => None,
+    };
+    let ask = PlanAsk { start, mix_min, mix_c, bulk: usual.bulk.map(|b| rise("bulk", b)), proof: rise("proof", usual.proof), ..usual };
+    let water = WaterAsk { target_c: mix_c, flour_c, room_c, tap_c, fridge_c: kitchen.fridge_c, preferment_c: None, line_c: Vec::new(), mixer, mix_min, method };
+    (Asked { ask, water }, errors.finish(()))
+}
+
+/// Words about a pace.
+pub struct PaceView {
+    word: &'static str,
+    label: &'static str,
+}
+
+const PACES: [PaceView; 3] = [PaceView { word: "quick", label: "quick" }, PaceView { word: "usual", label: "usual" }, PaceView { word: "patient", label: "patient" }];
+
+#[derive(Template)]
+#[template(path = "plan/choose.html")]
+struct ChoosePage {
+    chrome: Chrome,
+    title: &'static str,
+    words: &'static str,
+    to: &'static str,
+    kept: Vec<FormulaChoice>,
+}
+
+pub(super) fn choose(chrome: Chrome, title: &'static str, words: &'static str, to: &'static str, kept: Vec<FormulaChoice>) -> Result<HttpResponse, PageFailure> {
+    page(&ChoosePage { chrome, title, words, to, kept }, StatusCode::OK)
+}
+
+/// The water for the mix.
+struct WaterView {
+    degrees: String,
+    grams: String,
+    ice: Option<String>,
+    method: &'static str,
+    other: String,
+    reason: &'static str,
+    findings: Vec<FindingView>,
+    working: Vec<(String, String, String)>,
+}
+
+#[derive(Template)]
+#[template(path = "plan/page.html")]
+struct PlanPage {
+    chrome: Chrome,
+    id: String,
+    name: String,
+    headline: String,
+    sub: String,
+    wide: Option<Tide>,
+    narrow: Option<Tide>,
+    rows: Vec<StepRow>,
+    water: Result<WaterView, Vec<String>>,
+    errors: Vec<String>,
+    fields: Vec<(&'static str, &'static str, String, &'static str, Vec<String>)>,
+    start: String,
+    start_errors: Vec<String>,
+    places: Vec<(&'static str, String)>,
+    bulk: Option<(String, String)>,
+    proof: (String, String),
+    paces: &'static [PaceView; 3],
+    pace_words: Vec<(String, String, String)>,
+    mixers: Vec<(String, String)>,
+    mixer: String,
+    method: String,
+    oven: Option<(String, String, String)>,
+    warm: Option<String>,
+    working: Vec<(String, String, String)>,
+    query: Vec<(String, String)>,
+}
+
+async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let chrome = Chrome::new("Plan", &kitchen, state.clock.now());
+    let q = query.into_inner();
+    if q.formula.is_empty() {
+        return choose(chrome, "Which bread?", "A plan starts from a formula: choose one, or read a new one.", "/plan", formulas_kept(&state).await?);
+    }
+    let formula = formula_kept(&state, &q.formula).await?;
+    let (view, ok) = plan_page(chrome, &q, &formula, &kitchen, &state);
+    page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
+}
+
+fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (PlanPage, bool) {
+    let t = &state.tables;
+    let local = Local::of(kitchen);
+    let (Asked { ask, water }, form) = asked(q, formula, kitchen, state);
+    let none = InputErrors(Vec::new());
+    let wrong = form.as_ref().err().unwrap_or(&none);
+    let analysis = formula.analyse(&t.pantry, &t.styles);
+    let at = |name: &str| wrong.at(&Pointer::root().at(name));
+    let typed = |name: &str, value: f64| q.get(name).map_or_else(|| show(value, usize::from(value.fract() != 0.0)), str::to_owned);
+    let found = course(formula, &ask, &Actual::default(), kitchen, t);
+    let mut errors: Vec<String> = Vec::new();
+    if let Err(e) = &found {
+        errors.extend(e.0.iter().map(|e| e.message.clone()));
+    }
+    let water_view = for_formula(&analysis, &water, &t.ferment);
+    let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+    let course = found.ok();
+    let ready = course.as_ref().map(|c| c.ready_at);
+    let headline = ready.map_or_else(|| name.clone(), |r| format!("{name}, ready {} {}", local.weekday(r), local.clock_to(r, 5.0)));
+    let ripe = course.as_ref().and_then(|c| c.steps.iter().find(|s| s.kind == cerealis_core::plan::StepKind::Load)).and_then(|s| s.low.zip(s.high));
+    let sub = ripe.map_or_else(String::new, |(l, h)| format!("Ripe for the oven {}. Four bakes in five fall inside.", local.span(l, h)));
+    let now = state.clock.now();
+    let draw = |width: u32, height: u32, every: f64| course.as_ref().map(|c| tide(&frame(c, &ask, None, &local, Some(now), every), width, height, true));
+    let hours = course.as_ref().map_or(6.0, |c| cerealis_core::plan::minutes_between(ask.start, c.ready_at) / 60.0);
+    let every = if hours > 30.0 { 6.0 } else if hours > 14.0 { 2.0 } else { 1.0 };
+    let egg_milk = analysis.egg_pct >= 2.0 || analysis.milk_share >= 0.3;
+    let warm_min = course.as_ref().map_or(0.0, |c| c.forecast.curve.windows(2).filter_map(|w| match w { [a, b] if a.dough_c > 8.0 => Some(b.min - a.min), _ => None }).sum());
+    let warm = (egg_milk && warm_min > 240.0).then(|| format!("Egg or milk dough would be out for {} h. Not over 4 h warm: use the fridge, 5 °C or colder. Follow your local food safety authority; it may ask for more.", show(warm_min / 60.0, 1)));
+    let style = analysis.style.id.word();
+    let pace_words = Pace::ALL.iter().filter_map(|p| t.ferment.paces.get(p.word()).map(|w| (p.word().to_owned(), w.gains.clone(), w.loses.clone()))).collect();
+    let ok = form.is_ok() && errors.is_empty();
+    let field = |name: &'static str, label: &'static str, value: f64, unit: &'static str| (name, label, typed(name, value), unit, at(name));
+    let working = course.as_ref().map_or_else(Vec::new, |c| {
+        let b = &c.forecast.body;
+        let row = t.ferment.styles.get(style);
+        vec![
+            ("yeast, as instant".to_owned(), format!("{} %", cerealis_core::measure::show_percent(b.yeast_instant_pct)), "of the flour".to_owned()),
+            ("speed of this formula".to_owned(), format!("× {}", show(if b.bakers_lead { b.factor_bakers } else { b.factor_wild }, 2)), "salt, sugar, fat and water against a lean dough; fitted to the trade's facts".to_owned()),
+            ("ripe when".to_owned(), row.map_or_else(String::new, |r| r.bulk_ratio.map_or_else(|| "one rise".into(), |x| format!("{} times", show(x, 2)))), "its fresh volume at the usual pace; common practice, no source".to_owned()),
+            ("dough hours in all".to_owned(), format!("{} h", show(c.forecast.end.dough_h, 1)), "as if it had stood at 24 °C: ∫ rate(T)/rate(24) dt, cardinal temperature model (Rosso et al. 1993, from memory)".to_owned()),
+            ("range".to_owned(), "80 %".to_owned(), "no log of this kitchen yet: the spread of the trade's own times".to_owned()),
+        ]
+    });
+    let view = PlanPage {
+        chrome, id: q.formula.clone(), name, headline, sub,
+        wide: draw(936, 372, every), narrow: draw(358, 318, if hours > 7.0 { every.max(2.0) * 2.0 } else { 2.0 }),
+        rows: course.as_ref().map_or_else(Vec::new, |c| StepRow::all(&c.steps, &local)),
+        water: water_view.map(|w| WaterView {
+            degrees: show(w.water_c, 0), grams: show_grams(w.tap_water_g), ice: (w.ice_g >= 1.0).then(|| show_grams(w.ice_g)),
+            method: if w.method == Method::Factor { "factor" } else { "heat balance" },
+            other: format!("{} by {}", show(w.other_c, 0), if w.method == Method::Factor { "heat balance" } else { "factor" }),
+            reason: w.reason, findings: w.findings.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
+            working: w.working.iter().map(|s| (s.label.clone(), format!("{} {}", show(s.value, 1), s.unit), [s.formula.clone().unwrap_or_default(), s.source.map(|s| format!("({s})")).unwrap_or_default()].join(" "))).collect(),
+        }).map_err(|e| e.0.into_iter().map(|e| e.message).collect()),
+        errors,
+        fields: vec![field("mix_c", "Dough wanted", ask.mix_c, "°C"), field("flour_c", "Flour", water.flour_c, "°C"), field("room_c", "Room", water.room_c, "°C"), field("tap_c", "Tap", water.tap_c, "°C"), field("mix_min", "Mixing", ask.mix_min, "min")],
+        start: q.get("start").map_or_else(|| local.field(ask.start), str::to_owned), start_errors: at("start"),
+        places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show(if p == Place::Room { water.room_c } else { c }, usize::from(c.fract() != 0.0))))).collect(),
+        bulk: ask.bulk.map(|b| (b.place.word().to_owned(), b.pace.word().to_owned())), proof: (ask.proof.place.word().to_owned(), ask.proof.pace.word().to_owned()),
+        paces: &PACES, pace_words,
+        mixers: t.ferment.mixers.iter().map(|(k, m)| (k.clone(), m.note.clone())).collect(), mixer: water.mixer.clone(), method: q.get("method").unwrap_or_default().to_owned(),
+        oven: course.as_ref().map(|c| (show(c.oven.set_c, 0), format!("{}–{}", show(c.oven.minutes_low, 0), show(c.oven.minutes_high, 0)), show(c.oven.core_c, 0))),
+        warm, working,
+        query: q.p.iter().filter(|(k, _)| *k != "start").map(|(k, v)| (k.clone(), v.clone())).collect(),
+    };
+    (view, ok)
+}
+
+/// Makes the bake from the plan as it stands.
+async fn use_plan(state: Data<State>, Form(form): Form<Query>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let q = form;
+    let formula = formula_kept(&state, &q.formula).await?;
+    let (Asked { ask, .. }, checked) = asked(&q, &formula, &kitchen, &state);
+    let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+    let again = |state: &State| {
+        let (view, _) = plan_page(Chrome::new("Plan", &kitchen, state.clock.now()), &q, &formula, &kitchen, state);
+        page(&view, StatusCode::UNPROCESSABLE_ENTITY)
+    };
+    if checked.is_err() {
+        return again(&state);
+    }
+    match begin_bake(&state, name, formula.clone(), Some(ask)).await {
+        Ok((bake, _)) => Ok(see_other(&format!("/bakeday/{}", bake.id))),
+        Err(Failure::Input(_)) => again(&state),
+        Err(other) => Err(other.into()),
+    }
+}

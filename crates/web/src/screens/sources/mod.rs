@@ -1,0 +1,31 @@
+//! Where the figures come from, and under which licences the program is made.
+
+use actix_web::{
+    HttpResponse,
+    http::StatusCode,
+    web::{self, Data, ServiceConfig, get},
+};
+use askama::Template;
+use cerealis_core::formula::RULES;
+
+use super::{Chrome, kitchen, page};
+use crate::{State, edge::PageFailure};
+
+pub fn routes(app: &mut ServiceConfig) {
+    app.service(web::resource("/sources").route(get().to(sources)));
+}
+
+#[derive(Template)]
+#[template(path = "sources/page.html")]
+struct SourcesPage {
+    chrome: Chrome,
+    rules: Vec<(&'static str, &'static str, &'static str)>,
+    ingredients: Vec<(String, String)>,
+}
+
+async fn sources(state: Data<State>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let rules = RULES.iter().map(|r| (r.id, r.why, r.source)).chain(cerealis_core::reader::RULES.iter().copied()).collect();
+    let ingredients = state.tables.pantry.all().iter().map(|i| (i.name.clone(), i.source.clone())).collect();
+    page(&SourcesPage { chrome: Chrome::new("Sources", &kitchen, state.clock.now()), rules, ingredients }, StatusCode::OK)
+}

@@ -1,0 +1,92 @@
+// Behaviours of the pages: opening, keys, sending while one types. No rule of bread stands here.
+
+const inField = (target) => target instanceof Element && target.closest('input, textarea, select') !== null;
+
+// Single keys act only outside fields and without a modifier.
+const PAGES = { t: '/', f: '/formula', p: '/plan', b: '/bakeday', o: '/oven', g: '/logbook' };
+
+document.addEventListener('alpine:init', () => {
+  /** Keys that lead to pages. */
+  Alpine.data('keys', () => ({
+    init() {
+      this.pressed = (e) => {
+        if (e.ctrlKey || e.metaKey || e.altKey || inField(e.target) || !PAGES[e.key]) return;
+        location.assign(PAGES[e.key]);
+      };
+      document.addEventListener('keydown', this.pressed);
+    },
+    destroy() { document.removeEventListener('keydown', this.pressed); },
+  }));
+
+  /** Light or dark, kept on this device. */
+  Alpine.data('theme', () => ({
+    turn() {
+      const next = document.documentElement.dataset.bsTheme === 'dark' ? 'light' : 'dark';
+      document.documentElement.dataset.bsTheme = next;
+      localStorage.setItem('cerealis-theme', next);
+    },
+  }));
+
+  /** The formula's sheet: figures follow while one types; the fields themselves are never replaced. */
+  Alpine.data('sheet', () => ({
+    typed(event) {
+      if (!(event.target instanceof Element) || event.target.name?.startsWith('scale[')) return;
+      const form = this.$root;
+      this.$ajax(form.action, { method: 'post', targets: form.dataset.targets.split(' '), body: new FormData(form), focus: false });
+    },
+    /** Alt with an arrow moves the line; Enter goes to the next one; 1 and 2 take a remedy of the line. */
+    keys(event) {
+      const line = event.target instanceof Element ? event.target.closest('.line') : null;
+      if (!line) return;
+      const press = (selector) => {
+        const button = line.querySelector(selector);
+        if (button && !button.disabled) { event.preventDefault(); button.click(); }
+      };
+      if (event.altKey && event.key === 'ArrowUp') press('button[value^="up:"]');
+      else if (event.altKey && event.key === 'ArrowDown') press('button[value^="down:"]');
+      else if (event.altKey && (event.key === '1' || event.key === '2')) {
+        const remedies = line.querySelectorAll('[data-remedy]');
+        const chosen = remedies[Number(event.key) - 1];
+        if (chosen) { event.preventDefault(); chosen.click(); }
+      } else if (event.key === 'Enter' && event.target instanceof HTMLInputElement) {
+        event.preventDefault();
+        const next = line.nextElementSibling?.querySelector(`input[name$="[${event.target.name.endsWith('[grams]') ? 'grams' : 'ingredient'}]"]`);
+        if (next) next.focus(); else this.$root.querySelector('button[value="add"]')?.click();
+      }
+    },
+  }));
+
+  /** A form whose answer follows each choice; without script its button does. */
+  Alpine.data('follow', () => ({
+    changed() { this.$root.requestSubmit(); },
+  }));
+
+  /** Bake day: the clock by the server's time, the space bar for the main act. */
+  Alpine.data('bakeday', () => ({
+    init() {
+      const offset = Number(this.$root.dataset.now) - Date.now();
+      const zone = Number(this.$root.dataset.zone) * 60_000;
+      const cells = this.$root.querySelectorAll('.clock i');
+      const show = () => {
+        const text = new Date(Date.now() + offset + zone).toISOString().slice(11, 16).replace(':', '');
+        cells.forEach((cell, i) => { if (cell.textContent !== text[i]) cell.textContent = text[i]; });
+      };
+      show();
+      this.timer = setInterval(show, 1000);
+      this.pressed = (e) => {
+        if (inField(e.target) || e.ctrlKey || e.metaKey || e.altKey) return;
+        const on = document.activeElement;
+        if (e.key === ' ' && (!on || on === document.body || on.id === 'main')) {
+          e.preventDefault();
+          document.querySelector('[data-key="main"]')?.click();
+        } else if (e.key === 'n') document.querySelector('[data-key="n"]')?.click();
+      };
+      document.addEventListener('keydown', this.pressed);
+      navigator.wakeLock?.request('screen').catch(() => {});
+    },
+    destroy() {
+      clearInterval(this.timer);
+      document.removeEventListener('keydown', this.pressed);
+    },
+  }));
+});
