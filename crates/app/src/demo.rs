@@ -52,8 +52,21 @@ fn unreadable(e: &dyn std::fmt::Display) -> StoreError {
 
 fn skerry() -> Kitchen {
     Kitchen {
-        name: "Skerry Light".into(), zone: "Europe/London".into(), locale: "en-GB".into(), altitude_m: 12.0, room_c: 19.5, pantry_c: 14.0, fridge_c: 5.0,
-        proof_box_c: None, oven_light_c: Some(28.0), flour_c: 17.5, tap_c: 11.0, oven_offset_c: Some(-5.0), mixer: "hand".into(), mix_min: 12.0, ..Kitchen::default()
+        name: "Skerry Light".into(),
+        zone: "Europe/London".into(),
+        locale: "en-GB".into(),
+        altitude_m: 12.0,
+        room_c: 19.5,
+        pantry_c: 14.0,
+        fridge_c: 5.0,
+        proof_box_c: None,
+        oven_light_c: Some(28.0),
+        flour_c: 17.5,
+        tap_c: 11.0,
+        oven_offset_c: Some(-5.0),
+        mixer: "hand".into(),
+        mix_min: 12.0,
+        ..Kitchen::default()
     }
 }
 
@@ -86,14 +99,53 @@ pub fn lay_out(db: &Database, t: &Tables, now: Timestamp) -> Result<(), StoreErr
     let [skerry, rolls, plait, tin] = all.as_slice() else { return Ok(()) };
     let day = 1440.0;
     let past = [
-        Past { id: "demo-1", formula: rolls, begun: -6.0 * day - 170.0, bulk: Place::Room, proof: Place::Room, drift: [6.0, -18.0, -12.0, 0.0], dough_c: 26.5, core: 91.0, colour: "golden", rating: 4.0, fault: Some("uneven"), next: "Turn the sheet at eight minutes, the left side runs hot" },
-        Past { id: "demo-2", formula: tin, begun: -4.0 * day + 60.0, bulk: Place::Room, proof: Place::Room, drift: [0.0, 4.0, 2.0, -1.0], dough_c: 25.0, core: 93.0, colour: "golden", rating: 5.0, fault: None, next: "Nothing; same again" },
-        Past { id: "demo-3", formula: plait, begun: -2.0 * day - 200.0, bulk: Place::Room, proof: Place::Room, drift: [12.0, 40.0, 45.0, 2.0], dough_c: 23.0, core: 90.0, colour: "brown", rating: 3.0, fault: Some("tight-crumb"), next: "Warmer water: the dough came out at 23, not 25" },
+        Past {
+            id: "demo-1",
+            formula: skerry,
+            begun: -6.0 * day - 90.0,
+            bulk: Place::OvenLight,
+            proof: Place::Pantry,
+            drift: [6.0, -18.0, -12.0, 0.0],
+            dough_c: 26.5,
+            core: 97.0,
+            colour: "brown",
+            rating: 4.0,
+            fault: Some("uneven"),
+            next: "Turn it at half time, the left side runs hot",
+        },
+        Past {
+            id: "demo-2",
+            formula: tin,
+            begun: -4.0 * day + 60.0,
+            bulk: Place::Room,
+            proof: Place::Room,
+            drift: [0.0, 4.0, 2.0, -1.0],
+            dough_c: 25.0,
+            core: 93.0,
+            colour: "golden",
+            rating: 5.0,
+            fault: None,
+            next: "Nothing; same again",
+        },
+        Past {
+            id: "demo-3",
+            formula: plait,
+            begun: -2.0 * day - 200.0,
+            bulk: Place::Room,
+            proof: Place::Room,
+            drift: [12.0, 40.0, 45.0, 2.0],
+            dough_c: 23.0,
+            core: 90.0,
+            colour: "brown",
+            rating: 3.0,
+            fault: Some("tight-crumb"),
+            next: "Warmer water: the dough came out at 23, not 25",
+        },
     ];
     for p in &past {
         p.write(&mut c, &k, now, t)?;
     }
-    running(&mut c, skerry, &k, now, t)
+    running(&mut c, rolls, &k, now, t)
 }
 
 struct Past<'a> {
@@ -115,7 +167,14 @@ struct Past<'a> {
 fn begin(c: &mut SqliteConnection, id: &str, f: &Formula, ask: &PlanAsk, k: &Kitchen, t: &Tables) -> Result<Plan, StoreError> {
     let plan = Plan::make(f, ask, k, t).map_err(|e| unreadable(&e))?;
     let style = f.analyse(&t.pantry, &t.styles).style.id.word().to_owned();
-    let bake = bakes::Kept { id: id.into(), name: f.name.clone().unwrap_or_default(), style, formula: f.body(), plan: plan.clone(), made: later(ask.start, -20.0) };
+    let bake = bakes::Kept {
+        id: id.into(),
+        name: f.name.clone().unwrap_or_default(),
+        style,
+        formula: f.body(),
+        plan: plan.clone(),
+        made: later(ask.start, -20.0),
+    };
     bakes::begin(c, &bake)?;
     Ok(plan)
 }
@@ -150,7 +209,10 @@ impl Past<'_> {
         let mixed_at = later(later(start, ask.mix_min), mixed);
         let mut log = Log { c, id: self.id, now };
         log.act(mixed_at, "mixed", None)?;
-        log.add(later(mixed_at, 2.0), EventBody { kind: "temperature".into(), value: Some(self.dough_c), stage: Some("dough".into()), ..EventBody::default() })?;
+        log.add(
+            later(mixed_at, 2.0),
+            EventBody { kind: "temperature".into(), value: Some(self.dough_c), stage: Some("dough".into()), ..EventBody::default() },
+        )?;
         log.act(when(StepKind::Shape, shaped), "shaped", None)?;
         log.act(when(StepKind::OvenOn, loaded), "oven-on", Some(plan.oven.set_c))?;
         log.act(when(StepKind::Load, loaded), "loaded", Some(plan.oven.set_c))?;
@@ -161,27 +223,33 @@ impl Past<'_> {
         log.act(when(StepKind::Ready, loaded + 10.0), "sliced", None)?;
         log.act(when(StepKind::Ready, loaded + 40.0), "rating", Some(self.rating))?;
         if let Some(fault) = self.fault {
-            log.add(when(StepKind::Ready, loaded + 41.0), EventBody { kind: "fault".into(), what: Some(fault.into()), ..EventBody::default() })?;
+            log.add(
+                when(StepKind::Ready, loaded + 41.0),
+                EventBody { kind: "fault".into(), what: Some(fault.into()), ..EventBody::default() },
+            )?;
         }
-        log.add(when(StepKind::Ready, loaded + 42.0), EventBody { kind: "note".into(), what: Some("next-time".into()), note: Some(self.next.into()), ..EventBody::default() })
+        log.add(
+            when(StepKind::Ready, loaded + 42.0),
+            EventBody { kind: "note".into(), what: Some("next-time".into()), note: Some(self.next.into()), ..EventBody::default() },
+        )
     }
 }
 
-/// The loaf that is rising: mixed an hour and a half ago, folded twice, for the boat in the morning.
+/// The rolls that are rising: mixed an hour and a half ago, for the evening watch.
 fn running(c: &mut SqliteConnection, f: &Formula, k: &Kitchen, now: Timestamp, t: &Tables) -> Result<(), StoreError> {
     let start = cerealis_core::plan::round_up(later(now, -110.0), 5);
-    let usual = PlanAsk::usual(f, k, start, t);
-    let pantry = RisePlan { place: Place::Pantry, place_c: k.pantry_c, ..usual.proof };
-    let ask = PlanAsk { proof: pantry, ..usual };
+    let ask = PlanAsk::usual(f, k, start, t);
     begin(c, "demo-4", f, &ask, k, t)?;
-    let mixed = later(start, 20.0);
+    let mixed = later(start, ask.mix_min + 4.0);
     let mut log = Log { c, id: "demo-4", now };
     for (i, line) in f.lines.iter().enumerate() {
-        let body = EventBody { kind: "weighed".into(), value: Some(line.grams.likely), line: u32::try_from(i).ok(), ..EventBody::default() };
+        let body =
+            EventBody { kind: "weighed".into(), value: Some(line.grams.likely), line: u32::try_from(i).ok(), ..EventBody::default() };
         log.add(later(start, f64::from(u32::try_from(i).unwrap_or(0))), body)?;
     }
     log.act(mixed, "mixed", None)?;
-    log.add(later(mixed, 1.0), EventBody { kind: "temperature".into(), value: Some(24.5), stage: Some("dough".into()), ..EventBody::default() })?;
-    log.act(later(mixed, 31.0), "fold", None)?;
-    log.act(later(mixed, 62.0), "fold", None)
+    log.add(
+        later(mixed, 1.0),
+        EventBody { kind: "temperature".into(), value: Some(25.5), stage: Some("dough".into()), ..EventBody::default() },
+    )
 }

@@ -128,7 +128,9 @@ async fn serve(common: &Common, state: State) -> Result<(), Ending> {
     let wrong = || Ending::Usage(format!("“{}” is no address to listen on, for example 127.0.0.1:8080.", common.listen));
     let addresses: Vec<SocketAddr> = common.listen.to_socket_addrs().map_err(|_| wrong())?.collect();
     if addresses.iter().any(|a| !a.ip().is_loopback()) {
-        return Err(Ending::Usage("Cerealis listens on this machine only (127.0.0.1): it has no entrance yet that would keep others out.".into()));
+        return Err(Ending::Usage(
+            "Cerealis listens on this machine only (127.0.0.1): it has no entrance yet that would keep others out.".into(),
+        ));
     }
     let server = HttpServer::new(move || app(state.clone()))
         .workers(2)

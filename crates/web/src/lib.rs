@@ -33,7 +33,9 @@ pub struct State {
 }
 
 /// The whole application: routes, limits, headers, logs.
-pub fn app(state: State) -> App<impl ServiceFactory<ServiceRequest, Config = (), Response = ServiceResponse<impl MessageBody>, Error = Error, InitError = ()>> {
+pub fn app(
+    state: State,
+) -> App<impl ServiceFactory<ServiceRequest, Config = (), Response = ServiceResponse<impl MessageBody>, Error = Error, InitError = ()>> {
     let guard = web::Data::new(state.guard.clone());
     App::new()
         .app_data(web::Data::new(state))

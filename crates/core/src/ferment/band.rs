@@ -40,8 +40,15 @@ impl Forecast {
                 let start = rows.first().map_or(0.0, |r| r.dough_h);
                 let at = |factor: f64| ripeness_at(&rows, start + (row.dough_h - start) * factor);
                 BandRow {
-                    min: row.min, stage: row.stage, rise, slow: at((-Z * sigma).exp()), likely: row.ripeness, fast: at((Z * sigma).exp()),
-                    volume_ratio: row.volume_ratio, dough_c: row.dough_c, dough_h: row.dough_h,
+                    min: row.min,
+                    stage: row.stage,
+                    rise,
+                    slow: at((-Z * sigma).exp()),
+                    likely: row.ripeness,
+                    fast: at((Z * sigma).exp()),
+                    volume_ratio: row.volume_ratio,
+                    dough_c: row.dough_c,
+                    dough_h: row.dough_h,
                 }
             })
             .collect()
@@ -56,7 +63,8 @@ impl Forecast {
             let (before, after) = (i.checked_sub(1).and_then(|j| self.curve.get(j)), self.curve.get(i + 1));
             // A stage's first and last row, and rows of one moment: before and after an act.
             row.is_none_or(|r| {
-                before.is_none_or(|b| b.stage != r.stage || (r.min - b.min).abs() < 1e-9) || after.is_none_or(|a| a.stage != r.stage || (a.min - r.min).abs() < 1e-9)
+                before.is_none_or(|b| b.stage != r.stage || (r.min - b.min).abs() < 1e-9)
+                    || after.is_none_or(|a| a.stage != r.stage || (a.min - r.min).abs() < 1e-9)
             })
         };
         let starts = |stage: usize| self.stage_starts.get(stage).copied().unwrap_or(0.0);
@@ -78,7 +86,9 @@ impl Forecast {
 fn ripeness_at(rows: &[&Row], theta: f64) -> f64 {
     let after = rows.partition_point(|r| r.dough_h < theta);
     match (after.checked_sub(1).and_then(|i| rows.get(i)), rows.get(after)) {
-        (Some(a), Some(b)) if b.dough_h > a.dough_h => a.ripeness + (b.ripeness - a.ripeness) * (theta - a.dough_h) / (b.dough_h - a.dough_h),
+        (Some(a), Some(b)) if b.dough_h > a.dough_h => {
+            a.ripeness + (b.ripeness - a.ripeness) * (theta - a.dough_h) / (b.dough_h - a.dough_h)
+        }
         (Some(a), None) => {
             let before = rows.iter().rev().find(|r| r.dough_h < a.dough_h - 1e-6);
             before.map_or(a.ripeness, |b| a.ripeness + (a.ripeness - b.ripeness) / (a.dough_h - b.dough_h) * (theta - a.dough_h))

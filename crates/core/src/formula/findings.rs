@@ -471,18 +471,14 @@ fn sugar_slows(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
     if a.sugar_pct.likely < 8.0 || tolerant || a.yeast_instant_pct.likely <= 0.0 {
         return Vec::new();
     }
-    let factor =
-        crate::ferment::osmotic_factor(a.salt_pct.likely, a.sugar_pct.likely, a.effective_hydration_pct.likely, &tables.ferment.numbers);
-    let Some(longer) = factor.filter(|f| *f > 0.05 && *f < 1.0).map(|f| to_nearest(100.0 * (1.0 / f - 1.0), 10.0)) else {
-        return Vec::new();
-    };
+    let n = &tables.ferment.numbers;
+    let factor = crate::ferment::osmotic_factor(a.salt_pct.likely, a.sugar_pct.likely, a.effective_hydration_pct.likely, n).unwrap_or(1.0);
+    let longer = to_nearest(100.0 * (1.0 / factor.max(0.05) - 1.0), 10.0);
+    let size =
+        if longer >= 10.0 { format!("allow about {} % longer", show(longer, 0)) } else { "a little only, with so much water".to_owned() };
     one(
         if a.sugar_pct.likely > 15.0 { Caution } else { Note },
-        format!(
-            "{} % sugar slows the yeast: allow about {} % longer. The times on the plan count it in.",
-            show_percent(a.sugar_pct.likely),
-            show(longer, 0)
-        ),
+        format!("{} % sugar slows the yeast: {size}. The times on the plan count it in.", show_percent(a.sugar_pct.likely)),
         main_line(a, |l| l.ingredient.family == Family::Sugar).map(|l| l.0),
         Vec::new(),
     )

@@ -782,7 +782,7 @@ impl Context<'_> {
             ));
             return Some(risen.spanning(Band::exact(ml.likely * 1.12)));
         }
-        if ml.likely < 30.0 || unit.id.starts_with("tsp") {
+        if ml.likely < 30.0 || unit.id.starts_with("tsp") || unit.id.starts_with("tbsp") {
             let teaspoon = i
                 .piece("teaspoon")
                 .map_or_else(|| Band::within(5.0 * per_ml(cup), 0.15), |t| if t.is_exact() { Band::within(t.likely, 0.15) } else { t });

@@ -125,6 +125,8 @@ pub struct WaterAnswer {
     pub water_c: f64,
     /// The other method's answer.
     pub other_c: f64,
+    /// What is warmed: water, or the milk of a dough without any.
+    pub liquid: String,
     pub water_g: f64,
     pub tap_water_g: f64,
     pub ice_g: f64,
@@ -182,10 +184,14 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
         }
         errors.range(here.at("c"), *c, -30.0, 60.0, "This temperature must be between -30 and 60 °C.");
     }
-    let is_water = |l: &crate::formula::Line| l.ingredient.id == "water" && l.in_dough() && !l.is_prefermented();
+    let plain = |l: &crate::formula::Line| l.in_dough() && !l.is_prefermented();
+    let has_water = a.formula.lines.iter().any(|l| l.ingredient.id == "water" && plain(l));
+    // A dough mixed with milk alone: the milk is what can be warmed or cooled.
+    let is_water =
+        |l: &crate::formula::Line| plain(l) && if has_water { l.ingredient.id == "water" } else { l.ingredient.family == Family::Liquid };
     let water_g: f64 = a.formula.lines.iter().filter(|l| is_water(l)).map(|l| l.grams.likely).sum();
     if water_g <= 0.0 {
-        errors.add(root.at("formula"), "There is no water in this formula whose warmth could be chosen.");
+        errors.add(root.at("formula"), "There is no water or milk in this formula whose warmth could be chosen.");
     }
     let friction_k = friction(&ask.mixer, ask.mix_min, Grams::new(a.dough_g.likely.min(100_000.0)).unwrap_or(Grams::constant(1000.0)), k)
         .map_or(0.0, Kelvins::get);
@@ -233,7 +239,11 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
     }
     let preferment = (preferment_g > 0.0).then(|| within(ask.preferment_c.unwrap_or(ask.room_c)));
     let factor = factor_method(target, within(ask.flour_c), within(ask.room_c), preferment, rub);
-    let water = Grams::new(water_g.min(100_000.0)).unwrap_or(Grams::constant(1.0));
+    let main = a.formula.lines.iter().filter(|l| is_water(l)).max_by(|x, y| x.grams.likely.total_cmp(&y.grams.likely));
+    let liquid = main.map_or_else(|| "Water".to_owned(), |l| l.ingredient.name.clone());
+    // Milk counts as the water that would hold as much heat.
+    let as_water = main.map_or(1.0, |l| heat_of(&l.ingredient, k) / k.numbers.c_water);
+    let water = Grams::new((water_g * as_water).min(100_000.0)).unwrap_or(Grams::constant(1.0));
     let balance = heat_balance(target, water, &parts, rub, &k.numbers).unwrap_or(factor);
     let lean = (60.0..=70.0).contains(&a.effective_hydration_pct.likely) && a.fat_pct.likely < 5.0 && a.sugar_pct.likely < 5.0;
     let mild = [ask.flour_c, ask.room_c].iter().all(|c| (15.0..=28.0).contains(c));
@@ -263,6 +273,7 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
         method,
         water_c,
         other_c,
+        liquid,
         water_g,
         tap_water_g: water_g - ice_g,
         ice_g,

@@ -75,24 +75,31 @@ fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, now: Timestamp, t: &Table
     let formula = FormulaDraft::from(bake.formula.clone()).check(&t.pantry)?;
     let state = BakeState::of(log, &bake.plan, &formula, kitchen, now, t)?;
     let local = Local::of(kitchen);
-    let events: Vec<Value> = log.iter().map(|e| {
-        let mut event = serde_json::to_value(&e.event.body).unwrap_or_default();
-        if let Some(object) = event.as_object_mut() {
-            object.insert("seq".into(), json!(e.seq));
-            object.insert("at".into(), json!(local.rfc3339(e.event.at)));
-        }
-        event
-    }).collect();
-    Ok(json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local) }))
+    let events: Vec<Value> = log
+        .iter()
+        .map(|e| {
+            let mut event = serde_json::to_value(&e.event.body).unwrap_or_default();
+            if let Some(object) = event.as_object_mut() {
+                object.insert("seq".into(), json!(e.seq));
+                object.insert("at".into(), json!(local.rfc3339(e.event.at)));
+            }
+            event
+        })
+        .collect();
+    Ok(
+        json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local) }),
+    )
 }
 
 /// The state as the API writes it.
 #[must_use]
 pub fn state_answer(s: &BakeState, local: &Local) -> Value {
     let at = |t: Timestamp| local.rfc3339(t);
-    let step = |p: &cerealis_core::plan::PlanStep| json!({
-        "kind": p.kind, "start": at(p.start), "end": at(p.end), "hands_on_min": p.hands_on_min, "place": p.place, "sign": p.sign, "instruction": p.instruction,
-    });
+    let step = |p: &cerealis_core::plan::PlanStep| {
+        json!({
+            "kind": p.kind, "start": at(p.start), "end": at(p.end), "hands_on_min": p.hands_on_min, "place": p.place, "sign": p.sign, "instruction": p.instruction,
+        })
+    };
     json!({
         "seq": s.seq, "stage": s.stage, "dough_h": s.dough.map(|d| d.dough_h), "dough_c": s.dough.map(|d| d.dough_c), "ripeness": s.dough.map(|d| d.ripeness),
         "ready_at": at(s.course.ready_at), "ready_low": s.course.ready_low.map(at), "ready_high": s.course.ready_high.map(at), "late_min": s.late_min,
@@ -103,7 +110,8 @@ pub fn state_answer(s: &BakeState, local: &Local) -> Value {
 
 pub async fn get(state: Data<State>, id: Path<String>) -> Result<Json<Value>, Failure> {
     let id = id.into_inner();
-    let (bake, log, kitchen) = on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
+    let (bake, log, kitchen) =
+        on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
     Ok(Json(wire(&bake, &log, &kitchen, state.clock.now(), &state.tables)?))
 }
 
@@ -122,7 +130,12 @@ pub async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<Json<Valu
     let root = Pointer::root();
     let mut errors = cerealis_core::input::Errors::default();
     let mut instant = |name: &str, text: Option<String>| {
-        text.and_then(|t| errors.keep(root.at(name), t.parse::<Timestamp>().map_err(|_| format!("“{t}” is no moment with its offset, for example 2026-11-06T00:00:00+00:00."))))
+        text.and_then(|t| {
+            errors.keep(
+                root.at(name),
+                t.parse::<Timestamp>().map_err(|_| format!("“{t}” is no moment with its offset, for example 2026-11-06T00:00:00+00:00.")),
+            )
+        })
     };
     let (from, to) = (instant("from", query.from), instant("to", query.to));
     let page = query.page.unwrap_or(1);
@@ -139,7 +152,8 @@ pub async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<Json<Valu
             rows.push((bake, log));
         }
         Ok((rows, total, cerealis_store::kitchen::get(db)?))
-    }).await?;
+    })
+    .await?;
     let (local, now) = (Local::of(&kitchen), state.clock.now());
     let row = |(bake, log): &(Kept, Vec<Event>)| {
         let formula = FormulaDraft::from(bake.formula.clone()).check(&state.tables.pantry).ok();
@@ -154,7 +168,12 @@ pub async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<Json<Valu
     Ok(Json(json!({ "bakes": rows.iter().map(row).collect::<Vec<_>>(), "total": total })))
 }
 
-pub async fn append(state: Data<State>, id: Path<String>, request: HttpRequest, Sent(body): Sent<EventBody>) -> Result<HttpResponse, Failure> {
+pub async fn append(
+    state: Data<State>,
+    id: Path<String>,
+    request: HttpRequest,
+    Sent(body): Sent<EventBody>,
+) -> Result<HttpResponse, Failure> {
     let id = id.into_inner();
     let key = request.headers().get("Idempotency-Key").and_then(|v| v.to_str().ok()).map(str::to_owned);
     if key.as_ref().is_some_and(|k| k.is_empty() || k.len() > 200) {
@@ -162,15 +181,21 @@ pub async fn append(state: Data<State>, id: Path<String>, request: HttpRequest, 
     }
     let now = state.clock.now();
     if body.at.is_none() {
-        return Err(InputErrors::one(Pointer::root().at("at"), "Say when it happened, with the offset, for example 2026-11-06T18:31:00+00:00.").into());
+        return Err(InputErrors::one(
+            Pointer::root().at("at"),
+            "Say when it happened, with the offset, for example 2026-11-06T18:31:00+00:00.",
+        )
+        .into());
     }
     let event = body.check(now)?;
     let (seq, bake, log, kitchen) = on_disk(&state.db, move |db| {
         let seq = bakes::append(db, &id, &event, key.as_deref())?;
         Ok((seq, bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))
-    }).await?;
+    })
+    .await?;
     // The event is kept whatever follows; a course that cannot be worked out is told as such.
     let formula = FormulaDraft::from(bake.formula.clone()).check(&state.tables.pantry)?;
-    let stands = BakeState::of(&log, &bake.plan, &formula, &kitchen, now, &state.tables).ok().map(|s| state_answer(&s, &Local::of(&kitchen)));
+    let stands =
+        BakeState::of(&log, &bake.plan, &formula, &kitchen, now, &state.tables).ok().map(|s| state_answer(&s, &Local::of(&kitchen)));
     Ok(HttpResponse::Created().json(json!({ "seq": seq, "state": stands })))
 }

@@ -64,10 +64,19 @@ pub struct Body {
 
 impl DoughBody {
     fn dough(self) -> Dough {
-        let leaven = self.leaven.map(|l| (l.flour_pct, Some(LeavenState { y: l.y, b: l.b, acid: l.acid, age: l.age, cold_days: l.cold_days })));
+        let leaven =
+            self.leaven.map(|l| (l.flour_pct, Some(LeavenState { y: l.y, b: l.b, acid: l.acid, age: l.age, cold_days: l.cold_days })));
         Dough {
-            flour: self.flour.into_iter().collect(), water_pct: self.water_pct, salt_pct: self.salt_pct, sugar_pct: self.sugar_pct, fat_pct: self.fat_pct,
-            solids_pct: self.solids_pct, yeast: self.yeast, leaven, preferment_yeast_pct: self.preferment_yeast_pct, spice_factor: self.inhibitor.unwrap_or(1.0),
+            flour: self.flour.into_iter().collect(),
+            water_pct: self.water_pct,
+            salt_pct: self.salt_pct,
+            sugar_pct: self.sugar_pct,
+            fat_pct: self.fat_pct,
+            solids_pct: self.solids_pct,
+            yeast: self.yeast,
+            leaven,
+            preferment_yeast_pct: self.preferment_yeast_pct,
+            spice_factor: self.inhibitor.unwrap_or(1.0),
         }
     }
 }
@@ -91,26 +100,45 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         (None, None, _) => return Err(InputErrors::one(root.at("formula"), "Send a formula, or a dough with its style.").into()),
     };
     if let Some(i) = body.stages.iter().position(|s| s.kind == RiseKind::Leaven) {
-        return Err(InputErrors::one(root.at("stages").at(i).at("kind"), "A dough rises in bulk and in proof; a leaven has a call of its own.").into());
+        return Err(InputErrors::one(
+            root.at("stages").at(i).at("kind"),
+            "A dough rises in bulk and in proof; a leaven has a call of its own.",
+        )
+        .into());
     }
     let mut stages = body.stages;
-    let given: Vec<_> = stages.iter().map(|s| (s.mass_g.is_some(), s.vessel.is_some(), s.cover.is_some(), s.air.is_some(), s.pace.is_some() || s.target_ratio.is_some())).collect();
+    let given: Vec<_> = stages
+        .iter()
+        .map(|s| (s.mass_g.is_some(), s.vessel.is_some(), s.cover.is_some(), s.air.is_some(), s.pace.is_some() || s.target_ratio.is_some()))
+        .collect();
     for stage in &mut stages {
         stage.mass_g = stage.mass_g.or(Some(if stage.kind == RiseKind::Bulk { masses.0 } else { masses.1 }));
     }
-    let rise = Rise { style: style.clone(), dough, start_c: body.start_c, stages, rate: body.rate.unwrap_or(1.0), log_sigma: body.log_sigma };
+    let rise =
+        Rise { style: style.clone(), dough, start_c: body.start_c, stages, rate: body.rate.unwrap_or(1.0), log_sigma: body.log_sigma };
     let rise = rise.assume(masses.0, &t.ferment)?;
     let forecast = simulate(&rise, &t.ferment)?;
     let mut assumed = Map::new();
-    let stages_assumed: Vec<Value> = rise.stages.iter().zip(given).map(|(s, (mass, vessel, cover, air, pace))| {
-        let mut m = Map::new();
-        for (name, was, value) in [("mass_g", mass, json!(s.mass_g)), ("vessel", vessel, json!(s.vessel)), ("cover", cover, json!(s.cover)), ("air", air, json!(s.air)), ("pace", pace, json!("usual"))] {
-            if !was {
-                m.insert(name.into(), value);
+    let stages_assumed: Vec<Value> = rise
+        .stages
+        .iter()
+        .zip(given)
+        .map(|(s, (mass, vessel, cover, air, pace))| {
+            let mut m = Map::new();
+            for (name, was, value) in [
+                ("mass_g", mass, json!(s.mass_g)),
+                ("vessel", vessel, json!(s.vessel)),
+                ("cover", cover, json!(s.cover)),
+                ("air", air, json!(s.air)),
+                ("pace", pace, json!("usual")),
+            ] {
+                if !was {
+                    m.insert(name.into(), value);
+                }
             }
-        }
-        Value::Object(m)
-    }).collect();
+            Value::Object(m)
+        })
+        .collect();
     assumed.insert("stages".into(), json!(stages_assumed));
     if body.rate.is_none() {
         assumed.insert("rate".into(), json!(1.0));
@@ -125,36 +153,76 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
 fn steps(rise: &Rise, f: &Forecast) -> Vec<Working> {
     vec![
         Working::given("yeast, as instant", f.body.yeast_instant_pct, "%"),
-        Working::given("salt and sugar in the water", f.body.osmolality, "osmol/kg").by("(2 × salt / 58.44 + sugar / 171) / (water / 1000)"),
-        Working::given("speed of this formula", f.body.factor_bakers, "×").by("osmotic × stiffness / fat").from("fitted to the trade's facts"),
+        Working::given("salt and sugar in the water", f.body.osmolality, "osmol/kg")
+            .by("(2 × salt / 58.44 + sugar / 171) / (water / 1000)"),
+        Working::given("speed of this formula", f.body.factor_bakers, "×")
+            .by("osmotic × stiffness / fat")
+            .from("fitted to the trade's facts"),
         Working::given("dough when mixed", rise.start_c, "°C"),
-        Working::given("dough at the end", f.end.dough_c, "°C").by("Newton's cooling, place by place").from("engineering estimate, ±35 % of the time constant"),
-        Working::given("dough time", f.end.dough_h, "h at 24 °C").by("∫ rate(T) / rate(24 °C) dt").from("cardinal temperature model, Rosso et al. 1993, from memory"),
+        Working::given("dough at the end", f.end.dough_c, "°C")
+            .by("Newton's cooling, place by place")
+            .from("engineering estimate, ±35 % of the time constant"),
+        Working::given("dough time", f.end.dough_h, "h at 24 °C")
+            .by("∫ rate(T) / rate(24 °C) dt")
+            .from("cardinal temperature model, Rosso et al. 1993, from memory"),
     ]
 }
 
 fn find(rise: &Rise, f: &Forecast) -> Vec<Finding> {
     let note = |id: &'static str, severity: Severity, message: String, why: &'static str| Finding {
-        id, severity, message, why, source: "docs/science.md", line: None, step: None, source_line: None, remedies: Vec::new(),
+        id,
+        severity,
+        message,
+        why,
+        source: "docs/science.md",
+        line: None,
+        step: None,
+        source_line: None,
+        remedies: Vec::new(),
     };
     let mut found = Vec::new();
     if f.events.iter().any(|e| e.kind == cerealis_core::ferment::EventKind::NotRipe) {
-        found.push(note("not-ripe", Severity::Caution, "Not ripe within 7 days: it may not get there. Warmer, or more yeast.".into(), "Yeast hardly works in the cold."));
+        found.push(note(
+            "not-ripe",
+            Severity::Caution,
+            "Not ripe within 7 days: it may not get there. Warmer, or more yeast.".into(),
+            "Yeast hardly works in the cold.",
+        ));
     }
     for s in &rise.stages {
         if s.place_c > 45.0 {
-            found.push(note("place-hot", Severity::Stop, format!("Yeast dies at {} °C.", show(s.place_c, 0)), "Above 45 °C yeast dies in minutes."));
+            found.push(note(
+                "place-hot",
+                Severity::Stop,
+                format!("Yeast dies at {} °C.", show(s.place_c, 0)),
+                "Above 45 °C yeast dies in minutes.",
+            ));
         }
     }
     if rise.start_c > 30.0 {
         let severity = if rise.start_c > 38.0 { Severity::Stop } else { Severity::Caution };
-        found.push(note("dough-warm", severity, "Warm doughs race and turn sour. Aim for 25 °C.".into(), "Yeast and bacteria run ahead of the gluten."));
+        found.push(note(
+            "dough-warm",
+            severity,
+            "Warm doughs race and turn sour. Aim for 25 °C.".into(),
+            "Yeast and bacteria run ahead of the gluten.",
+        ));
     }
     if f.body.osmolality > 3.5 {
-        found.push(note("dough-dense-syrup", Severity::Caution, "So little water for this sugar and salt: it may hardly rise.".into(), "Sugar and salt bind the water the yeast needs."));
+        found.push(note(
+            "dough-dense-syrup",
+            Severity::Caution,
+            "So little water for this sugar and salt: it may hardly rise.".into(),
+            "Sugar and salt bind the water the yeast needs.",
+        ));
     }
     if !f.skipped_acts.is_empty() {
-        found.push(note("act-after-ripe", Severity::Caution, "Some folds would come after it is ripe: they are left out.".into(), "A ripe dough is shaped, not folded."));
+        found.push(note(
+            "act-after-ripe",
+            Severity::Caution,
+            "Some folds would come after it is ripe: they are left out.".into(),
+            "A ripe dough is shaped, not folded.",
+        ));
     }
     found
 }

@@ -42,16 +42,30 @@ fn wire(a: &Analysis<'_>) -> Value {
     let usual = |r: (f64, f64)| json!([r.0, r.1]);
     let mut ranges = Map::new();
     for (name, band) in [
-        ("hydration_pct", a.hydration_pct), ("effective_hydration_pct", a.effective_hydration_pct), ("salt_pct", a.salt_pct), ("sugar_pct", a.sugar_pct),
-        ("fat_pct", a.fat_pct), ("yeast_instant_pct", a.yeast_instant_pct), ("leaven_flour_pct", a.leaven_flour_pct), ("fat_added_pct", a.fat_added_pct),
+        ("hydration_pct", a.hydration_pct),
+        ("effective_hydration_pct", a.effective_hydration_pct),
+        ("salt_pct", a.salt_pct),
+        ("sugar_pct", a.sugar_pct),
+        ("fat_pct", a.fat_pct),
+        ("yeast_instant_pct", a.yeast_instant_pct),
+        ("leaven_flour_pct", a.leaven_flour_pct),
+        ("fat_added_pct", a.fat_added_pct),
     ] {
         if !Band::is_exact(band) {
             ranges.insert(name.to_owned(), json!([band.low, band.high]));
         }
     }
-    let lines: Vec<Value> = a.formula.lines.iter().zip(&a.line_pct).map(|(l, pct)| json!({
-        "ingredient": l.ingredient.id, "name": l.ingredient.name, "stage": l.stage, "pct": pct, "grams": l.grams.likely,
-    })).collect();
+    let lines: Vec<Value> = a
+        .formula
+        .lines
+        .iter()
+        .zip(&a.line_pct)
+        .map(|(l, pct)| {
+            json!({
+                "ingredient": l.ingredient.id, "name": l.ingredient.name, "stage": l.stage, "pct": pct, "grams": l.grams.likely,
+            })
+        })
+        .collect();
     let mut answer = json!({
         "flour_g": a.flour_g.likely, "dough_g": a.dough_g.likely, "hydration_pct": a.hydration_pct.likely, "effective_hydration_pct": a.effective_hydration_pct.likely,
         "salt_pct": a.salt_pct.likely, "sugar_pct": a.sugar_pct.likely, "fat_pct": a.fat_pct.likely, "yeast_instant_pct": a.yeast_instant_pct.likely,
@@ -70,7 +84,10 @@ fn wire(a: &Analysis<'_>) -> Value {
         }
         if let Some(p) = &a.formula.pieces {
             let each = p.piece_g.unwrap_or_else(|| a.dough_g.likely / f64::from(p.count));
-            object.insert("pieces".into(), json!({ "count": p.count, "piece_g": each, "left_over_g": left_over(a.dough_g.likely, p.count, each) }));
+            object.insert(
+                "pieces".into(),
+                json!({ "count": p.count, "piece_g": each, "left_over_g": left_over(a.dough_g.likely, p.count, each) }),
+            );
         }
     }
     answer

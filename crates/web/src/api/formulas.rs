@@ -47,7 +47,9 @@ async fn keep_sent(state: &State, id: String, body: FormulaBody) -> Result<i32, 
 pub async fn save(state: Data<State>, Sent(body): Sent<Body>) -> Result<HttpResponse, Failure> {
     let id = Uuid::now_v7().to_string();
     let version = keep_sent(&state, id.clone(), body.formula).await?;
-    Ok(HttpResponse::Created().insert_header((header::LOCATION, format!("/api/v1/formulas/{id}"))).json(json!({ "id": id, "version": version })))
+    Ok(HttpResponse::Created()
+        .insert_header((header::LOCATION, format!("/api/v1/formulas/{id}")))
+        .json(json!({ "id": id, "version": version })))
 }
 
 pub async fn update(state: Data<State>, id: Path<String>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {

@@ -41,8 +41,18 @@ fn text() -> Value {
 #[must_use]
 pub fn finding_ids() -> Vec<&'static str> {
     let models = [
-        "oven-too-cool", "crust-ahead-of-core", "very-dark", "too-wide-for-oven", "frozen-dough", "lid-never-off", "paper-limit", "not-ripe", "place-hot", "dough-warm",
-        "dough-dense-syrup", "act-after-ripe",
+        "oven-too-cool",
+        "crust-ahead-of-core",
+        "very-dark",
+        "too-wide-for-oven",
+        "frozen-dough",
+        "lid-never-off",
+        "paper-limit",
+        "not-ripe",
+        "place-hot",
+        "dough-warm",
+        "dough-dense-syrup",
+        "act-after-ripe",
     ];
     let mut ids: Vec<&str> = RULES.iter().map(|r| r.id).chain(reader::RULES.iter().map(|r| r.0)).chain(models).collect();
     ids.sort_unstable();
@@ -54,19 +64,38 @@ fn formula_schema() -> Value {
     let stages = Stage::ALL.map(Stage::word);
     let line = object(
         &[("ingredient", text()), ("grams", json!({ "type": "number", "exclusiveMinimum": 0, "maximum": 100_000 }))],
-        &[("grams_low", any_number("what it may be, at least")), ("grams_high", any_number("what it may be, at most")), ("stage", one_of(&stages)), ("source", text())],
+        &[
+            ("grams_low", any_number("what it may be, at least")),
+            ("grams_high", any_number("what it may be, at most")),
+            ("stage", one_of(&stages)),
+            ("source", text()),
+        ],
     );
     let pieces = object(
         &[("count", json!({ "type": "number", "minimum": 1, "maximum": 500 }))],
-        &[("piece_g", number(1.0, 20_000.0, "g")), ("shape", one_of(&Shape::words())), ("vessel", one_of(&Vessel::words())), ("lid", json!({ "type": "boolean" }))],
+        &[
+            ("piece_g", number(1.0, 20_000.0, "g")),
+            ("shape", one_of(&Shape::words())),
+            ("vessel", one_of(&Vessel::words())),
+            ("lid", json!({ "type": "boolean" })),
+        ],
     );
-    let oven = object(&[], &[("set_c", number(100.0, 300.0, "°C")), ("minutes_low", number(1.0, 600.0, "min")), ("minutes_high", number(1.0, 600.0, "min"))]);
+    let oven = object(
+        &[],
+        &[("set_c", number(100.0, 300.0, "°C")), ("minutes_low", number(1.0, 600.0, "min")), ("minutes_high", number(1.0, 600.0, "min"))],
+    );
     let styles = StyleId::ALL.map(StyleId::word);
     object(
         &[("lines", json!({ "type": "array", "items": line, "maxItems": 200 }))],
         &[
-            ("name", text()), ("style", one_of(&styles)), ("yeast_kind", one_of(&["instant", "osmotolerant", "active-dry", "fresh"])), ("gluten_free", json!({ "type": "boolean" })),
-            ("accepted", list(text())), ("pieces", pieces), ("oven", oven), ("text", text()),
+            ("name", text()),
+            ("style", one_of(&styles)),
+            ("yeast_kind", one_of(&["instant", "osmotolerant", "active-dry", "fresh"])),
+            ("gluten_free", json!({ "type": "boolean" })),
+            ("accepted", list(text())),
+            ("pieces", pieces),
+            ("oven", oven),
+            ("text", text()),
         ],
     )
 }
@@ -74,31 +103,70 @@ fn formula_schema() -> Value {
 fn schemas() -> Value {
     let remedy = json!({ "type": "object", "properties": { "label": text(), "patch": list(json!({ "type": "object" })), "accept": { "type": "boolean" } }, "required": ["label"] });
     let finding = object(
-        &[("id", one_of(&finding_ids())), ("severity", one_of(&["note", "caution", "stop"])), ("message", text()), ("why", text()), ("remedies", list(remedy))],
+        &[
+            ("id", one_of(&finding_ids())),
+            ("severity", one_of(&["note", "caution", "stop"])),
+            ("message", text()),
+            ("why", text()),
+            ("remedies", list(remedy)),
+        ],
         &[("line", json!({ "type": "integer" })), ("step", json!({ "type": "integer" })), ("source_line", json!({ "type": "integer" }))],
     );
-    let working = object(&[("label", text()), ("value", json!({ "type": "number" })), ("unit", text())], &[("formula", text()), ("source", text())]);
+    let working =
+        object(&[("label", text()), ("value", json!({ "type": "number" })), ("unit", text())], &[("formula", text()), ("source", text())]);
     let problem = json!({
         "type": "object", "required": ["title", "detail"],
         "properties": { "type": text(), "title": text(), "detail": text(), "status": { "type": "integer" },
             "errors": list(object(&[("pointer", text()), ("message", text())], &[])) },
     });
     let row = object(
-        &[("min", any_number("from mixing")), ("dough_c", any_number("°C")), ("dough_h", any_number("h at 24 °C")), ("volume_ratio", any_number("×")), ("rise_ratio", any_number("×")), ("ripeness", any_number("1 is ripe"))],
+        &[
+            ("min", any_number("from mixing")),
+            ("dough_c", any_number("°C")),
+            ("dough_h", any_number("h at 24 °C")),
+            ("volume_ratio", any_number("×")),
+            ("rise_ratio", any_number("×")),
+            ("ripeness", any_number("1 is ripe")),
+        ],
         &[("ph", any_number("pH")), ("tta", any_number("ml"))],
     );
     let event = object(
-        &[("kind", text()), ("stage", json!({ "type": "integer" })), ("min", any_number("from mixing")), ("min_low", or_null(any_number("10 %"))), ("min_high", or_null(any_number("90 %"))), ("dough_h", any_number("h")), ("ahead", json!({ "type": "boolean" }))],
+        &[
+            ("kind", text()),
+            ("stage", json!({ "type": "integer" })),
+            ("min", any_number("from mixing")),
+            ("min_low", or_null(any_number("10 %"))),
+            ("min_high", or_null(any_number("90 %"))),
+            ("dough_h", any_number("h")),
+            ("ahead", json!({ "type": "boolean" })),
+        ],
         &[],
     );
     let bake_event = object(
         &[("kind", one_of(&EventKind::words())), ("at", json!({ "type": "string", "format": "date-time" }))],
-        &[("value", any_number("")), ("unit", text()), ("stage", text()), ("what", text()), ("line", json!({ "type": "integer", "minimum": 0 })), ("seen", one_of(&["now", "already"])), ("note", json!({ "type": "string", "maxLength": 4000 }))],
+        &[
+            ("value", any_number("")),
+            ("unit", text()),
+            ("stage", text()),
+            ("what", text()),
+            ("line", json!({ "type": "integer", "minimum": 0 })),
+            ("seen", one_of(&["now", "already"])),
+            ("note", json!({ "type": "string", "maxLength": 4000 })),
+        ],
     );
     let state = object(
         &[
-            ("seq", json!({ "type": "integer" })), ("stage", text()), ("dough_h", or_null(any_number("h"))), ("dough_c", or_null(any_number("°C"))), ("ripeness", or_null(any_number(""))),
-            ("ready_at", text()), ("ready_low", or_null(text())), ("ready_high", or_null(text())), ("late_min", any_number("min")), ("next", list(json!({ "type": "object" }))), ("changed", list(json!({ "type": "object" }))),
+            ("seq", json!({ "type": "integer" })),
+            ("stage", text()),
+            ("dough_h", or_null(any_number("h"))),
+            ("dough_c", or_null(any_number("°C"))),
+            ("ripeness", or_null(any_number(""))),
+            ("ready_at", text()),
+            ("ready_low", or_null(text())),
+            ("ready_high", or_null(text())),
+            ("late_min", any_number("min")),
+            ("next", list(json!({ "type": "object" }))),
+            ("changed", list(json!({ "type": "object" }))),
         ],
         &[],
     );
@@ -111,35 +179,125 @@ fn schemas() -> Value {
 
 fn read_answer() -> Value {
     let line = object(
-        &[("source", text()), ("source_line", json!({ "type": "integer" })), ("ingredient", text()), ("grams", or_null(any_number("g"))), ("grams_low", or_null(any_number("g"))), ("grams_high", or_null(any_number("g"))),
-          ("stage", text()), ("line", or_null(json!({ "type": "integer" }))), ("questions", list(json!({ "type": "object", "required": ["id", "ask", "answers"] })))],
+        &[
+            ("source", text()),
+            ("source_line", json!({ "type": "integer" })),
+            ("ingredient", text()),
+            ("grams", or_null(any_number("g"))),
+            ("grams_low", or_null(any_number("g"))),
+            ("grams_high", or_null(any_number("g"))),
+            ("stage", text()),
+            ("line", or_null(json!({ "type": "integer" }))),
+            ("questions", list(json!({ "type": "object", "required": ["id", "ask", "answers"] }))),
+        ],
         &[("temp_c", any_number("°C")), ("optional", json!({ "type": "boolean" }))],
     );
-    let step = object(&[("text", text()), ("kind", one_of(&["oven", "time", "pieces", "other"]))],
-        &[("oven_c", any_number("°C")), ("minutes_low", any_number("min")), ("minutes_high", any_number("min")), ("pieces", json!({ "type": "integer" })), ("piece_g", any_number("g"))]);
-    object(&[("formula", at("Formula")), ("lines", list(line)), ("unread", list(object(&[("source", text()), ("source_line", json!({ "type": "integer" }))], &[]))), ("steps", list(step)), ("findings", list(at("Finding"))), ("assumed", json!({ "type": "object" }))], &[])
+    let step = object(
+        &[("text", text()), ("kind", one_of(&["oven", "time", "pieces", "other"]))],
+        &[
+            ("oven_c", any_number("°C")),
+            ("minutes_low", any_number("min")),
+            ("minutes_high", any_number("min")),
+            ("pieces", json!({ "type": "integer" })),
+            ("piece_g", any_number("g")),
+        ],
+    );
+    object(
+        &[
+            ("formula", at("Formula")),
+            ("lines", list(line)),
+            ("unread", list(object(&[("source", text()), ("source_line", json!({ "type": "integer" }))], &[]))),
+            ("steps", list(step)),
+            ("findings", list(at("Finding"))),
+            ("assumed", json!({ "type": "object" })),
+        ],
+        &[],
+    )
 }
 
 fn formula_answer() -> Value {
     let pct = || any_number("% on flour");
-    let names = ["hydration_pct", "effective_hydration_pct", "salt_pct", "sugar_pct", "fat_pct", "yeast_instant_pct", "prefermented_flour_pct", "leaven_flour_pct", "fat_added_pct", "egg_pct", "milk_pct", "fruit_pct", "wholegrain_pct", "rye_pct"];
+    let names = [
+        "hydration_pct",
+        "effective_hydration_pct",
+        "salt_pct",
+        "sugar_pct",
+        "fat_pct",
+        "yeast_instant_pct",
+        "prefermented_flour_pct",
+        "leaven_flour_pct",
+        "fat_added_pct",
+        "egg_pct",
+        "milk_pct",
+        "fruit_pct",
+        "wholegrain_pct",
+        "rye_pct",
+    ];
     let mut required: Vec<(&str, Value)> = vec![("flour_g", any_number("g")), ("dough_g", any_number("g"))];
     required.extend(names.map(|n| (n, pct())));
-    let line = object(&[("ingredient", text()), ("name", text()), ("stage", text()), ("pct", or_null(pct())), ("grams", any_number("g"))], &[]);
-    required.extend([("style", text()), ("usual", json!({ "type": "object" })), ("allergens", list(text())), ("lines", list(line)), ("findings", list(at("Finding"))), ("working", list(at("Working"))), ("assumed", json!({ "type": "object" }))]);
-    object(&required, &[("ranges", json!({ "type": "object" })), ("pieces", object(&[("count", json!({ "type": "integer" })), ("piece_g", any_number("g")), ("left_over_g", any_number("g"))], &[]))])
+    let line =
+        object(&[("ingredient", text()), ("name", text()), ("stage", text()), ("pct", or_null(pct())), ("grams", any_number("g"))], &[]);
+    required.extend([
+        ("style", text()),
+        ("usual", json!({ "type": "object" })),
+        ("allergens", list(text())),
+        ("lines", list(line)),
+        ("findings", list(at("Finding"))),
+        ("working", list(at("Working"))),
+        ("assumed", json!({ "type": "object" })),
+    ]);
+    object(
+        &required,
+        &[
+            ("ranges", json!({ "type": "object" })),
+            (
+                "pieces",
+                object(&[("count", json!({ "type": "integer" })), ("piece_g", any_number("g")), ("left_over_g", any_number("g"))], &[]),
+            ),
+        ],
+    )
 }
 
 fn oven_body() -> Value {
     let pct = |high: f64| number(0.0, high, "% on flour");
-    object(&[], &[
-        ("formula", at("Formula")), ("style", one_of(&StyleId::ALL.map(StyleId::word))), ("compare", json!({ "type": "boolean" })), ("piece_g", number(5.0, 3000.0, "g")), ("pieces", json!({ "type": "integer", "minimum": 1, "maximum": 60 })),
-        ("arrangement", one_of(&["free", "touching"])), ("shape", one_of(&Shape::words())), ("vessel", one_of(&Vessel::words())), ("lid", json!({ "type": "boolean" })), ("hydration_pct", number(40.0, 200.0, "all water, % on flour")),
-        ("sugar_pct", pct(1000.0)), ("fat_pct", pct(1000.0)), ("egg_pct", pct(1000.0)), ("milk_pct", pct(1000.0)), ("fruit_pct", pct(1000.0)), ("wholegrain_pct", pct(100.0)), ("rye_pct", pct(100.0)), ("gluten_free", json!({ "type": "boolean" })),
-        ("glaze", one_of(&Glaze::words())), ("dough_c", number(-5.0, 45.0, "°C")), ("fan", json!({ "type": "boolean" })), ("oven_offset_c", number(-60.0, 60.0, "true minus set, K")), ("altitude_m", number(-430.0, 5000.0, "m")),
-        ("colour", one_of(&Colour::words())), ("crust", one_of(&Crust::words())), ("set_c", number(100.0, 300.0, "°C")), ("thickness_cm", number(0.2, 25.0, "cm")), ("steam_min", number(0.0, 60.0, "min")),
-        ("lid_off_min", number(0.0, 240.0, "min")), ("fall_to_c", number(100.0, 300.0, "°C")), ("fall_after_min", number(0.0, 240.0, "min")), ("room_c", number(-10.0, 45.0, "°C")), ("hot_k", number(0.0, 60.0, "K")),
-    ])
+    object(
+        &[],
+        &[
+            ("formula", at("Formula")),
+            ("style", one_of(&StyleId::ALL.map(StyleId::word))),
+            ("compare", json!({ "type": "boolean" })),
+            ("piece_g", number(5.0, 3000.0, "g")),
+            ("pieces", json!({ "type": "integer", "minimum": 1, "maximum": 60 })),
+            ("arrangement", one_of(&["free", "touching"])),
+            ("shape", one_of(&Shape::words())),
+            ("vessel", one_of(&Vessel::words())),
+            ("lid", json!({ "type": "boolean" })),
+            ("hydration_pct", number(40.0, 200.0, "all water, % on flour")),
+            ("sugar_pct", pct(1000.0)),
+            ("fat_pct", pct(1000.0)),
+            ("egg_pct", pct(1000.0)),
+            ("milk_pct", pct(1000.0)),
+            ("fruit_pct", pct(1000.0)),
+            ("wholegrain_pct", pct(100.0)),
+            ("rye_pct", pct(100.0)),
+            ("gluten_free", json!({ "type": "boolean" })),
+            ("glaze", one_of(&Glaze::words())),
+            ("dough_c", number(-5.0, 45.0, "°C")),
+            ("fan", json!({ "type": "boolean" })),
+            ("oven_offset_c", number(-60.0, 60.0, "true minus set, K")),
+            ("altitude_m", number(-430.0, 5000.0, "m")),
+            ("colour", one_of(&Colour::words())),
+            ("crust", one_of(&Crust::words())),
+            ("set_c", number(100.0, 300.0, "°C")),
+            ("thickness_cm", number(0.2, 25.0, "cm")),
+            ("steam_min", number(0.0, 60.0, "min")),
+            ("lid_off_min", number(0.0, 240.0, "min")),
+            ("fall_to_c", number(100.0, 300.0, "°C")),
+            ("fall_after_min", number(0.0, 240.0, "min")),
+            ("room_c", number(-10.0, 45.0, "°C")),
+            ("hot_k", number(0.0, 60.0, "K")),
+        ],
+    )
 }
 
 fn oven_answer() -> Value {
@@ -147,10 +305,23 @@ fn oven_answer() -> Value {
     let colours = one_of(&["raw", "pale", "golden", "brown", "dark", "burnt"]);
     object(
         &[
-            ("bake_class", one_of(&BakeClass::words())), ("set_c", any_number("°C")), ("status", one_of(&["together", "core-first", "colour-first", "stays-pale", "not-done"])), ("minutes", minutes()), ("minutes_low", minutes()),
-            ("minutes_high", minutes()), ("core_target_c", any_number("°C")), ("bake_loss_pct", any_number("% of the dough")), ("events", list(object(&[("kind", text()), ("at_min", any_number("from loading"))], &[]))),
-            ("curve", json!({ "type": "array", "maxItems": 300, "items": object(&[("min", any_number("min")), ("core_c", any_number("°C")), ("surface_c", any_number("°C")), ("index", any_number("browning")), ("colour", colours)], &[]) })),
-            ("findings", list(at("Finding"))), ("working", list(at("Working"))), ("practice", list(json!({ "type": "object" }))), ("assumed", json!({ "type": "object" })),
+            ("bake_class", one_of(&BakeClass::words())),
+            ("set_c", any_number("°C")),
+            ("status", one_of(&["together", "core-first", "colour-first", "stays-pale", "not-done"])),
+            ("minutes", minutes()),
+            ("minutes_low", minutes()),
+            ("minutes_high", minutes()),
+            ("core_target_c", any_number("°C")),
+            ("bake_loss_pct", any_number("% of the dough")),
+            ("events", list(object(&[("kind", text()), ("at_min", any_number("from loading"))], &[]))),
+            (
+                "curve",
+                json!({ "type": "array", "maxItems": 300, "items": object(&[("min", any_number("min")), ("core_c", any_number("°C")), ("surface_c", any_number("°C")), ("index", any_number("browning")), ("colour", colours)], &[]) }),
+            ),
+            ("findings", list(at("Finding"))),
+            ("working", list(at("Working"))),
+            ("practice", list(json!({ "type": "object" }))),
+            ("assumed", json!({ "type": "object" })),
         ],
         &[("style", text()), ("meets", text()), ("fall_to_c", any_number("°C")), ("settings", list(json!({ "type": "object" })))],
     )
@@ -160,8 +331,13 @@ fn water_body() -> Value {
     let c = || number(-30.0, 60.0, "°C");
     object(
         &[("formula", at("Formula")), ("target_c", number(10.0, 40.0, "°C")), ("flour_c", c()), ("room_c", c()), ("tap_c", c())],
-        &[("preferment_c", c()), ("line_c", list(object(&[("line", json!({ "type": "integer", "minimum": 0 })), ("c", c())], &[]))),
-          ("mixer", one_of(&["none", "hand", "planetary-low", "planetary-medium", "spiral-low", "spiral-high", "processor"])), ("mix_min", number(0.0, 60.0, "min")), ("method", one_of(&["factor", "heat-balance"]))],
+        &[
+            ("preferment_c", c()),
+            ("line_c", list(object(&[("line", json!({ "type": "integer", "minimum": 0 })), ("c", c())], &[]))),
+            ("mixer", one_of(&["none", "hand", "planetary-low", "planetary-medium", "spiral-low", "spiral-high", "processor"])),
+            ("mix_min", number(0.0, 60.0, "min")),
+            ("method", one_of(&["factor", "heat-balance"])),
+        ],
     )
 }
 
@@ -169,21 +345,53 @@ fn ferment_body() -> Value {
     let stage = object(
         &[("kind", one_of(&["bulk", "proof"])), ("place_c", number(-20.0, 60.0, "°C"))],
         &[
-            ("minutes", json!({ "type": "number", "exclusiveMinimum": 0, "maximum": 10_080 })), ("mass_g", number(5.0, 20_000.0, "g of one piece")), ("vessel", one_of(&["bowl", "crock", "glass-jar", "tin", "tray", "basket", "cool-box"])),
-            ("cover", one_of(&["covered", "open"])), ("air", one_of(&["still", "fan"])), ("acts", list(object(&[("at_min", any_number("from the stage's start")), ("act", one_of(&["fold", "knock-back", "divide", "pre-shape", "shape-gentle", "shape-firm", "roll-out"]))], &[]))),
-            ("pace", one_of(&["quick", "usual", "patient"])), ("target_ratio", number(1.05, 5.0, "×")), ("over_x", number(1.0, 4.0, "×")), ("new_rise", json!({ "type": "boolean" })), ("no_shape", json!({ "type": "boolean" })),
+            ("minutes", json!({ "type": "number", "exclusiveMinimum": 0, "maximum": 10_080 })),
+            ("mass_g", number(5.0, 20_000.0, "g of one piece")),
+            ("vessel", one_of(&["bowl", "crock", "glass-jar", "tin", "tray", "basket", "cool-box"])),
+            ("cover", one_of(&["covered", "open"])),
+            ("air", one_of(&["still", "fan"])),
+            (
+                "acts",
+                list(object(
+                    &[
+                        ("at_min", any_number("from the stage's start")),
+                        ("act", one_of(&["fold", "knock-back", "divide", "pre-shape", "shape-gentle", "shape-firm", "roll-out"])),
+                    ],
+                    &[],
+                )),
+            ),
+            ("pace", one_of(&["quick", "usual", "patient"])),
+            ("target_ratio", number(1.05, 5.0, "×")),
+            ("over_x", number(1.0, 4.0, "×")),
+            ("new_rise", json!({ "type": "boolean" })),
+            ("no_shape", json!({ "type": "boolean" })),
         ],
     );
     object(
         &[("start_c", number(-5.0, 60.0, "°C")), ("stages", json!({ "type": "array", "items": stage, "minItems": 1, "maxItems": 20 }))],
-        &[("formula", at("Formula")), ("style", text()), ("dough", json!({ "type": "object" })), ("leaven", json!({ "type": "object" })), ("rate", number(0.1, 10.0, "×")), ("log_sigma", number(0.0, 1.5, ""))],
+        &[
+            ("formula", at("Formula")),
+            ("style", text()),
+            ("dough", json!({ "type": "object" })),
+            ("leaven", json!({ "type": "object" })),
+            ("rate", number(0.1, 10.0, "×")),
+            ("log_sigma", number(0.0, 1.5, "")),
+        ],
     )
 }
 
 fn ferment_answer() -> Value {
     object(
-        &[("style", text()), ("main", one_of(&["bakers", "wild"])), ("events", list(at("RiseEvent"))), ("curve", json!({ "type": "array", "items": at("RiseRow"), "maxItems": 500 })), ("end", at("RiseRow")),
-          ("findings", list(at("Finding"))), ("working", list(at("Working"))), ("assumed", json!({ "type": "object" }))],
+        &[
+            ("style", text()),
+            ("main", one_of(&["bakers", "wild"])),
+            ("events", list(at("RiseEvent"))),
+            ("curve", json!({ "type": "array", "items": at("RiseRow"), "maxItems": 500 })),
+            ("end", at("RiseRow")),
+            ("findings", list(at("Finding"))),
+            ("working", list(at("Working"))),
+            ("assumed", json!({ "type": "object" })),
+        ],
         &[],
     )
 }
@@ -207,11 +415,33 @@ fn operation(summary: &str, body: Option<Value>, status: &str, answer: Value) ->
 pub fn document() -> Value {
     let id = json!([{ "name": "id", "in": "path", "required": true, "schema": text() }]);
     let formula = || object(&[("formula", at("Formula"))], &[]);
-    let scale = object(&[], &[("pieces", number(1.0, 500.0, "")), ("piece_g", number(1.0, 20_000.0, "g")), ("dough_g", number(1.0, 200_000.0, "g")), ("flour_g", number(1.0, 200_000.0, "g")), ("ingredient", text()),
-        ("grams", any_number("g")), ("pan_ml", number(50.0, 20_000.0, "ml")), ("fill", number(0.1, 1.0, "g of dough per ml"))]);
+    let scale = object(
+        &[],
+        &[
+            ("pieces", number(1.0, 500.0, "")),
+            ("piece_g", number(1.0, 20_000.0, "g")),
+            ("dough_g", number(1.0, 200_000.0, "g")),
+            ("flour_g", number(1.0, 200_000.0, "g")),
+            ("ingredient", text()),
+            ("grams", any_number("g")),
+            ("pan_ml", number(50.0, 20_000.0, "ml")),
+            ("fill", number(0.1, 1.0, "g of dough per ml")),
+        ],
+    );
     let answered = object(&[("source_line", json!({ "type": "integer", "minimum": 0 })), ("id", text()), ("answer", text())], &[]);
-    let read_body = object(&[("text", json!({ "type": "string", "maxLength": 65_536 }))], &[("cup", one_of(&["us", "metric", "imperial"])), ("flour_measure", one_of(&["spooned", "scooped", "sifted"])), ("locale", text()), ("answers", list(answered))]);
-    let begin = object(&[("name", json!({ "type": "string", "maxLength": 200 })), ("formula", at("Formula"))], &[("plan", object(&[("ask", json!({ "type": "object" }))], &[]))]);
+    let read_body = object(
+        &[("text", json!({ "type": "string", "maxLength": 65_536 }))],
+        &[
+            ("cup", one_of(&["us", "metric", "imperial"])),
+            ("flour_measure", one_of(&["spooned", "scooped", "sifted"])),
+            ("locale", text()),
+            ("answers", list(answered)),
+        ],
+    );
+    let begin = object(
+        &[("name", json!({ "type": "string", "maxLength": 200 })), ("formula", at("Formula"))],
+        &[("plan", object(&[("ask", json!({ "type": "object" }))], &[]))],
+    );
     let mut paths = json!({
         "/health": { "get": operation("Whether the program and its book answer", None, "200", object(&[("status", text()), ("version", text()), ("database", text())], &[])) },
         "/api/openapi.json": { "get": operation("This document", None, "200", json!({ "type": "object" })) },

@@ -55,12 +55,36 @@ pub struct Body {
 impl Body {
     fn bake(&self) -> BakeBody {
         BakeBody {
-            piece_g: self.piece_g, pieces: self.pieces, arrangement: self.arrangement.clone(), shape: self.shape.clone(), vessel: self.vessel.clone(), lid: self.lid,
-            hydration_pct: self.hydration_pct, sugar_pct: self.sugar_pct, fat_pct: self.fat_pct, egg_pct: self.egg_pct, milk_pct: self.milk_pct, fruit_pct: self.fruit_pct,
-            wholegrain_pct: self.wholegrain_pct, rye_pct: self.rye_pct, gluten_free: self.gluten_free, glaze: self.glaze.clone(), dough_c: self.dough_c, fan: self.fan,
-            oven_offset_c: self.oven_offset_c, altitude_m: self.altitude_m, colour: self.colour.clone(), crust: self.crust.clone(), set_c: self.set_c,
-            thickness_cm: self.thickness_cm, steam_min: self.steam_min, lid_off_min: self.lid_off_min, fall_to_c: self.fall_to_c, fall_after_min: self.fall_after_min,
-            room_c: self.room_c, hot_k: self.hot_k,
+            piece_g: self.piece_g,
+            pieces: self.pieces,
+            arrangement: self.arrangement.clone(),
+            shape: self.shape.clone(),
+            vessel: self.vessel.clone(),
+            lid: self.lid,
+            hydration_pct: self.hydration_pct,
+            sugar_pct: self.sugar_pct,
+            fat_pct: self.fat_pct,
+            egg_pct: self.egg_pct,
+            milk_pct: self.milk_pct,
+            fruit_pct: self.fruit_pct,
+            wholegrain_pct: self.wholegrain_pct,
+            rye_pct: self.rye_pct,
+            gluten_free: self.gluten_free,
+            glaze: self.glaze.clone(),
+            dough_c: self.dough_c,
+            fan: self.fan,
+            oven_offset_c: self.oven_offset_c,
+            altitude_m: self.altitude_m,
+            colour: self.colour.clone(),
+            crust: self.crust.clone(),
+            set_c: self.set_c,
+            thickness_cm: self.thickness_cm,
+            steam_min: self.steam_min,
+            lid_off_min: self.lid_off_min,
+            fall_to_c: self.fall_to_c,
+            fall_after_min: self.fall_after_min,
+            room_c: self.room_c,
+            hot_k: self.hot_k,
         }
     }
 }
@@ -82,7 +106,8 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
     match (&body.formula, &body.style) {
         (Some(f), _) => take(FormulaDraft::from(f.clone()), true, "formula")?,
         (None, Some(word)) => {
-            let id = cerealis_core::formula::StyleId::from_word(word).ok_or_else(|| InputErrors::one(Pointer::root().at("style"), format!("“{word}” is no style of dough.")))?;
+            let id = cerealis_core::formula::StyleId::from_word(word)
+                .ok_or_else(|| InputErrors::one(Pointer::root().at("style"), format!("“{word}” is no style of dough.")))?;
             take(example(&t.styles.get(id).example), false, "style")?;
             style = Some(id.word());
         }
@@ -118,7 +143,12 @@ fn example(text: &str) -> FormulaDraft {
         let (part, stage) = part.split_once('@').map_or((part, None), |(p, s)| (p, Some(s.trim().to_owned())));
         let (id, grams) = part.trim().rsplit_once(' ')?;
         Some(cerealis_core::formula::LineDraft {
-            ingredient: id.trim().to_owned(), grams: cerealis_core::formula::Typed::Text(grams.to_owned()), grams_low: None, grams_high: None, stage, source: None,
+            ingredient: id.trim().to_owned(),
+            grams: cerealis_core::formula::Typed::Text(grams.to_owned()),
+            grams_low: None,
+            grams_high: None,
+            stage,
+            source: None,
         })
     });
     FormulaDraft { lines: lines.collect(), ..FormulaDraft::default() }

@@ -22,10 +22,12 @@ pub struct Body {
 pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
     let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
     let mut assumed = Map::new();
-    let mut take = |name: &str, given: Option<String>, usual: String| given.unwrap_or_else(|| {
-        assumed.insert(name.to_owned(), json!(usual));
-        usual
-    });
+    let mut take = |name: &str, given: Option<String>, usual: String| {
+        given.unwrap_or_else(|| {
+            assumed.insert(name.to_owned(), json!(usual));
+            usual
+        })
+    };
     let choices = Choices {
         cup: take("cup", body.cup, kitchen.cup),
         flour_measure: take("flour_measure", body.flour_measure, kitchen.flour_measure),
@@ -60,22 +62,26 @@ fn wire(r: &Reading) -> Value {
         }
         line
     }).collect();
-    let steps: Vec<Value> = r.steps.iter().map(|s| {
-        let mut step = Map::new();
-        step.insert("text".into(), json!(s.text));
-        step.insert("kind".into(), json!(s.kind()));
-        let mut put = |name: &str, value: Option<Value>| {
-            if let Some(value) = value {
-                step.insert(name.to_owned(), value);
-            }
-        };
-        put("oven_c", s.oven_c.map(|c| json!(c)));
-        put("minutes_low", s.minutes.map(|m| json!(m.low)));
-        put("minutes_high", s.minutes.map(|m| json!(m.high)));
-        put("pieces", s.pieces.map(|n| json!(n)));
-        put("piece_g", s.piece_g.map(|g| json!(g)));
-        Value::Object(step)
-    }).collect();
+    let steps: Vec<Value> = r
+        .steps
+        .iter()
+        .map(|s| {
+            let mut step = Map::new();
+            step.insert("text".into(), json!(s.text));
+            step.insert("kind".into(), json!(s.kind()));
+            let mut put = |name: &str, value: Option<Value>| {
+                if let Some(value) = value {
+                    step.insert(name.to_owned(), value);
+                }
+            };
+            put("oven_c", s.oven_c.map(|c| json!(c)));
+            put("minutes_low", s.minutes.map(|m| json!(m.low)));
+            put("minutes_high", s.minutes.map(|m| json!(m.high)));
+            put("pieces", s.pieces.map(|n| json!(n)));
+            put("piece_g", s.piece_g.map(|g| json!(g)));
+            Value::Object(step)
+        })
+        .collect();
     let mut body = r.formula.body();
     // The API's formula carries what can be posted on; the pasted text and the sources stay with the caller.
     body.text = None;

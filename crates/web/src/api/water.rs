@@ -50,8 +50,16 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         kitchen.mix_min
     });
     let ask = WaterAsk {
-        target_c: body.target_c, flour_c: body.flour_c, room_c: body.room_c, tap_c: body.tap_c, fridge_c: kitchen.fridge_c, preferment_c: body.preferment_c,
-        line_c: body.line_c.unwrap_or_default().into_iter().map(|l| (l.line, l.c)).collect(), mixer, mix_min, method: body.method,
+        target_c: body.target_c,
+        flour_c: body.flour_c,
+        room_c: body.room_c,
+        tap_c: body.tap_c,
+        fridge_c: kitchen.fridge_c,
+        preferment_c: body.preferment_c,
+        line_c: body.line_c.unwrap_or_default().into_iter().map(|l| (l.line, l.c)).collect(),
+        mixer,
+        mix_min,
+        method: body.method,
     };
     let a = for_formula(&analysis, &ask, &t.ferment)?;
     if body.method.is_none() {

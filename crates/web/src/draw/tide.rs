@@ -129,10 +129,8 @@ pub struct Tide {
     pub words: String,
 }
 
-/// Share of the height at which ripe stands.
-const RIPE_AT: f64 = 0.80;
-/// Over ripe rises above the mark, up to here.
-const TOP: f64 = 1.2;
+/// Over ripe rises above the mark: so much at least, so much at most.
+const TOP: (f64, f64) = (1.18, 1.5);
 
 /// Lays the tide out. `full` draws clock, places and temperature under it; else it is a miniature.
 #[must_use]
@@ -142,9 +140,11 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
     let base = h - below;
     let top = if full { 26.0 } else { 4.0 };
     let x = Scale::new(0.0, f.span.max(1.0), if full { 46.0 } else { 2.0 }, w - if full { 14.0 } else { 2.0 });
-    let y = Scale::new(0.0, 1.0, base, base - (base - top) * RIPE_AT);
-    let cut = |v: f64| v.clamp(0.0, TOP);
-    let line = |rise: &[Point], pick: fn(&Point) -> f64| -> Vec<(f64, f64)> { rise.iter().map(|p| (x.at(p.min), y.at(cut(pick(p))))).collect() };
+    let highest = f.rises.iter().flatten().map(|p| p.fast).fold(TOP.0, f64::max).min(TOP.1);
+    let y = Scale::new(0.0, highest, base, top);
+    let cut = |v: f64| v.clamp(0.0, highest);
+    let line =
+        |rise: &[Point], pick: fn(&Point) -> f64| -> Vec<(f64, f64)> { rise.iter().map(|p| (x.at(p.min), y.at(cut(pick(p))))).collect() };
     let floor = |points: &[(f64, f64)]| -> Vec<(f64, f64)> { points.iter().map(|(px, _)| (*px, base)).collect() };
     let mut t = Tide { width, height, full, words: f.words.clone(), base: px(base), ripe_y: px(y.at(1.0)), ..Tide::default() };
     let mut course: Vec<(f64, f64)> = Vec::new();
@@ -159,12 +159,22 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
     t.course = path(course);
     t.planned = f.planned.iter().map(|rise| path(rise.iter().map(|(m, v)| (x.at(*m), y.at(cut(*v)))))).collect();
     let label = |at: f64, y: f64, text: &str, anchor: &'static str| Label { x: px(at), y: px(y), text: text.to_owned(), anchor };
+    let mut level = y.at(1.0);
+    let mut free_from = f64::NEG_INFINITY;
     for (from, to, words) in &f.ripe {
         let (a, b) = (x.at(*from), x.at(*to).min(w - 2.0));
-        let level = y.at(1.0) - 14.0;
+        // Brackets that would touch stand one above the other.
+        level = if a - 110.0 < free_from { (level - 22.0).max(top) } else { y.at(1.0) - 14.0 };
+        free_from = b;
         // The figures sit left of their bracket, unless the edge is near.
         let left = a > 110.0;
-        t.brackets.push((path([(a, level + 8.0), (a, level), (b, level), (b, level + 8.0)]), label(if left { a - 6.0 } else { b + 6.0 }, level + 5.0, words, if left { "end" } else { "start" })));
+        let mut bracket = vec![(a, level + 8.0), (a, level), (b, level)];
+        // A range that goes on beyond the drawing stays open.
+        if *to <= f.span {
+            bracket.push((b, level + 8.0));
+        }
+        t.brackets
+            .push((path(bracket), label(if left { a - 6.0 } else { b + 6.0 }, level + 5.0, words, if left { "end" } else { "start" })));
     }
     let mut last_label = f64::NEG_INFINITY;
     for m in &f.marks {
@@ -175,7 +185,9 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
         }
         let words_y = base + 48.0;
         t.marks.push(Symbol {
-            x: px(mx - 10.0), y: px(my - 10.0), symbol: m.symbol,
+            x: px(mx - 10.0),
+            y: px(my - 10.0),
+            symbol: m.symbol,
             leader: if full { path([(mx, my + 8.0), (mx, if shown { words_y - 14.0 } else { base })]) } else { String::new() },
             label: shown.then(|| label(mx.clamp(24.0, w - 24.0), words_y, &m.label, "middle")),
         });
@@ -213,7 +225,12 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
         let (a, b) = (x.at(p.from), x.at(p.to));
         #[allow(clippy::cast_precision_loss, reason = "letters of a label")]
         let fits = (b - a) > 7.2 * p.label.chars().count() as f64 + 8.0;
-        t.places.push(Band { x: px(a), width: px((b - a).max(1.0)), kind: p.kind, label: fits.then(|| label(a + 7.0, place_y + 17.0, &p.label, "start")) });
+        t.places.push(Band {
+            x: px(a),
+            width: px((b - a).max(1.0)),
+            kind: p.kind,
+            label: fits.then(|| label(a + 7.0, place_y + 17.0, &p.label, "start")),
+        });
     }
     let warm: Vec<&Point> = f.rises.iter().flatten().collect();
     let (low, high) = warm.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), p| (l.min(p.dough_c), h.max(p.dough_c)));
@@ -225,7 +242,12 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
         let ends = [(warm.first(), "end", -6.0), (warm.last(), "start", 6.0)];
         for (p, anchor, dx) in ends {
             if let Some(p) = p {
-                t.dough_ends.push(label(x.at(p.min) + dx, c.at(p.dough_c) + 4.0, &format!("{}°", cerealis_core::measure::show(p.dough_c, 0)), anchor));
+                t.dough_ends.push(label(
+                    x.at(p.min) + dx,
+                    c.at(p.dough_c) + 4.0,
+                    &format!("{}°", cerealis_core::measure::show(p.dough_c, 0)),
+                    anchor,
+                ));
             }
         }
     }
@@ -239,8 +261,14 @@ mod tests {
     fn frame() -> Frame {
         let point = |min: f64, v: f64| Point { min, slow: v * 0.8, likely: v, fast: v * 1.2, dough_c: 24.0 };
         Frame {
-            rises: vec![vec![point(0.0, 0.0), point(60.0, 0.5), point(120.0, 1.0)]], span: 180.0, ripe: vec![(100.0, 150.0, "18:00–18:50".into())],
-            clock: vec![(0.0, "16".into()), (60.0, String::new()), (120.0, "18".into())], dough_hours: vec![(55.0, 1), (115.0, 2)], now: Some(30.0), words: "ripe".into(), ..Frame::default()
+            rises: vec![vec![point(0.0, 0.0), point(60.0, 0.5), point(120.0, 1.0)]],
+            span: 180.0,
+            ripe: vec![(100.0, 150.0, "18:00–18:50".into())],
+            clock: vec![(0.0, "16".into()), (60.0, String::new()), (120.0, "18".into())],
+            dough_hours: vec![(55.0, 1), (115.0, 2)],
+            now: Some(30.0),
+            words: "ripe".into(),
+            ..Frame::default()
         }
     }
 
@@ -249,7 +277,8 @@ mod tests {
         let mut f = frame();
         f.rises[0][2].fast = 9.0;
         let t = tide(&f, 900, 340, true);
-        let ys: Vec<f64> = t.edges[1].split(['M', 'L']).filter(|p| !p.is_empty()).map(|p| p.split(' ').nth(1).unwrap().parse().unwrap()).collect();
+        let ys: Vec<f64> =
+            t.edges[1].split(['M', 'L']).filter(|p| !p.is_empty()).map(|p| p.split(' ').nth(1).unwrap().parse().unwrap()).collect();
         assert!(ys.iter().all(|y| *y >= 0.0), "{ys:?}");
         assert!(ys[2] < t.ripe_y.parse().unwrap());
     }

@@ -18,14 +18,25 @@ struct Files;
 
 /// Every file a page names; the table of hashes is made once.
 const NAMED: &[&str] = &[
-    "vendor/bootstrap/bootstrap.min.css", "vendor/besley/wght.css", "vendor/besley/wght-italic.css", "vendor/atkinson/wght.css", "vendor/alpine/alpine-csp.min.js",
-    "vendor/alpine-ajax/alpine-ajax.min.js", "css/tokens.css", "css/app.css", "js/theme.js", "js/app.js", "icon.svg",
+    "vendor/bootstrap/bootstrap.min.css",
+    "vendor/besley/wght.css",
+    "vendor/besley/wght-italic.css",
+    "vendor/atkinson/wght.css",
+    "vendor/alpine/alpine-csp.min.js",
+    "vendor/alpine-ajax/alpine-ajax.min.js",
+    "css/tokens.css",
+    "css/app.css",
+    "js/theme.js",
+    "js/app.js",
+    "icon.svg",
 ];
 
 fn hashes() -> &'static HashMap<&'static str, String> {
     static HASHES: OnceLock<HashMap<&'static str, String>> = OnceLock::new();
     HASHES.get_or_init(|| {
-        let hash = |path: &str| Files::get(path).map(|f| f.etag().bytes().map(|b| format!("{b:02x}")).collect::<String>().chars().take(40).collect());
+        let hash = |path: &str| {
+            Files::get(path).map(|f| f.etag().bytes().map(|b| format!("{b:02x}")).collect::<String>().chars().take(40).collect())
+        };
         NAMED.iter().filter_map(|p| hash(p).map(|h: String| (*p, h))).collect()
     })
 }

@@ -27,7 +27,9 @@ impl Guard {
     fn knows(&self, host: &str) -> bool {
         let bare = host.rsplit_once(':').filter(|(_, port)| port.chars().all(|c| c.is_ascii_digit())).map_or(host, |(h, _)| h);
         let bare = bare.trim_matches(['[', ']']);
-        bare.eq_ignore_ascii_case("localhost") || bare.parse::<std::net::IpAddr>().is_ok() || self.hosts.iter().any(|h| h.eq_ignore_ascii_case(bare))
+        bare.eq_ignore_ascii_case("localhost")
+            || bare.parse::<std::net::IpAddr>().is_ok()
+            || self.hosts.iter().any(|h| h.eq_ignore_ascii_case(bare))
     }
 }
 

@@ -91,7 +91,8 @@ impl Failure {
 pub fn problem(failure: &Failure) -> HttpResponse {
     let status = failure.status();
     let code = http::StatusCode::from_u16(status.as_u16()).unwrap_or(http::StatusCode::INTERNAL_SERVER_ERROR);
-    let document = ProblemDetails::from_status_code(code).with_title(failure.title()).with_detail(failure.detail()).with_extensions(failure.fields());
+    let document =
+        ProblemDetails::from_status_code(code).with_title(failure.title()).with_detail(failure.detail()).with_extensions(failure.fields());
     let mut answer = HttpResponse::build(status);
     if status == StatusCode::SERVICE_UNAVAILABLE {
         answer.insert_header((header::RETRY_AFTER, "1"));
@@ -128,7 +129,9 @@ impl ResponseError for PageFailure {
     fn error_response(&self) -> HttpResponse {
         let sentences = self.0.fields().errors.into_iter().map(|e| e.message).collect();
         let page = FailurePage { title: self.0.title(), detail: self.0.detail(), sentences };
-        HttpResponse::build(self.0.status()).content_type("text/html; charset=utf-8").body(page.render().unwrap_or_else(|_| self.0.title().to_owned()))
+        HttpResponse::build(self.0.status())
+            .content_type("text/html; charset=utf-8")
+            .body(page.render().unwrap_or_else(|_| self.0.title().to_owned()))
     }
 }
 

@@ -28,7 +28,10 @@ impl<T: DeserializeOwned + 'static> FromRequest for Sent<T> {
     type Future = Pin<Box<dyn Future<Output = Result<Self, Failure>>>>;
 
     fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
-        let json = request.headers().get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok())
+        let json = request
+            .headers()
+            .get(header::CONTENT_TYPE)
+            .and_then(|v| v.to_str().ok())
             .is_some_and(|v| v.split(';').next().is_some_and(|m| m.trim().eq_ignore_ascii_case("application/json")));
         let body = web::Bytes::from_request(request, payload);
         Box::pin(async move {
@@ -158,7 +161,10 @@ mod tests {
             }
             other => panic!("{other}"),
         };
-        assert_eq!(told(r#"{"text":"a","linse":[]}"#), (422, Some("/linse".into()), "“linse” is not known here. Did you mean “lines”?".into()));
+        assert_eq!(
+            told(r#"{"text":"a","linse":[]}"#),
+            (422, Some("/linse".into()), "“linse” is not known here. Did you mean “lines”?".into())
+        );
         assert_eq!(told(r#"{"text":"a","lines":[1,"two"]}"#), (400, Some("/lines/1".into()), "This field takes a number.".into()));
         assert_eq!(told("{}").0, 422);
         assert_eq!(told("[").0, 400);

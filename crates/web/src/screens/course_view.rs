@@ -39,6 +39,11 @@ const fn place_kind(place: KitchenPlace) -> &'static str {
     }
 }
 
+/// Acts in the oven are told to the minute, others to five.
+const fn in_oven(kind: StepKind) -> bool {
+    matches!(kind, StepKind::SteamOff | StepKind::LidOff | StepKind::Turn | StepKind::Foil | StepKind::Check | StepKind::Out)
+}
+
 /// A row of the table of acts.
 #[derive(Debug, Clone)]
 pub struct StepRow {
@@ -63,12 +68,26 @@ impl StepRow {
     #[must_use]
     pub fn all(steps: &[PlanStep], local: &Local) -> Vec<Self> {
         let mut before: Option<Timestamp> = None;
-        steps.iter().map(|s| {
-            let day = if before.is_none_or(|b| !local.same_day(b, s.start)) { local.day(s.start) } else { String::new() };
-            before = Some(s.start);
-            let span = s.low.zip(s.high).filter(|(l, h)| l < h).map_or_else(String::new, |(l, h)| local.span(l, h));
-            Self { clock: local.clock_to(s.start, 5.0), day, symbol: symbol(s.kind), title: s.kind.title(), instruction: s.instruction.clone(), sign: s.sign.clone(), span }
-        }).collect()
+        steps
+            .iter()
+            .map(|s| {
+                let day = if before.is_none_or(|b| !local.same_day(b, s.start)) { local.day(s.start) } else { String::new() };
+                before = Some(s.start);
+                let until = if s.kind.waits() { "until " } else { "" };
+                let span =
+                    s.low.zip(s.high).filter(|(l, h)| l < h).map_or_else(String::new, |(l, h)| format!("{until}{}", local.span(l, h)));
+                let clock = if in_oven(s.kind) { local.clock(s.start) } else { local.clock_to(s.start, 5.0) };
+                Self {
+                    clock,
+                    day,
+                    symbol: symbol(s.kind),
+                    title: s.kind.title(),
+                    instruction: s.instruction.clone(),
+                    sign: s.sign.clone(),
+                    span,
+                }
+            })
+            .collect()
     }
 }
 
@@ -90,7 +109,17 @@ impl Heights {
             let (first, top) = (volume(rows.first()), rows.iter().map(|r| r.volume_ratio).fold(1.0, f64::max));
             let kept = if rises.is_empty() || top <= 1.01 { 0.0 } else { ((first - 1.0) / (top - 1.0)).clamp(0.0, 0.6) };
             let lift = |r: f64| kept + (1.0 - kept) * r;
-            rises.push(rows.iter().map(|r| Point { min: start + r.min, slow: lift(r.slow), likely: lift(r.likely), fast: lift(r.fast), dough_c: r.dough_c }).collect());
+            rises.push(
+                rows.iter()
+                    .map(|r| Point {
+                        min: start + r.min,
+                        slow: lift(r.slow),
+                        likely: lift(r.likely),
+                        fast: lift(r.fast),
+                        dough_c: r.dough_c,
+                    })
+                    .collect(),
+            );
         }
         Self { rises }
     }
@@ -111,7 +140,11 @@ impl Heights {
 pub fn frame(course: &Course, ask: &PlanAsk, planned: Option<&Course>, local: &Local, now: Option<Timestamp>, label_every: f64) -> Frame {
     let first = course.steps.first().map_or(course.mixed, |s| s.start);
     let from = cerealis_core::plan::later(planned.and_then(|p| p.steps.first()).map_or(first, |s| s.start.min(first)), -12.0);
-    let to = cerealis_core::plan::later(planned.map_or(course.ready_at, |p| p.ready_at.max(course.ready_at)), 25.0);
+    let last = planned.map_or(course.ready_at, |p| p.ready_at.max(course.ready_at));
+    // The range of the load is shown whole, unless it would squeeze the rest.
+    let late = course.steps.iter().find(|s| s.kind == StepKind::Load).and_then(|s| s.high).unwrap_or(last);
+    let widest = cerealis_core::plan::later(last, 0.3 * minutes_between(from, last));
+    let to = cerealis_core::plan::later(late.min(widest).max(last), 25.0);
     let at = |t: Timestamp| minutes_between(from, t);
     let heights = Heights::of(course, from);
     let mut marks = Vec::new();
@@ -154,19 +187,36 @@ pub fn frame(course: &Course, ask: &PlanAsk, planned: Option<&Course>, local: &L
             }
         }
     }
-    let ripe = course.steps.iter().filter(|s| matches!(s.kind, StepKind::Shape | StepKind::Load)).filter_map(|s| s.low.zip(s.high)).filter(|(l, h)| l < h);
+    let ripe = course
+        .steps
+        .iter()
+        .filter(|s| matches!(s.kind, StepKind::Shape | StepKind::Load))
+        .filter_map(|s| s.low.zip(s.high))
+        .filter(|(l, h)| l < h);
     let hours = local.hours(from, to);
-    let clock = hours.iter().map(|(t, hour)| (at(*t), if f64::from(*hour) % label_every == 0.0 { format!("{hour:02}") } else { String::new() })).collect();
+    let clock = hours
+        .iter()
+        .map(|(t, hour)| (at(*t), if f64::from(*hour) % label_every == 0.0 { format!("{hour:02}") } else { String::new() }))
+        .collect();
     let load = course.steps.iter().find(|s| s.kind == StepKind::Load);
     let words = format!(
         "Ripeness over the clock: mixed {}, shaped {}, ripe for the oven {}, into the oven {}, ready to slice {}. {} dough hours at 24 degrees. The table gives the same times.",
-        local.clock(course.mixed), local.clock_to(bulk_end, 5.0), load.and_then(|s| s.low.zip(s.high)).map_or_else(|| local.clock_to(course.load, 5.0), |(l, h)| local.span(l, h)),
-        local.clock_to(course.load, 5.0), local.clock_to(course.ready_at, 5.0), show(course.forecast.end.dough_h, 1),
+        local.clock(course.mixed),
+        local.clock_to(bulk_end, 5.0),
+        load.and_then(|s| s.low.zip(s.high)).map_or_else(|| local.clock_to(course.load, 5.0), |(l, h)| local.span(l, h)),
+        local.clock_to(course.load, 5.0),
+        local.clock_to(course.ready_at, 5.0),
+        show(course.forecast.end.dough_h, 1),
     );
     Frame {
-        marks, places, dough_hours, clock, words,
+        marks,
+        places,
+        dough_hours,
+        clock,
+        words,
         ripe: ripe.map(|(l, h)| (at(l), at(h), local.span(l, h))).collect(),
-        planned: planned.map_or_else(Vec::new, |p| Heights::of(p, from).rises.iter().map(|r| r.iter().map(|p| (p.min, p.likely)).collect()).collect()),
+        planned: planned
+            .map_or_else(Vec::new, |p| Heights::of(p, from).rises.iter().map(|r| r.iter().map(|p| (p.min, p.likely)).collect()).collect()),
         now: now.map(at),
         span: minutes_between(from, to),
         rises: heights.rises,

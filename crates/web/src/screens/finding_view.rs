@@ -30,11 +30,19 @@ impl FindingView {
     /// The `index`-th finding of its page.
     #[must_use]
     pub fn new(index: usize, f: &Finding) -> Self {
-        let cut = f.message.char_indices().find(|(i, c)| matches!(c, '.' | '?' | ':') && f.message.get(i + 1..).is_some_and(|r| r.starts_with(' ')));
+        let cut = f
+            .message
+            .char_indices()
+            .find(|(i, c)| matches!(c, '.' | '?' | ':') && f.message.get(i + 1..).is_some_and(|r| r.starts_with(' ')));
         let (head, rest) = cut.map_or((f.message.as_str(), ""), |(i, _)| f.message.split_at(i + 1));
-        let remedy = |(i, r): (usize, &cerealis_core::findings::Remedy)| RemedyView { label: r.label.clone(), value: format!("remedy:{index}:{i}") };
+        let remedy =
+            |(i, r): (usize, &cerealis_core::findings::Remedy)| RemedyView { label: r.label.clone(), value: format!("remedy:{index}:{i}") };
         Self {
-            severity: f.severity.word(), head: head.to_owned(), rest: rest.trim().to_owned(), why: f.why, source: f.source,
+            severity: f.severity.word(),
+            head: head.to_owned(),
+            rest: rest.trim().to_owned(),
+            why: f.why,
+            source: f.source,
             remedies: f.remedies.iter().enumerate().map(remedy).collect(),
         }
     }

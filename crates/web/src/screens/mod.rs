@@ -69,11 +69,14 @@ async fn formula_kept(state: &State, id: &str) -> Result<Formula, PageFailure> {
 /// The formulas kept, for choosing one: id, name, style, flour in words.
 async fn formulas_kept(state: &State) -> Result<Vec<FormulaChoice>, PageFailure> {
     let all = on_disk(&state.db, cerealis_store::formulas::list).await?;
-    Ok(all.into_iter().map(|k| FormulaChoice {
-        id: k.id,
-        name: k.body.name.unwrap_or_else(|| "Unnamed bread".into()),
-        about: format!("{} on {} g flour", k.style.replace('-', " "), cerealis_core::measure::show_grams(k.flour_g)),
-    }).collect())
+    Ok(all
+        .into_iter()
+        .map(|k| FormulaChoice {
+            id: k.id,
+            name: k.body.name.unwrap_or_else(|| "Unnamed bread".into()),
+            about: format!("{} on {} g flour", k.style.replace('-', " "), cerealis_core::measure::show_grams(k.flour_g)),
+        })
+        .collect())
 }
 
 /// A formula to choose.

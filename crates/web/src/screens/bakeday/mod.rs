@@ -29,7 +29,11 @@ use crate::{
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/bakeday").route(get().to(running)))
         .service(web::resource("/bakeday/{id}").route(get().to(bakeday)))
-        .service(web::resource("/bakeday/{id}/events").route(post().to(append)).route(get().to(|id: Path<String>| async move { see_other(&format!("/bakeday/{id}")) })));
+        .service(
+            web::resource("/bakeday/{id}/events")
+                .route(post().to(append))
+                .route(get().to(|id: Path<String>| async move { see_other(&format!("/bakeday/{id}")) })),
+        );
 }
 
 /// A bake with its log, checked and worked out.
@@ -57,7 +61,8 @@ pub async fn newest(state: &State, page: i64) -> Result<(Vec<(bakes::Kept, Vec<E
             rows.push((bake, log));
         }
         Ok((rows, total))
-    }).await?;
+    })
+    .await?;
     Ok(all)
 }
 
@@ -73,8 +78,18 @@ async fn running(state: Data<State>) -> Result<HttpResponse, PageFailure> {
     let now = state.clock.now();
     let local = Local::of(&kitchen);
     let (rows, _) = newest(&state, 1).await?;
-    let open: Vec<(String, String, String)> = rows.into_iter().filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok()).filter(|s| !s.state.finished)
-        .map(|s| (s.kept.id.clone(), s.kept.name.clone(), s.state.act().map_or_else(String::new, |a| format!("{} {}", local.clock_to(a.start, 5.0), a.kind.title())))).collect();
+    let open: Vec<(String, String, String)> = rows
+        .into_iter()
+        .filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok())
+        .filter(|s| !s.state.finished)
+        .map(|s| {
+            (
+                s.kept.id.clone(),
+                s.kept.name.clone(),
+                s.state.act().map_or_else(String::new, |a| format!("{} {}", local.clock_to(a.start, 5.0), a.kind.title())),
+            )
+        })
+        .collect();
     if let [(id, ..)] = open.as_slice() {
         return Ok(see_other(&format!("/bakeday/{id}")));
     }
@@ -194,7 +209,8 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
     let now = state.clock.now();
     let given = |t: &str| Some(t.trim().to_owned()).filter(|t| !t.is_empty());
     // `temperature:dough` and its like: one button carries kind and stage.
-    let (kind, stage) = form.kind.split_once(':').map_or((form.kind.clone(), given(&form.stage)), |(k, s)| (k.to_owned(), Some(s.to_owned())));
+    let (kind, stage) =
+        form.kind.split_once(':').map_or((form.kind.clone(), given(&form.stage)), |(k, s)| (k.to_owned(), Some(s.to_owned())));
     // A weighed line carries its grams in the same button, and a note for next time is a note.
     let (line, weighed) = form.line.split_once(':').map_or((form.line.clone(), String::new()), |(l, g)| (l.to_owned(), g.to_owned()));
     let (kind, what) = if kind == "next-time" { ("note".to_owned(), Some("next-time".to_owned())) } else { (kind, given(&form.what)) };
@@ -233,11 +249,14 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
 }
 
 /// What an event says, for the list of what happened.
-pub fn event_words(e: &Event) -> String {
+pub fn event_words(e: &Event, formula: &Formula) -> String {
     let b = &e.event.body;
     let c = |v: Option<f64>| v.map(|v| format!("{}°", show(v, usize::from(v.fract() != 0.0)))).unwrap_or_default();
     let words = match e.event.kind {
-        EventKind::Weighed => format!("{} g weighed", b.value.map(show_grams).unwrap_or_default()),
+        EventKind::Weighed => {
+            let line = b.line.and_then(|l| formula.lines.get(usize::try_from(l).unwrap_or(usize::MAX)));
+            format!("{}, {} g", line.map_or("Weighed", |l| l.ingredient.name.as_str()), b.value.map(show_grams).unwrap_or_default())
+        }
         EventKind::Mixed => "Mixed".into(),
         EventKind::Temperature => format!("{} {}", b.stage.as_deref().unwrap_or_default(), c(b.value)),
         EventKind::Fold => "Folded".into(),
@@ -305,27 +324,59 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
     let t = &state.tables;
     let plan = &s.kept.plan;
     let act = s.state.act();
-    let waiting = s.state.next.first().filter(|n| n.kind.waits() && act.is_some_and(|a| matches!(a.kind, StepKind::Shape | StepKind::Load)));
+    let waiting =
+        s.state.next.first().filter(|n| n.kind.waits() && act.is_some_and(|a| matches!(a.kind, StepKind::Shape | StepKind::Load)));
     let planned = course(&s.formula, &plan.ask, &Actual::default(), kitchen, t).ok();
-    let draw = |w: u32, h: u32, every: f64| tide(&frame(&s.state.course, &plan.ask, planned.as_ref(), &local, Some(now), every), w, h, true);
+    let draw =
+        |w: u32, h: u32, every: f64| tide(&frame(&s.state.course, &plan.ask, planned.as_ref(), &local, Some(now), every), w, h, true);
     let hours = minutes_between(plan.ask.start, s.state.course.ready_at) / 60.0;
     let every = if hours > 14.0 { 2.0 } else { 1.0 };
     let mixed = s.state.dough.is_some();
     let weighed: Vec<u32> = s.log.iter().filter(|e| e.event.kind == EventKind::Weighed).filter_map(|e| e.event.body.line).collect();
     let mut bowl = 0.0;
-    let weigh = if mixed { Vec::new() } else {
-        s.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough()).map(|(i, l)| {
-            bowl += l.grams.likely;
-            let index = u32::try_from(i).unwrap_or(0);
-            Weigh { index: i, name: l.ingredient.name.clone(), grams: show_grams(l.grams.likely), spoons: spoons(&l.ingredient, l.grams.likely).unwrap_or_default(), bowl: show_grams(bowl), done: weighed.contains(&index), salt: l.ingredient.family == cerealis_core::pantry::Family::Salt, value: format!("{:.1}", l.grams.likely) }
-        }).collect()
+    let weigh = if mixed {
+        Vec::new()
+    } else {
+        s.formula
+            .lines
+            .iter()
+            .enumerate()
+            .filter(|(_, l)| l.in_dough())
+            .map(|(i, l)| {
+                bowl += l.grams.likely;
+                let index = u32::try_from(i).unwrap_or(0);
+                Weigh {
+                    index: i,
+                    name: l.ingredient.name.clone(),
+                    grams: show_grams(l.grams.likely),
+                    spoons: spoons(&l.ingredient, l.grams.likely).unwrap_or_default(),
+                    bowl: show_grams(bowl),
+                    done: weighed.contains(&index),
+                    salt: l.ingredient.family == cerealis_core::pantry::Family::Salt,
+                    value: format!("{:.1}", l.grams.likely),
+                }
+            })
+            .collect()
     };
     let undone: Vec<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
-    let log = s.log.iter().rev().map(|e| LogRow {
-        seq: e.seq, clock: local.clock(e.event.at), words: event_words(e), undone: undone.contains(&e.seq),
-        can_undo: e.event.kind != EventKind::Undo && !undone.contains(&e.seq),
-    }).collect();
-    let in_oven = s.state.course.steps.iter().any(|p| p.kind == StepKind::Load && s.state.done.iter().any(|(d, _)| d.kind == StepKind::Load && d.start == p.start));
+    let log = s
+        .log
+        .iter()
+        .rev()
+        .map(|e| LogRow {
+            seq: e.seq,
+            clock: local.clock(e.event.at),
+            words: event_words(e, &s.formula),
+            undone: undone.contains(&e.seq),
+            can_undo: e.event.kind != EventKind::Undo && !undone.contains(&e.seq),
+        })
+        .collect();
+    let in_oven = s
+        .state
+        .course
+        .steps
+        .iter()
+        .any(|p| p.kind == StepKind::Load && s.state.done.iter().any(|(d, _)| d.kind == StepKind::Load && d.start == p.start));
     let sum = summary(&s.log);
     let baked = sum.out.is_some();
     let (reading_of, reading_stage, reading_kind, likely) = if in_oven && !baked {
@@ -335,10 +386,12 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
     } else {
         ("Room now", "room".to_owned(), "temperature", kitchen.room_c.round())
     };
-    let readings = (-2..=2).map(|i| {
-        let c = likely + f64::from(i);
-        (show(c, 0), format!("{c}"), i == 0)
-    }).collect();
+    let readings = (-2..=2)
+        .map(|i| {
+            let c = likely + f64::from(i);
+            (show(c, 0), format!("{c}"), i == 0)
+        })
+        .collect();
     let (deed, deed_kind, deed_value) = deed(act, plan.oven.set_c);
     let ready = local.clock_to(s.state.course.ready_at, 5.0);
     let step = waiting.or(act);
@@ -349,7 +402,11 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
         let at = if p.kind.waits() { act.map_or(p.start, |a| a.start) } else { p.start };
         let words = in_words(minutes_between(now, at));
         let range = if p.kind.waits() { span(p) } else { String::new() };
-        if range.is_empty() { format!("{}, {words}", local.clock_to(at, 5.0)) } else { format!("Likeliest {}, {words}; between {range}", local.clock_to(at, 5.0)) }
+        if range.is_empty() {
+            format!("{}, {words}", local.clock_to(at, 5.0))
+        } else {
+            format!("Likeliest {}, {words}; between {range}", local.clock_to(at, 5.0))
+        }
     });
     let title = match (waiting.map(|w| w.kind), act) {
         (Some(StepKind::Bulk), _) => "Is the dough ripe?".to_owned(),
@@ -359,25 +416,70 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
     };
     let rise = waiting.map(|w| if w.kind == StepKind::Bulk { "bulk" } else { "proof" });
     BakedayPage {
-        id: s.kept.id.clone(), name: s.kept.name.clone(),
+        id: s.kept.id.clone(),
+        name: s.kept.name.clone(),
         digits: local.clock(now).chars().map(|c| (c.to_string(), c == ':')).collect(),
-        act: title, act_kind: step.map_or("slice", |p| symbol(p.kind)),
-        when, instruction: act.map_or_else(String::new, |a| a.instruction.clone()), sign: step.map_or_else(String::new, |p| p.sign.clone()),
-        under: step.map_or_else(String::new, |p| p.under.clone()), over: step.map_or_else(String::new, |p| p.over.clone()),
-        number: format!("act {} of {total}", (done + 1).min(total)), lateness: if s.state.finished { String::new() } else { lateness(s.state.late_min, &ready) },
-        next: s.state.next.iter().filter(|p| act.is_none_or(|a| a != *p) && !p.kind.waits()).take(3).map(|p| NextRow { clock: local.clock_to(p.start, 5.0), symbol: symbol(p.kind), title: p.kind.title(), sign: p.sign.clone(), span: span(p) }).collect(),
+        act: title,
+        act_kind: step.map_or("slice", |p| symbol(p.kind)),
+        when,
+        instruction: act.map_or_else(String::new, |a| a.instruction.clone()),
+        sign: step.map_or_else(String::new, |p| p.sign.clone()),
+        under: step.map_or_else(String::new, |p| p.under.clone()),
+        over: step.map_or_else(String::new, |p| p.over.clone()),
+        number: format!("act {} of {total}", (done + 1).min(total)),
+        lateness: if s.state.finished { String::new() } else { lateness(s.state.late_min, &ready) },
+        next: s
+            .state
+            .next
+            .iter()
+            .filter(|p| act.is_none_or(|a| a != *p) && !p.kind.waits())
+            .take(3)
+            .map(|p| NextRow {
+                clock: local.clock_to(p.start, 5.0),
+                symbol: symbol(p.kind),
+                title: p.kind.title(),
+                sign: p.sign.clone(),
+                span: span(p),
+            })
+            .collect(),
         changed: s.state.changed.iter().map(|c| (c.kind.title(), local.clock_to(c.was, 5.0), local.clock_to(c.now, 5.0))).collect(),
-        deed, deed_kind, deed_value, wait: rise, poke: waiting.is_some_and(|w| w.kind == StepKind::Proof),
-        readings, reading_of, reading_stage, reading_kind,
-        places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show(c, usize::from(c.fract() != 0.0))))).collect(),
-        weigh, wide: draw(1216, 300, every), narrow: draw(358, 262, if hours > 7.0 { every.max(2.0) * 2.0 } else { 2.0 }),
-        dough: s.state.dough.map_or_else(String::new, |d| format!("Dough {}°, {} dough hours, {} times its volume", show(d.dough_c, 0), show(d.dough_h, 1), show(d.volume_ratio, 1))),
-        log, key: Uuid::now_v7().to_string(), errors, note, finished: s.state.finished, baked,
+        deed,
+        deed_kind,
+        deed_value,
+        wait: rise,
+        poke: waiting.is_some_and(|w| w.kind == StepKind::Proof),
+        readings,
+        reading_of,
+        reading_stage,
+        reading_kind,
+        places: kitchen
+            .places()
+            .into_iter()
+            .map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show(c, usize::from(c.fract() != 0.0)))))
+            .collect(),
+        weigh,
+        wide: draw(1216, 300, every),
+        narrow: draw(358, 262, if hours > 7.0 { every.max(2.0) * 2.0 } else { 2.0 }),
+        dough: s.state.dough.map_or_else(String::new, |d| {
+            format!("Dough {}°, {} dough hours, {} times its volume", show(d.dough_c, 0), show(d.dough_h, 1), show(d.volume_ratio, 1))
+        }),
+        log,
+        key: Uuid::now_v7().to_string(),
+        errors,
+        note,
+        finished: s.state.finished,
+        baked,
         colours: ["pale", "golden", "brown", "dark", "burnt"].map(|c| (c, sum.colour.as_deref() == Some(c))).to_vec(),
         rating: (1..=5).map(|r| (r, sum.rating.is_some_and(|x| (x - f64::from(r)).abs() < 0.5))).collect(),
-        now_ms: now.as_millisecond(), zone_minutes: i64::from(jiff::tz::TimeZone::get(&kitchen.zone).unwrap_or(jiff::tz::TimeZone::UTC).to_offset(now).seconds() / 60),
+        now_ms: now.as_millisecond(),
+        zone_minutes: i64::from(jiff::tz::TimeZone::get(&kitchen.zone).unwrap_or(jiff::tz::TimeZone::UTC).to_offset(now).seconds() / 60),
         cautions: if act.is_some_and(|a| matches!(a.kind, StepKind::OvenOn | StepKind::Load | StepKind::SteamOff | StepKind::LidOff)) {
-            cerealis_core::oven::cautions(&cerealis_core::formula::oven_of(&s.formula.analyse(&t.pantry, &t.styles), &t.pantry), &s.state.course.advice)
-        } else { Vec::new() },
+            cerealis_core::oven::cautions(
+                &cerealis_core::formula::oven_of(&s.formula.analyse(&t.pantry, &t.styles), &t.pantry),
+                &s.state.course.advice,
+            )
+        } else {
+            Vec::new()
+        },
     }
 }

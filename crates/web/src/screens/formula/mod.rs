@@ -113,14 +113,28 @@ impl SheetForm {
         let piece_g = figure(&self.pieces, "pieces", "piece_g");
         let shape = optional(&self.pieces, "shape");
         let told = count.is_some() || piece_g.is_some() || shape.is_some();
-        let pieces = told.then(|| PiecesBody { count: count.unwrap_or(1.0), piece_g, shape, vessel: optional(&self.pieces, "vessel"), lid: optional(&self.pieces, "lid").map(|_| true) });
-        let oven = OvenBody { set_c: figure(&self.oven, "oven", "set_c"), minutes_low: figure(&self.oven, "oven", "low"), minutes_high: figure(&self.oven, "oven", "high") };
+        let pieces = told.then(|| PiecesBody {
+            count: count.unwrap_or(1.0),
+            piece_g,
+            shape,
+            vessel: optional(&self.pieces, "vessel"),
+            lid: optional(&self.pieces, "lid").map(|_| true),
+        });
+        let oven = OvenBody {
+            set_c: figure(&self.oven, "oven", "set_c"),
+            minutes_low: figure(&self.oven, "oven", "low"),
+            minutes_high: figure(&self.oven, "oven", "high"),
+        };
         let line = |l: LineForm| {
             // A weight that was typed anew is exact: its interval goes.
             let kept = l.grams.trim() == l.was.trim();
             LineDraft {
-                ingredient: l.ingredient, grams_low: number(&l.low).ok().filter(|_| kept), grams_high: number(&l.high).ok().filter(|_| kept), grams: Typed::Text(l.grams),
-                stage: Some(l.stage).filter(|s| !s.is_empty()), source: Some(l.source).filter(|s| !s.is_empty()),
+                ingredient: l.ingredient,
+                grams_low: number(&l.low).ok().filter(|_| kept),
+                grams_high: number(&l.high).ok().filter(|_| kept),
+                grams: Typed::Text(l.grams),
+                stage: Some(l.stage).filter(|s| !s.is_empty()),
+                source: Some(l.source).filter(|s| !s.is_empty()),
             }
         };
         let choose = |given: String, usual: &str| if given.is_empty() { usual.to_owned() } else { given };
@@ -134,7 +148,11 @@ impl SheetForm {
                 text: Some(self.text).filter(|t| !t.trim().is_empty()),
                 ..FormulaDraft::default()
             },
-            choices: Choices { cup: choose(self.cup, &kitchen.cup), flour_measure: choose(self.flour_measure, &kitchen.flour_measure), locale: kitchen.locale.clone() },
+            choices: Choices {
+                cup: choose(self.cup, &kitchen.cup),
+                flour_measure: choose(self.flour_measure, &kitchen.flour_measure),
+                locale: kitchen.locale.clone(),
+            },
             id: self.id,
             scale: self.scale,
         };
@@ -151,7 +169,9 @@ fn findings(formula: &Formula, reading: Option<&Reading>, state: &State) -> Vec<
         let silent = |id: &str| formula.accepted.iter().any(|a| a == id);
         let at_line = |f: &Finding| {
             let source = r.lines.iter().filter(|l| l.grams.is_some()).nth(f.line?)?;
-            formula.lines.iter().position(|l| l.source.as_deref() == Some(source.source.as_str()) && l.ingredient.id == source.ingredient.id && !l.grams.is_exact())
+            formula.lines.iter().position(|l| {
+                l.source.as_deref() == Some(source.source.as_str()) && l.ingredient.id == source.ingredient.id && !l.grams.is_exact()
+            })
         };
         for mut f in reader::of_lines(&r.lines, &r.unread) {
             if silent(f.id) {
@@ -190,7 +210,11 @@ async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpRespon
     let kitchen = kitchen(&state).await?;
     let pasted = form;
     let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
-    let choices = Choices { cup: pasted.cup.unwrap_or(kitchen.cup.clone()), flour_measure: pasted.flour_measure.unwrap_or(kitchen.flour_measure.clone()), locale: kitchen.locale.clone() };
+    let choices = Choices {
+        cup: pasted.cup.unwrap_or(kitchen.cup.clone()),
+        flour_measure: pasted.flour_measure.unwrap_or(kitchen.flour_measure.clone()),
+        locale: kitchen.locale.clone(),
+    };
     let again = |sentence: String, choices: Vec<super::FormulaChoice>| {
         page(&FirstPage::new(chrome.clone(), pasted.text.clone(), vec![sentence], choices), StatusCode::UNPROCESSABLE_ENTITY)
     };
@@ -211,7 +235,12 @@ async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpRespon
 /// The first remark of a recipe is its title.
 fn title(r: &Reading) -> Option<String> {
     let first = r.lines.first().map(|l| l.source_line);
-    r.remarks.iter().find(|(line, words)| first.is_none_or(|f| *line < f) && words.chars().count() <= 60 && !words.to_lowercase().starts_with("for the")).map(|(_, w)| w.clone())
+    r.remarks
+        .iter()
+        .find(|(line, words)| {
+            first.is_none_or(|f| *line < f) && words.chars().count() <= 60 && !words.to_lowercase().starts_with("for the")
+        })
+        .map(|(_, w)| w.clone())
         .filter(|w| !matches!(w.to_lowercase().as_str(), "ingredients" | "dough"))
 }
 
@@ -234,7 +263,14 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
     let (word, rest) = deed.split_once(':').unwrap_or((deed.as_str(), ""));
     match word {
         "add" => {
-            sheet.draft.lines.push(LineDraft { ingredient: String::new(), grams: Typed::Text(String::new()), grams_low: None, grams_high: None, stage: None, source: None });
+            sheet.draft.lines.push(LineDraft {
+                ingredient: String::new(),
+                grams: Typed::Text(String::new()),
+                grams_low: None,
+                grams_high: None,
+                stage: None,
+                source: None,
+            });
             focus = Some(format!("lines[{}][ingredient]", sheet.draft.lines.len() - 1));
         }
         "up" | "down" | "remove" => focus = rearrange(&mut sheet.draft.lines, word, rest),
@@ -294,10 +330,16 @@ fn apply_remedy(sheet: &mut Sheet, which: &str, state: &State) {
 /// Takes an answer to a question: line, question, answer.
 fn answer(sheet: &mut Sheet, which: &str, state: &State) {
     let mut parts = which.splitn(3, ':');
-    let (Some(line), Some(id), Some(word)) = (parts.next().and_then(|l| l.parse::<usize>().ok()), parts.next(), parts.next()) else { return };
+    let (Some(line), Some(id), Some(word)) = (parts.next().and_then(|l| l.parse::<usize>().ok()), parts.next(), parts.next()) else {
+        return;
+    };
     let (Ok(mut formula), Some(reading)) = (sheet.draft.check(&state.tables.pantry), read_again(sheet, state)) else { return };
     let Some(at) = formula.lines.get_mut(line) else { return };
-    let asked = reading.lines.iter().find(|l| Some(l.source.as_str()) == at.source.as_deref()).and_then(|l| l.questions.iter().find(|q| q.id == id));
+    let asked = reading
+        .lines
+        .iter()
+        .find(|l| Some(l.source.as_str()) == at.source.as_deref())
+        .and_then(|l| l.questions.iter().find(|q| q.id == id));
     if let Some(a) = asked.and_then(|q| q.answers.iter().find(|a| a.answer == word)) {
         if let Some(grams) = a.grams {
             at.grams = if a.doubt > 0.0 { Band::within(grams, a.doubt) } else { Band::exact(grams) };
@@ -331,11 +373,18 @@ fn scale(sheet: &mut Sheet, way: &str, state: &State) -> Result<(), InputErrors>
     Ok(())
 }
 
-fn show(state: &State, chrome: Chrome, sheet: Sheet, wrong: &[(Pointer, String)], focus: Option<String>) -> Result<HttpResponse, PageFailure> {
+fn show(
+    state: &State,
+    chrome: Chrome,
+    sheet: Sheet,
+    wrong: &[(Pointer, String)],
+    focus: Option<String>,
+) -> Result<HttpResponse, PageFailure> {
     let checked = sheet.draft.check(&state.tables.pantry);
     let reading = read_again(&sheet, state);
     let found = checked.as_ref().map(|f| findings(f, reading.as_ref(), state)).unwrap_or_default();
     let ok = checked.is_ok() && wrong.is_empty();
-    let view = SheetPage::new(chrome, &sheet.draft, checked.as_ref(), &found, reading.as_ref(), &sheet.choices, &sheet.id, wrong, focus, state);
+    let view =
+        SheetPage::new(chrome, &sheet.draft, checked.as_ref(), &found, reading.as_ref(), &sheet.choices, &sheet.id, wrong, focus, state);
     page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
 }

@@ -107,7 +107,15 @@ pub struct SheetPage {
 }
 
 const SHAPES: [(&str, &str); 9] = [
-    ("ball", "ball or roll"), ("batard", "oval loaf"), ("baton", "stick"), ("ring", "ring"), ("braid", "braid"), ("flat", "flat"), ("pan", "tin loaf"), ("muffin", "in cups"), ("tall", "tall"),
+    ("ball", "ball or roll"),
+    ("batard", "oval loaf"),
+    ("baton", "stick"),
+    ("ring", "ring"),
+    ("braid", "braid"),
+    ("flat", "flat"),
+    ("pan", "tin loaf"),
+    ("muffin", "in cups"),
+    ("tall", "tall"),
 ];
 
 fn plain(value: f64) -> String {
@@ -123,8 +131,16 @@ fn in_field(grams: f64) -> String {
 impl SheetPage {
     #[allow(clippy::too_many_arguments, reason = "everything the sheet shows")]
     pub fn new(
-        chrome: Chrome, draft: &FormulaDraft, checked: Result<&Formula, &InputErrors>, found: &[Finding], reading: Option<&Reading>, choices: &Choices, id: &str,
-        wrong: &[(Pointer, String)], focus: Option<String>, state: &State,
+        chrome: Chrome,
+        draft: &FormulaDraft,
+        checked: Result<&Formula, &InputErrors>,
+        found: &[Finding],
+        reading: Option<&Reading>,
+        choices: &Choices,
+        id: &str,
+        wrong: &[(Pointer, String)],
+        focus: Option<String>,
+        state: &State,
     ) -> Self {
         let t = &state.tables;
         let root = Pointer::root();
@@ -134,45 +150,81 @@ impl SheetPage {
         let analysis = formula.map(|f| f.analyse(&t.pantry, &t.styles));
         let views: Vec<FindingView> = found.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect();
         let last = draft.lines.len().saturating_sub(1);
-        let rows: Vec<LineRow> = draft.lines.iter().enumerate().map(|(i, d)| {
-            let here = root.at("lines").at(i);
-            let line = formula.and_then(|f| f.lines.get(i));
-            let band = line.map(|l| l.grams);
-            let stage = line.map_or_else(|| d.stage.clone().unwrap_or_default(), |l| l.stage.word().to_owned());
-            LineRow {
-                index: i,
-                source: d.source.clone().unwrap_or_default(),
-                ingredient: line.map_or_else(|| d.ingredient.clone(), |l| l.ingredient.name.clone()),
-                grams: band.map_or_else(|| d.grams.text(), |b| in_field(b.likely)),
-                low: band.filter(|b| !b.is_exact()).map_or_else(String::new, |b| b.low.min(rounded(b)).to_string()),
-                high: band.filter(|b| !b.is_exact()).map_or_else(String::new, |b| b.high.max(rounded(b)).to_string()),
-                spread: band.and_then(show_spread),
-                percent: analysis.as_ref().and_then(|a| a.line_pct.get(i).copied().flatten()).filter(|_| analysis.as_ref().is_some_and(|a| a.flour_g.likely > 0.0)).map(show_percent),
-                spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely)).unwrap_or_default(),
-                stages: Stage::ALL.iter().map(|s| (s.word(), s.word() == stage)).collect(),
-                stage,
-                ingredient_errors: errors.at(&here.at("ingredient")),
-                grams_errors: [errors.at(&here.at("grams")), errors.at(&here.at("grams_low")), errors.at(&here.at("grams_high"))].concat(),
-                findings: found.iter().zip(&views).filter(|(f, _)| f.line == Some(i)).map(|(_, v)| v.clone()).collect(),
-                questions: line.map_or_else(Vec::new, |l| questions(i, l, formula, reading)),
-                first: i == 0,
-                last: i == last,
-            }
-        }).collect();
-        let loose = found.iter().zip(views).filter(|(f, _)| f.line.is_none()).map(|(f, finding)| {
-            let step = f.step.and_then(|s| reading.and_then(|r| r.steps.get(s))).map(|s| s.text.clone());
-            let unread = f.source_line.filter(|_| f.step.is_none()).and_then(|l| reading.and_then(|r| r.unread.iter().find(|u| u.source_line == l))).map(|u| u.source.clone());
-            let source = step.or(unread);
-            LooseRow { missing: source.is_none(), source: source.unwrap_or_else(|| if f.id.ends_with("-missing") { "not written".into() } else { "the whole dough".into() }), finding }
-        }).collect();
+        let rows: Vec<LineRow> = draft
+            .lines
+            .iter()
+            .enumerate()
+            .map(|(i, d)| {
+                let here = root.at("lines").at(i);
+                let line = formula.and_then(|f| f.lines.get(i));
+                let band = line.map(|l| l.grams);
+                let stage = line.map_or_else(|| d.stage.clone().unwrap_or_default(), |l| l.stage.word().to_owned());
+                LineRow {
+                    index: i,
+                    source: d.source.clone().unwrap_or_default(),
+                    ingredient: line.map_or_else(|| d.ingredient.clone(), |l| short_name(&l.ingredient, &t.pantry)),
+                    grams: band.map_or_else(|| d.grams.text(), |b| in_field(b.likely)),
+                    low: band.filter(|b| !b.is_exact()).map_or_else(String::new, |b| b.low.min(rounded(b)).to_string()),
+                    high: band.filter(|b| !b.is_exact()).map_or_else(String::new, |b| b.high.max(rounded(b)).to_string()),
+                    spread: band.and_then(show_spread),
+                    percent: analysis
+                        .as_ref()
+                        .and_then(|a| a.line_pct.get(i).copied().flatten())
+                        .filter(|_| analysis.as_ref().is_some_and(|a| a.flour_g.likely > 0.0))
+                        .map(show_percent),
+                    spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely)).unwrap_or_default(),
+                    stages: Stage::ALL.iter().map(|s| (s.word(), s.word() == stage)).collect(),
+                    stage,
+                    ingredient_errors: errors.at(&here.at("ingredient")),
+                    grams_errors: [errors.at(&here.at("grams")), errors.at(&here.at("grams_low")), errors.at(&here.at("grams_high"))]
+                        .concat(),
+                    findings: found.iter().zip(&views).filter(|(f, _)| f.line == Some(i)).map(|(_, v)| v.clone()).collect(),
+                    questions: line.map_or_else(Vec::new, |l| questions(i, l, formula, reading)),
+                    first: i == 0,
+                    last: i == last,
+                }
+            })
+            .collect();
+        let loose = found
+            .iter()
+            .zip(views)
+            .filter(|(f, _)| f.line.is_none())
+            .map(|(f, finding)| {
+                let step = f.step.and_then(|s| reading.and_then(|r| r.steps.get(s))).map(|s| s.text.clone());
+                let unread = f
+                    .source_line
+                    .filter(|_| f.step.is_none())
+                    .and_then(|l| reading.and_then(|r| r.unread.iter().find(|u| u.source_line == l)))
+                    .map(|u| u.source.clone());
+                let source = step.or(unread);
+                LooseRow {
+                    missing: source.is_none(),
+                    source: source
+                        .unwrap_or_else(|| if f.id.ends_with("-missing") { "not written".into() } else { "the whole dough".into() }),
+                    finding,
+                }
+            })
+            .collect();
         let count = |severity: Severity| found.iter().filter(|f| f.severity == severity).count();
-        let field = |name: &str, typed: Option<f64>| wrong.iter().find(|(p, _)| p.as_str() == name).map_or_else(|| typed.map(plain).unwrap_or_default(), |_| String::new());
+        let field = |name: &str, typed: Option<f64>| {
+            wrong.iter().find(|(p, _)| p.as_str() == name).map_or_else(|| typed.map(plain).unwrap_or_default(), |_| String::new())
+        };
         let pieces = draft.pieces.as_ref();
         let each = analysis.as_ref().map(|a| a.dough_g.likely / pieces.map_or(1.0, |p| p.count.max(1.0)));
-        let mut page_errors: Vec<String> = wrong.iter().filter(|(p, _)| !p.as_str().starts_with("/scale")).map(|(_, m)| m.clone()).collect();
+        let mut page_errors: Vec<String> =
+            wrong.iter().filter(|(p, _)| !p.as_str().starts_with("/scale")).map(|(_, m)| m.clone()).collect();
         page_errors.extend(errors.0.iter().filter(|e| !e.pointer.as_str().starts_with("/lines/")).map(|e| e.message.clone()));
-        let targets = (0..draft.lines.len()).map(|i| format!("pct-{i} spoon-{i} spread-{i} found-{i}")).chain(["weights".into(), "loose".into(), "soundings".into(), "workings".into(), "deeds".into()]).collect::<Vec<_>>().join(" ");
-        let water = analysis.as_ref().map_or_else(Vec::new, |a| a.water_by_line().into_iter().map(|(name, share, grams)| (name, format!("{} %", show(100.0 * share, 0)), show_grams(grams))).collect());
+        let targets = (0..draft.lines.len())
+            .map(|i| format!("pct-{i} spoon-{i} spread-{i} found-{i}"))
+            .chain(["weights".into(), "loose".into(), "soundings".into(), "workings".into(), "deeds".into()])
+            .collect::<Vec<_>>()
+            .join(" ");
+        let water = analysis.as_ref().map_or_else(Vec::new, |a| {
+            a.water_by_line()
+                .into_iter()
+                .map(|(name, share, grams)| (name, format!("{} %", show(100.0 * share, 0)), show_grams(grams)))
+                .collect()
+        });
         let on = |pick: &dyn Fn(&Analysis<'_>) -> f64| analysis.as_ref().map(pick);
         Self {
             chrome,
@@ -181,9 +233,14 @@ impl SheetPage {
             text: draft.text.clone().unwrap_or_default(),
             cup: choices.cup.clone(),
             flour_measure: choices.flour_measure.clone(),
-            cup_words: match choices.cup.as_str() { "metric" => "metric, 250 ml", "imperial" => "imperial, 284 ml", _ => "US, 237 ml" },
+            cup_words: match choices.cup.as_str() {
+                "metric" => "metric, 250 ml",
+                "imperial" => "imperial, 284 ml",
+                _ => "US, 237 ml",
+            },
             accepted: draft.accepted.clone(),
-            rows, loose,
+            rows,
+            loose,
             errors: page_errors,
             names: t.pantry.all().iter().map(|i| (i.name.clone(), i.id.clone())).collect(),
             dough: on(&|a| a.dough_g.likely).map(show_grams),
@@ -215,6 +272,12 @@ impl SheetPage {
     }
 }
 
+/// The name without its bracket, where that still finds the same ingredient.
+fn short_name(i: &cerealis_core::pantry::Ingredient, pantry: &cerealis_core::pantry::Pantry) -> String {
+    let short = i.name.split(" (").next().unwrap_or(&i.name);
+    if pantry.find(short).is_ok_and(|found| found.id == i.id) { short.to_owned() } else { i.name.clone() }
+}
+
 /// The weight as the field will show it; the interval must hold it.
 fn rounded(b: Band) -> f64 {
     in_field(b.likely).parse().unwrap_or(b.likely)
@@ -224,9 +287,14 @@ fn questions(index: usize, line: &cerealis_core::formula::Line, formula: Option<
     let (Some(source), Some(f), Some(r)) = (line.source.as_deref(), formula, reading) else { return Vec::new() };
     let Some(read) = r.lines.iter().find(|l| l.source == source && l.ingredient.id == line.ingredient.id) else { return Vec::new() };
     // Two of them stand there as findings already.
-    let asked = read.questions.iter().filter(|q| !q.answers.is_empty() && !matches!(q.id, "salt-kind" | "flour-measure" | "leaven-hydration"));
+    let asked =
+        read.questions.iter().filter(|q| !q.answers.is_empty() && !matches!(q.id, "salt-kind" | "flour-measure" | "leaven-hydration"));
     let open = asked.filter(|q| !f.accepted.iter().any(|a| *a == format!("ask:{}:{source}", q.id)));
-    open.map(|q| QuestionView { ask: q.ask, answers: q.answers.iter().map(|a| (a.label.clone(), format!("ask:{index}:{}:{}", q.id, a.answer))).collect() }).collect()
+    open.map(|q| QuestionView {
+        ask: q.ask,
+        answers: q.answers.iter().map(|a| (a.label.clone(), format!("ask:{index}:{}:{}", q.id, a.answer))).collect(),
+    })
+    .collect()
 }
 
 fn step_words(s: &cerealis_core::reader::Step) -> String {
@@ -235,7 +303,11 @@ fn step_words(s: &cerealis_core::reader::Step) -> String {
         words.push(format!("{} °C", show(c, 0)));
     }
     if let Some(m) = s.minutes {
-        words.push(if m.is_exact() { format!("{} min", show(m.likely, 0)) } else { format!("{}–{} min", show(m.low, 0), show(m.high, 0)) });
+        words.push(if m.is_exact() {
+            format!("{} min", show(m.likely, 0))
+        } else {
+            format!("{}–{} min", show(m.low, 0), show(m.high, 0))
+        });
     }
     if let Some(n) = s.pieces {
         words.push(format!("{n} pieces"));
@@ -247,7 +319,11 @@ fn step_words(s: &cerealis_core::reader::Step) -> String {
 }
 
 fn range_words(b: Band) -> String {
-    if b.high - b.low < 0.02 * b.likely.max(0.5) { show_percent(b.likely) } else { format!("{}–{}", show_percent(b.low), show_percent(b.high)) }
+    if b.high - b.low < 0.02 * b.likely.max(0.5) {
+        show_percent(b.likely)
+    } else {
+        format!("{}–{}", show_percent(b.low), show_percent(b.high))
+    }
 }
 
 fn water_words(b: Band) -> String {
@@ -258,7 +334,14 @@ fn soundings(a: &Analysis<'_>) -> Soundings {
     let lead = |name: &'static str, b: Band, usual: (f64, f64), low_matters: bool| {
         let (low, high) = usual;
         let out = (b.likely > high * 1.3 + 0.05) || (low_matters && b.likely < low * 0.75 - 0.02);
-        Lead { name, figure: if b.likely <= 0.0 { "none".into() } else { show_percent(b.likely) }, value: b.likely, range: (!b.is_exact()).then_some((b.low, b.high)), usual, out }
+        Lead {
+            name,
+            figure: if b.likely <= 0.0 { "none".into() } else { show_percent(b.likely) },
+            value: b.likely,
+            range: (!b.is_exact()).then_some((b.low, b.high)),
+            usual,
+            out,
+        }
     };
     let style = a.style;
     let leaven = a.leaven_flour_pct.likely > 0.0;
@@ -270,7 +353,11 @@ fn soundings(a: &Analysis<'_>) -> Soundings {
         lead("leaven", a.leaven_flour_pct, style.leaven_flour, a.yeast_instant_pct.likely <= 0.0),
         lead("water", a.effective_hydration_pct, style.hydration, true),
     ];
-    let words = leads.iter().map(|l| format!("{} {}{}", l.name, l.figure, if l.out { ", outside the usual" } else { "" })).collect::<Vec<_>>().join("; ");
+    let words = leads
+        .iter()
+        .map(|l| format!("{} {}{}", l.name, l.figure, if l.out { ", outside the usual" } else { "" }))
+        .collect::<Vec<_>>()
+        .join("; ");
     Soundings::draw(&leads, format!("Soundings in percent of flour: {words}. Usual for {}.", style.name))
 }
 

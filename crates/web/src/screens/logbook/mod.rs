@@ -86,17 +86,36 @@ async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse,
     let count = rows.len();
     let standings: Vec<Standing> = rows.into_iter().filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok()).collect();
     let unreadable = count - standings.len();
-    let rows = standings.iter().map(|s| {
-        let sum = summary(&s.log);
-        let plan = planned(s, &kitchen, &state);
-        BakeRow {
-            id: s.kept.id.clone(), name: s.kept.name.clone(), day: local.day(s.kept.plan.ask.start),
-            tide: mini(&s.state.course, &s.kept.plan.ask, plan.as_ref(), &local, None),
-            against: against(s), colour: sum.colour, rating: sum.rating.map(|r| format!("{} of 5", show(r, 0))).unwrap_or_default(),
-            faults: sum.faults.iter().map(|f| f.replace('-', " ")).collect::<Vec<_>>().join(", "), next_time: sum.next_time.unwrap_or_default(), running: !s.state.finished,
-        }
-    }).collect();
-    page(&LogbookPage { chrome: Chrome::new("Logbook", &kitchen, now), rows, total, unreadable, before: (at > 1).then_some(at - 1), after: (at * bakes::PAGE < total).then_some(at + 1) }, StatusCode::OK)
+    let rows = standings
+        .iter()
+        .map(|s| {
+            let sum = summary(&s.log);
+            let plan = planned(s, &kitchen, &state);
+            BakeRow {
+                id: s.kept.id.clone(),
+                name: s.kept.name.clone(),
+                day: local.day(s.kept.plan.ask.start),
+                tide: mini(&s.state.course, &s.kept.plan.ask, plan.as_ref(), &local, None),
+                against: against(s),
+                colour: sum.colour,
+                rating: sum.rating.map(|r| format!("{} of 5", show(r, 0))).unwrap_or_default(),
+                faults: sum.faults.iter().map(|f| f.replace('-', " ")).collect::<Vec<_>>().join(", "),
+                next_time: sum.next_time.unwrap_or_default(),
+                running: !s.state.finished,
+            }
+        })
+        .collect();
+    page(
+        &LogbookPage {
+            chrome: Chrome::new("Logbook", &kitchen, now),
+            rows,
+            total,
+            unreadable,
+            before: (at > 1).then_some(at - 1),
+            after: (at * bakes::PAGE < total).then_some(at + 1),
+        },
+        StatusCode::OK,
+    )
 }
 
 struct PlanRow {
@@ -135,21 +154,59 @@ async fn one(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageF
     let sum = summary(&s.log);
     let plan = planned(&s, &kitchen, &state);
     let running = (!s.state.finished).then_some(now);
-    let draw = |w: u32, h: u32| tide(&frame(&s.state.course, &s.kept.plan.ask, plan.as_ref(), &local, running, if w > 500 { 1.0 } else { 3.0 }), w, h, true);
-    let rows = s.kept.plan.steps.iter().filter(|p| p.kind.event().is_some()).scan(0usize, |folds, p| {
-        let nth = if p.kind == StepKind::Fold { *folds += 1; *folds - 1 } else { 0 };
-        Some((p, nth))
-    }).map(|(p, nth)| {
-        let done = s.state.done.iter().filter(|(d, _)| d.kind == p.kind).nth(nth).map(|(d, at)| if p.kind == StepKind::Mix { (*at, minutes_between(d.end, *at)) } else { (*at, 0.0) });
-        let was = if p.kind == StepKind::Mix { p.end } else { p.start };
-        let gap = done.map(|(at, _)| minutes_between(was, at));
-        PlanRow {
-            symbol: symbol(p.kind), title: p.kind.title(), was: local.clock_to(was, 5.0), is: done.map_or_else(|| "–".into(), |(at, _)| local.clock(at)),
-            gap: gap.map_or_else(String::new, |g| if g.abs() < 2.5 { "on time".into() } else { format!("{} min {}", show(g.abs(), 0), if g > 0.0 { "later" } else { "sooner" }) }),
-        }
-    }).collect();
+    let draw = |w: u32, h: u32| {
+        tide(&frame(&s.state.course, &s.kept.plan.ask, plan.as_ref(), &local, running, if w > 500 { 1.0 } else { 3.0 }), w, h, true)
+    };
+    let rows = s
+        .kept
+        .plan
+        .steps
+        .iter()
+        .filter(|p| p.kind.event().is_some())
+        .scan(0usize, |folds, p| {
+            let nth = if p.kind == StepKind::Fold {
+                *folds += 1;
+                *folds - 1
+            } else {
+                0
+            };
+            Some((p, nth))
+        })
+        .map(|(p, nth)| {
+            let done = s
+                .state
+                .done
+                .iter()
+                .filter(|(d, _)| d.kind == p.kind)
+                .nth(nth)
+                .map(|(d, at)| if p.kind == StepKind::Mix { (*at, minutes_between(d.end, *at)) } else { (*at, 0.0) });
+            let was = if p.kind == StepKind::Mix { p.end } else { p.start };
+            let gap = done.map(|(at, _)| minutes_between(was, at));
+            PlanRow {
+                symbol: symbol(p.kind),
+                title: p.kind.title(),
+                was: local.clock_to(was, 5.0),
+                is: done.map_or_else(|| "–".into(), |(at, _)| local.clock(at)),
+                gap: gap.map_or_else(String::new, |g| {
+                    if g.abs() < 2.5 {
+                        "on time".into()
+                    } else {
+                        format!("{} min {}", show(g.abs(), 0), if g > 0.0 { "later" } else { "sooner" })
+                    }
+                }),
+            }
+        })
+        .collect();
     let undone: Vec<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
-    let mut facts = vec![("Oven", format!("{} °C, {}–{} min planned", show(s.kept.plan.oven.set_c, 0), show(s.kept.plan.oven.minutes_low, 0), show(s.kept.plan.oven.minutes_high, 0)))];
+    let mut facts = vec![(
+        "Oven",
+        format!(
+            "{} °C, {}–{} min planned",
+            show(s.kept.plan.oven.set_c, 0),
+            show(s.kept.plan.oven.minutes_low, 0),
+            show(s.kept.plan.oven.minutes_high, 0)
+        ),
+    )];
     if let Some(c) = sum.core_c {
         facts.push(("Core", format!("{} °C; {} °C was the mark", show(c, 0), show(s.kept.plan.oven.core_c, 0))));
     }
@@ -161,11 +218,20 @@ async fn one(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageF
     }
     facts.push(("Dough hours at the oven", show(s.state.course.forecast.end.dough_h, 1)));
     let view = OnePage {
-        chrome: Chrome::new("Logbook", &kitchen, now), id: s.kept.id.clone(), name: s.kept.name.clone(), day: local.day(s.kept.plan.ask.start), against: against(&s), finished: s.state.finished,
-        wide: draw(936, 340), narrow: draw(358, 300), rows,
-        events: s.log.iter().map(|e| (local.day_and_clock(e.event.at), event_words(e), undone.contains(&e.seq))).collect(),
+        chrome: Chrome::new("Logbook", &kitchen, now),
+        id: s.kept.id.clone(),
+        name: s.kept.name.clone(),
+        day: local.day(s.kept.plan.ask.start),
+        against: against(&s),
+        finished: s.state.finished,
+        wide: draw(936, 340),
+        narrow: draw(358, 300),
+        rows,
+        events: s.log.iter().map(|e| (local.day_and_clock(e.event.at), event_words(e, &s.formula), undone.contains(&e.seq))).collect(),
         lines: s.formula.lines.iter().map(|l| (l.ingredient.name.clone(), cerealis_core::measure::show_grams(l.grams.likely))).collect(),
-        facts, next_time: sum.next_time, notes: sum.notes,
+        facts,
+        next_time: sum.next_time,
+        notes: sum.notes,
     };
     page(&view, StatusCode::OK)
 }

@@ -38,9 +38,17 @@ fn body(q: &Query) -> (BakeBody, Vec<(Pointer, String)>) {
     let text = |name: &str| q.p.get(name).map(|v| v.trim().to_owned()).filter(|v| !v.is_empty());
     let mut figure = |name: &str| text(name).and_then(|t| number(&t).map_err(|e| wrong.push((Pointer::root().at(name), e))).ok());
     let body = BakeBody {
-        piece_g: figure("piece_g"), pieces: figure("pieces"), set_c: figure("set_c"), dough_c: figure("dough_c"),
-        shape: text("shape"), vessel: text("vessel"), glaze: text("glaze"), colour: text("colour"), crust: text("crust"),
-        lid: text("lid").map(|l| l == "1"), fan: text("fan").map(|f| f == "1"),
+        piece_g: figure("piece_g"),
+        pieces: figure("pieces"),
+        set_c: figure("set_c"),
+        dough_c: figure("dough_c"),
+        shape: text("shape"),
+        vessel: text("vessel"),
+        glaze: text("glaze"),
+        colour: text("colour"),
+        crust: text("crust"),
+        lid: text("lid").map(|l| l == "1"),
+        fan: text("fan").map(|f| f == "1"),
         arrangement: text("touching").map(|t| if t == "1" { "touching".to_owned() } else { "free".to_owned() }),
         ..BakeBody::default()
     };
@@ -98,45 +106,92 @@ struct OvenPage {
 }
 
 const SHAPES: [(&str, &str); 9] = [
-    ("ball", "round, or roll"), ("batard", "oval loaf"), ("baton", "stick"), ("ring", "ring"), ("braid", "braid"), ("flat", "flat"), ("pan", "tin loaf"), ("muffin", "in cups"), ("tall", "tall tin"),
+    ("ball", "round, or roll"),
+    ("batard", "oval loaf"),
+    ("baton", "stick"),
+    ("ring", "ring"),
+    ("braid", "braid"),
+    ("flat", "flat"),
+    ("pan", "tin loaf"),
+    ("muffin", "in cups"),
+    ("tall", "tall tin"),
 ];
 const VESSELS: [(&str, &str); 10] = [
-    ("sheet", "baking sheet"), ("stone", "stone"), ("steel", "steel"), ("pan-metal", "metal tin"), ("pan-glass", "glass tin"), ("pan-silicone", "silicone tin"), ("dish", "dish"),
-    ("muffin-tin", "muffin tin"), ("pot", "lidded pot"), ("cover", "under a cover"),
+    ("sheet", "baking sheet"),
+    ("stone", "stone"),
+    ("steel", "steel"),
+    ("pan-metal", "metal tin"),
+    ("pan-glass", "glass tin"),
+    ("pan-silicone", "silicone tin"),
+    ("dish", "dish"),
+    ("muffin-tin", "muffin tin"),
+    ("pot", "lidded pot"),
+    ("cover", "under a cover"),
 ];
-const GLAZES: [(&str, &str); 7] = [("none", "none"), ("egg", "egg"), ("yolk-milk", "yolk and milk"), ("milk", "milk"), ("syrup", "syrup"), ("soda", "soda bath"), ("poached", "poached")];
+const GLAZES: [(&str, &str); 7] = [
+    ("none", "none"),
+    ("egg", "egg"),
+    ("yolk-milk", "yolk and milk"),
+    ("milk", "milk"),
+    ("syrup", "syrup"),
+    ("soda", "soda bath"),
+    ("poached", "poached"),
+];
 
 async fn show_oven(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
     let chrome = Chrome::new("Oven", &kitchen, state.clock.now());
     let q = query.into_inner();
     if q.formula.is_empty() {
-        return choose(chrome, "Which bread goes in?", "The oven needs the dough: choose a formula, or read a new one.", "/oven", formulas_kept(&state).await?);
+        return choose(
+            chrome,
+            "Which bread goes in?",
+            "The oven needs the dough: choose a formula, or read a new one.",
+            "/oven",
+            formulas_kept(&state).await?,
+        );
     }
     let formula = formula_kept(&state, &q.formula).await?;
     let t = &state.tables;
     let a = formula.analyse(&t.pantry, &t.styles);
     let mut base = oven_of(&a, &t.pantry);
-    (base.fan, base.altitude_m, base.oven_offset_c, base.room_c) = (kitchen.oven_fan, kitchen.altitude_m, kitchen.oven_offset_c, kitchen.room_c);
+    (base.fan, base.altitude_m, base.oven_offset_c, base.room_c) =
+        (kitchen.oven_fan, kitchen.altitude_m, kitchen.oven_offset_c, kitchen.room_c);
     let told = formula.oven;
     let (body, wrong) = body(&q);
     let checked = body.over(base.clone());
     let none = InputErrors(Vec::new());
     let refused = checked.as_ref().err().unwrap_or(&none);
-    let errors = wrong.into_iter().chain(refused.0.iter().map(|e| (e.pointer.clone(), e.message.clone()))).map(|(p, m)| (p.as_str().trim_start_matches('/').to_owned(), m)).collect::<Vec<_>>();
+    let errors = wrong
+        .into_iter()
+        .chain(refused.0.iter().map(|e| (e.pointer.clone(), e.message.clone())))
+        .map(|(p, m)| (p.as_str().trim_start_matches('/').to_owned(), m))
+        .collect::<Vec<_>>();
     let bake = checked.as_ref().unwrap_or(&base);
     let typed = |name: &str, usual: String| q.p.get(name).cloned().unwrap_or(usual);
     let ok = errors.is_empty();
     let advice = advise(bake, &t.oven);
     let view = OvenPage {
-        chrome, id: q.formula.clone(), name: formula.name.clone().unwrap_or_else(|| "Unnamed bread".into()),
-        piece_g: typed("piece_g", show_grams(bake.piece_g).replace('\u{2009}', "")), pieces: typed("pieces", bake.pieces.to_string()), set_c: typed("set_c", String::new()),
+        chrome,
+        id: q.formula.clone(),
+        name: formula.name.clone().unwrap_or_else(|| "Unnamed bread".into()),
+        piece_g: typed("piece_g", show_grams(bake.piece_g).replace('\u{2009}', "")),
+        pieces: typed("pieces", bake.pieces.to_string()),
+        set_c: typed("set_c", String::new()),
         told: told.map_or_else(String::new, |o| {
             let c = o.set_c.map(|c| format!("{} °C", show(c, 0)));
-            let m = o.minutes.map(|(l, h)| if (l - h).abs() < 0.5 { format!("{} min", show(l, 0)) } else { format!("{}–{} min", show(l, 0), show(h, 0)) });
+            let m = o.minutes.map(|(l, h)| {
+                if (l - h).abs() < 0.5 { format!("{} min", show(l, 0)) } else { format!("{}–{} min", show(l, 0), show(h, 0)) }
+            });
             [c, m].into_iter().flatten().collect::<Vec<_>>().join(", ")
         }),
-        shape: bake.shape.word().into(), vessel: bake.vessel.word().into(), glaze: bake.glaze.word().into(), colour: bake.colour().word().into(), crust: bake.crust().word().into(), lid: bake.lid, touching: bake.touching,
+        shape: bake.shape.word().into(),
+        vessel: bake.vessel.word().into(),
+        glaze: bake.glaze.word().into(),
+        colour: bake.colour().word().into(),
+        crust: bake.crust().word().into(),
+        lid: bake.lid,
+        touching: bake.touching,
         answer: ok.then(|| answer(bake, &advice, t)),
         errors,
     };
@@ -144,14 +199,19 @@ async fn show_oven(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
 }
 
 fn answer(bake: &Bake, a: &Advice, t: &cerealis_core::Tables) -> AnswerView {
-    let span = |low: Option<f64>, high: Option<f64>| low.zip(high).map_or_else(|| "not done".to_owned(), |(l, h)| format!("{}–{}", show(l, 0), show(h, 0)));
+    let span = |low: Option<f64>, high: Option<f64>| {
+        low.zip(high).map_or_else(|| "not done".to_owned(), |(l, h)| format!("{}–{}", show(l, 0), show(h, 0)))
+    };
     let near = near(bake, a.set_c, &t.oven);
     let practice_words = match (near.first(), a.minutes) {
         (None, _) => "No like bread on record.".to_owned(),
         (Some(n), Some(m)) => {
             let (low, high) = n.minutes;
             if m < low * 0.85 || m > high * 1.15 {
-                format!("Bakers say {}: more than 15 % off. For the minutes trust them, and the core above all.", span(Some(low), Some(high)))
+                format!(
+                    "Bakers say {}: more than 15 % off. For the minutes trust them, and the core above all.",
+                    span(Some(low), Some(high))
+                )
             } else {
                 String::new()
             }
@@ -160,8 +220,12 @@ fn answer(bake: &Bake, a: &Advice, t: &cerealis_core::Tables) -> AnswerView {
     };
     let why = match (a.meets, a.status) {
         (Some(Meets::Crosses), _) => "At this setting the crust is as wished when the middle is done.",
-        (Some(Meets::ColourAheadAtCoolest), _) => "Rich and big: even at the coolest setting bakers use, the crust runs ahead. Foil, or smaller pieces.",
-        (Some(Meets::ColourBehindAtHottest), _) => "Small and lean: the middle is done first even at the hottest setting bakers use. A glaze helps, or accept it paler.",
+        (Some(Meets::ColourAheadAtCoolest), _) => {
+            "Rich and big: even at the coolest setting bakers use, the crust runs ahead. Foil, or smaller pieces."
+        }
+        (Some(Meets::ColourBehindAtHottest), _) => {
+            "Small and lean: the middle is done first even at the hottest setting bakers use. A glaze helps, or accept it paler."
+        }
         (None, Status::Together) => "Core and crust meet at this setting.",
         (None, Status::ColourFirst) => "At this setting the crust is dark before the middle is done.",
         (None, Status::CoreFirst) => "The middle is done first: stay for colour.",
@@ -169,30 +233,93 @@ fn answer(bake: &Bake, a: &Advice, t: &cerealis_core::Tables) -> AnswerView {
         (None, Status::NotDone) => "The middle is not done at this setting.",
     };
     let titles: [(&str, &str, &str, &str); 9] = [
-        ("preheat-from", "Heat the oven", "heat", "the thermometer stops climbing"), ("load", "Load", "bake", "a dent comes back slowly"), ("steam-off", "Let the steam out", "steam", "lifted, begins to colour"),
-        ("lid-off", "Lid off", "lid", "risen, pale, dry on top"), ("turn", "Turn it", "turn", "one side ahead of the other"), ("foil", "Foil, if golden already", "foil", "ridges golden, valleys still pale: leave it off"),
-        ("check", "Look, probe", "check", "near its core temperature"), ("done", "Out, onto a rack", "slice", "colour in the cuts too; a hollow knock"), ("slice-from", "Slice from here", "slice", "base at room temperature"),
+        ("preheat-from", "Heat the oven", "heat", "the thermometer stops climbing"),
+        ("load", "Load", "bake", "a dent comes back slowly"),
+        ("steam-off", "Let the steam out", "steam", "lifted, begins to colour"),
+        ("lid-off", "Lid off", "lid", "risen, pale, dry on top"),
+        ("turn", "Turn it", "turn", "one side ahead of the other"),
+        ("foil", "Foil, if golden already", "foil", "ridges golden, valleys still pale: leave it off"),
+        ("check", "Look, probe", "check", "near its core temperature"),
+        ("done", "Out, onto a rack", "slice", "colour in the cuts too; a hollow knock"),
+        ("slice-from", "Slice from here", "slice", "base at room temperature"),
     ];
-    let events = a.events().into_iter().filter_map(|e| titles.iter().find(|t| t.0 == e.kind).map(|(kind, title, symbol, sign)| EventRow {
-        minute: if *kind == "done" { span(a.minutes_low, a.minutes_high) } else { show(e.at_min, 0) },
-        title, symbol, sign,
-        words: match *kind {
-            "preheat-from" => format!("to {} °C", show(a.set_c, 0)),
-            "check" => format!("{} °C is done", show(a.core_target_c, 0)),
-            _ => String::new(),
-        },
-    })).collect();
+    let events = a
+        .events()
+        .into_iter()
+        .filter_map(|e| {
+            titles.iter().find(|t| t.0 == e.kind).map(|(kind, title, symbol, sign)| EventRow {
+                minute: if *kind == "done" { span(a.minutes_low, a.minutes_high) } else { show(e.at_min, 0) },
+                title,
+                symbol,
+                sign,
+                words: match *kind {
+                    "preheat-from" => format!("to {} °C", show(a.set_c, 0)),
+                    "check" => format!("{} °C is done", show(a.core_target_c, 0)),
+                    _ => String::new(),
+                },
+            })
+        })
+        .collect();
     AnswerView {
-        set: show(a.set_c, 0), fahrenheit: show(cerealis_core::measure::to_nearest(a.set_c * 1.8 + 32.0, 5.0), 0), fan: show(cerealis_core::measure::to_nearest(a.set_c - 20.0, 5.0), 0),
-        minutes: span(a.minutes_low, a.minutes_high), core: show(a.core_target_c, 0), loss: show(a.loss_pct, 0),
-        preheat: a.preheat_lead_min.map_or_else(|| "more than two hours".into(), |m| format!("{} min", show(5.0 * (m / 5.0).ceil(), 0))), why: why.into(), events,
-        practice: near.iter().map(|n| (n.what.clone(), format!("{} min at {} °C", if (n.minutes.0 - n.minutes.1).abs() < 0.5 { show(n.minutes.0, 0) } else { span(Some(n.minutes.0), Some(n.minutes.1)) }, show(n.set_c, 0)), n.is_single())).collect(),
-        practice_words, colour_index: show(a.colour_index, 2), colour: cerealis_core::oven::colour_word(a.colour_index),
-        strip: strip(a), bracket: bracket(a),
-        findings: find(bake, a).iter().enumerate().map(|(i, f)| FindingView::new(i, f)).map(|mut f| { f.remedies.clear(); f }).collect(),
+        set: show(a.set_c, 0),
+        fahrenheit: show(cerealis_core::measure::to_nearest(a.set_c * 1.8 + 32.0, 5.0), 0),
+        fan: show(cerealis_core::measure::to_nearest(a.set_c - 20.0, 5.0), 0),
+        minutes: span(a.minutes_low, a.minutes_high),
+        core: show(a.core_target_c, 0),
+        loss: show(a.loss_pct, 0),
+        preheat: a.preheat_lead_min.map_or_else(|| "more than two hours".into(), |m| format!("{} min", show(5.0 * (m / 5.0).ceil(), 0))),
+        why: why.into(),
+        events,
+        practice: near
+            .iter()
+            .map(|n| {
+                (
+                    without_setting(&n.what),
+                    format!(
+                        "{} min at {} °C",
+                        if (n.minutes.0 - n.minutes.1).abs() < 0.5 {
+                            show(n.minutes.0, 0)
+                        } else {
+                            span(Some(n.minutes.0), Some(n.minutes.1))
+                        },
+                        show(n.set_c, 0)
+                    ),
+                    n.is_single(),
+                )
+            })
+            .collect(),
+        practice_words,
+        colour_index: show(a.colour_index, 2),
+        colour: cerealis_core::oven::colour_word(a.colour_index),
+        strip: strip(a),
+        bracket: bracket(a),
+        findings: find(bake, a)
+            .iter()
+            .enumerate()
+            .map(|(i, f)| FindingView::new(i, f))
+            .map(|mut f| {
+                f.remedies.clear();
+                f
+            })
+            .collect(),
         cautions: cautions(bake, a),
-        working: a.working().into_iter().map(|w| (w.label.clone(), format!("{} {}", show(w.value, usize::from(w.value < 20.0)), w.unit), [w.formula.unwrap_or_default(), w.source.map(|s| format!("({s})")).unwrap_or_default()].join(" "))).collect(),
+        working: a
+            .working()
+            .into_iter()
+            .map(|w| {
+                (
+                    w.label.clone(),
+                    format!("{} {}", show(w.value, usize::from(w.value < 20.0)), w.unit),
+                    [w.formula.unwrap_or_default(), w.source.map(|s| format!("({s})")).unwrap_or_default()].join(" "),
+                )
+            })
+            .collect(),
     }
+}
+
+/// The row's words often end with its setting, which stands beside them already.
+fn without_setting(what: &str) -> String {
+    what.rsplit_once(", ").filter(|(_, end)| end.ends_with(" C")).map_or(what, |(w, _)| w).to_owned()
 }
 
 const STRIP: f64 = 640.0;
@@ -216,13 +343,19 @@ fn strip(a: &Advice) -> Vec<(&'static str, String, String)> {
         last.2 = end;
     }
     let ends: Vec<f64> = out.iter().skip(1).map(|s| s.1).chain([end]).collect();
-    out.iter().zip(ends).map(|((word, from, _), to)| (*word, format!("{:.1}", x.at(*from)), format!("{:.1}", x.at(to) - x.at(*from)))).collect()
+    out.iter()
+        .zip(ends)
+        .map(|((word, from, _), to)| (*word, format!("{:.1}", x.at(*from)), format!("{:.1}", x.at(to) - x.at(*from))))
+        .collect()
 }
 
 fn bracket(a: &Advice) -> Option<(String, String)> {
     let x = crate::draw::Scale::new(0.0, strip_scale(a), 0.0, STRIP);
     let (low, high) = (a.minutes_low?, a.minutes_high?);
-    Some((crate::draw::path([(x.at(low), 16.0), (x.at(low), 6.0), (x.at(high), 6.0), (x.at(high), 16.0)]), format!("{:.1}", x.at(f64::midpoint(low, high)))))
+    Some((
+        crate::draw::path([(x.at(low), 16.0), (x.at(low), 6.0), (x.at(high), 6.0), (x.at(high), 16.0)]),
+        format!("{:.1}", x.at(f64::midpoint(low, high))),
+    ))
 }
 
 #[cfg(test)]

@@ -80,7 +80,11 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
     let rise = |which: &str, usual: RisePlan| {
         let place = q.get(&format!("{which}_place")).and_then(Place::from_word).unwrap_or(usual.place);
         let here = if place == Place::Room { Some(room_c) } else { kitchen.place_c(place) };
-        RisePlan { place, place_c: here.unwrap_or(usual.place_c), pace: q.get(&format!("{which}_pace")).and_then(Pace::from_word).unwrap_or(usual.pace) }
+        RisePlan {
+            place,
+            place_c: here.unwrap_or(usual.place_c),
+            pace: q.get(&format!("{which}_pace")).and_then(Pace::from_word).unwrap_or(usual.pace),
+        }
     };
     let start = match q.get("start") {
         None => usual.start,
@@ -96,7 +100,18 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
         _ => None,
     };
     let ask = PlanAsk { start, mix_min, mix_c, bulk: usual.bulk.map(|b| rise("bulk", b)), proof: rise("proof", usual.proof), ..usual };
-    let water = WaterAsk { target_c: mix_c, flour_c, room_c, tap_c, fridge_c: kitchen.fridge_c, preferment_c: None, line_c: Vec::new(), mixer, mix_min, method };
+    let water = WaterAsk {
+        target_c: mix_c,
+        flour_c,
+        room_c,
+        tap_c,
+        fridge_c: kitchen.fridge_c,
+        preferment_c: None,
+        line_c: Vec::new(),
+        mixer,
+        mix_min,
+        method,
+    };
     (Asked { ask, water }, errors.finish(()))
 }
 
@@ -106,7 +121,11 @@ pub struct PaceView {
     label: &'static str,
 }
 
-const PACES: [PaceView; 3] = [PaceView { word: "quick", label: "quick" }, PaceView { word: "usual", label: "usual" }, PaceView { word: "patient", label: "patient" }];
+const PACES: [PaceView; 3] = [
+    PaceView { word: "quick", label: "quick" },
+    PaceView { word: "usual", label: "usual" },
+    PaceView { word: "patient", label: "patient" },
+];
 
 #[derive(Template)]
 #[template(path = "plan/choose.html")]
@@ -118,12 +137,20 @@ struct ChoosePage {
     kept: Vec<FormulaChoice>,
 }
 
-pub(super) fn choose(chrome: Chrome, title: &'static str, words: &'static str, to: &'static str, kept: Vec<FormulaChoice>) -> Result<HttpResponse, PageFailure> {
+pub(super) fn choose(
+    chrome: Chrome,
+    title: &'static str,
+    words: &'static str,
+    to: &'static str,
+    kept: Vec<FormulaChoice>,
+) -> Result<HttpResponse, PageFailure> {
     page(&ChoosePage { chrome, title, words, to, kept }, StatusCode::OK)
 }
 
 /// The water for the mix.
 struct WaterView {
+    liquid: String,
+    is_water: bool,
     degrees: String,
     grams: String,
     ice: Option<String>,
@@ -169,7 +196,13 @@ async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
     let chrome = Chrome::new("Plan", &kitchen, state.clock.now());
     let q = query.into_inner();
     if q.formula.is_empty() {
-        return choose(chrome, "Which bread?", "A plan starts from a formula: choose one, or read a new one.", "/plan", formulas_kept(&state).await?);
+        return choose(
+            chrome,
+            "Which bread?",
+            "A plan starts from a formula: choose one, or read a new one.",
+            "/plan",
+            formulas_kept(&state).await?,
+        );
     }
     let formula = formula_kept(&state, &q.formula).await?;
     let (view, ok) = plan_page(chrome, &q, &formula, &kitchen, &state);
@@ -195,50 +228,135 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
     let course = found.ok();
     let ready = course.as_ref().map(|c| c.ready_at);
     let headline = ready.map_or_else(|| name.clone(), |r| format!("{name}, ready {} {}", local.weekday(r), local.clock_to(r, 5.0)));
-    let ripe = course.as_ref().and_then(|c| c.steps.iter().find(|s| s.kind == cerealis_core::plan::StepKind::Load)).and_then(|s| s.low.zip(s.high));
+    let ripe = course
+        .as_ref()
+        .and_then(|c| c.steps.iter().find(|s| s.kind == cerealis_core::plan::StepKind::Load))
+        .and_then(|s| s.low.zip(s.high));
     let sub = ripe.map_or_else(String::new, |(l, h)| format!("Ripe for the oven {}. Four bakes in five fall inside.", local.span(l, h)));
     let now = state.clock.now();
-    let draw = |width: u32, height: u32, every: f64| course.as_ref().map(|c| tide(&frame(c, &ask, None, &local, Some(now), every), width, height, true));
+    let draw = |width: u32, height: u32, every: f64| {
+        course.as_ref().map(|c| tide(&frame(c, &ask, None, &local, Some(now), every), width, height, true))
+    };
     let hours = course.as_ref().map_or(6.0, |c| cerealis_core::plan::minutes_between(ask.start, c.ready_at) / 60.0);
-    let every = if hours > 30.0 { 6.0 } else if hours > 14.0 { 2.0 } else { 1.0 };
+    let every = if hours > 30.0 {
+        6.0
+    } else if hours > 14.0 {
+        2.0
+    } else {
+        1.0
+    };
     let egg_milk = analysis.egg_pct >= 2.0 || analysis.milk_share >= 0.3;
-    let warm_min = course.as_ref().map_or(0.0, |c| c.forecast.curve.windows(2).filter_map(|w| match w { [a, b] if a.dough_c > 8.0 => Some(b.min - a.min), _ => None }).sum());
+    let warm_min = course.as_ref().map_or(0.0, |c| {
+        c.forecast
+            .curve
+            .windows(2)
+            .filter_map(|w| match w {
+                [a, b] if a.dough_c > 8.0 => Some(b.min - a.min),
+                _ => None,
+            })
+            .sum()
+    });
     let warm = (egg_milk && warm_min > 240.0).then(|| format!("Egg or milk dough would be out for {} h. Not over 4 h warm: use the fridge, 5 °C or colder. Follow your local food safety authority; it may ask for more.", show(warm_min / 60.0, 1)));
     let style = analysis.style.id.word();
-    let pace_words = Pace::ALL.iter().filter_map(|p| t.ferment.paces.get(p.word()).map(|w| (p.word().to_owned(), w.gains.clone(), w.loses.clone()))).collect();
+    let pace_words = Pace::ALL
+        .iter()
+        .filter_map(|p| t.ferment.paces.get(p.word()).map(|w| (p.word().to_owned(), w.gains.clone(), w.loses.clone())))
+        .collect();
     let ok = form.is_ok() && errors.is_empty();
     let field = |name: &'static str, label: &'static str, value: f64, unit: &'static str| (name, label, typed(name, value), unit, at(name));
     let working = course.as_ref().map_or_else(Vec::new, |c| {
         let b = &c.forecast.body;
         let row = t.ferment.styles.get(style);
         vec![
-            ("yeast, as instant".to_owned(), format!("{} %", cerealis_core::measure::show_percent(b.yeast_instant_pct)), "of the flour".to_owned()),
-            ("speed of this formula".to_owned(), format!("× {}", show(if b.bakers_lead { b.factor_bakers } else { b.factor_wild }, 2)), "salt, sugar, fat and water against a lean dough; fitted to the trade's facts".to_owned()),
-            ("ripe when".to_owned(), row.map_or_else(String::new, |r| r.bulk_ratio.map_or_else(|| "one rise".into(), |x| format!("{} times", show(x, 2)))), "its fresh volume at the usual pace; common practice, no source".to_owned()),
-            ("dough hours in all".to_owned(), format!("{} h", show(c.forecast.end.dough_h, 1)), "as if it had stood at 24 °C: ∫ rate(T)/rate(24) dt, cardinal temperature model (Rosso et al. 1993, from memory)".to_owned()),
+            (
+                "yeast, as instant".to_owned(),
+                format!("{} %", cerealis_core::measure::show_percent(b.yeast_instant_pct)),
+                "of the flour".to_owned(),
+            ),
+            (
+                "speed of this formula".to_owned(),
+                format!("× {}", show(if b.bakers_lead { b.factor_bakers } else { b.factor_wild }, 2)),
+                "salt, sugar, fat and water against a lean dough; fitted to the trade's facts".to_owned(),
+            ),
+            (
+                "ripe when".to_owned(),
+                row.map_or_else(String::new, |r| r.bulk_ratio.map_or_else(|| "one rise".into(), |x| format!("{} times", show(x, 2)))),
+                "its fresh volume at the usual pace; common practice, no source".to_owned(),
+            ),
+            (
+                "dough hours in all".to_owned(),
+                format!("{} h", show(c.forecast.end.dough_h, 1)),
+                "as if it had stood at 24 °C: ∫ rate(T)/rate(24) dt, cardinal temperature model (Rosso et al. 1993, from memory)"
+                    .to_owned(),
+            ),
             ("range".to_owned(), "80 %".to_owned(), "no log of this kitchen yet: the spread of the trade's own times".to_owned()),
         ]
     });
     let view = PlanPage {
-        chrome, id: q.formula.clone(), name, headline, sub,
-        wide: draw(936, 372, every), narrow: draw(358, 318, if hours > 7.0 { every.max(2.0) * 2.0 } else { 2.0 }),
+        chrome,
+        id: q.formula.clone(),
+        name,
+        headline,
+        sub,
+        wide: draw(936, 372, every),
+        narrow: draw(358, 318, if hours > 7.0 { every.max(2.0) * 2.0 } else { 2.0 }),
         rows: course.as_ref().map_or_else(Vec::new, |c| StepRow::all(&c.steps, &local)),
-        water: water_view.map(|w| WaterView {
-            degrees: show(w.water_c, 0), grams: show_grams(w.tap_water_g), ice: (w.ice_g >= 1.0).then(|| show_grams(w.ice_g)),
-            method: if w.method == Method::Factor { "factor" } else { "heat balance" },
-            other: format!("{} by {}", show(w.other_c, 0), if w.method == Method::Factor { "heat balance" } else { "factor" }),
-            reason: w.reason, findings: w.findings.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
-            working: w.working.iter().map(|s| (s.label.clone(), format!("{} {}", show(s.value, 1), s.unit), [s.formula.clone().unwrap_or_default(), s.source.map(|s| format!("({s})")).unwrap_or_default()].join(" "))).collect(),
-        }).map_err(|e| e.0.into_iter().map(|e| e.message).collect()),
+        water: water_view
+            .map(|w| WaterView {
+                is_water: w.liquid == "Water",
+                liquid: w.liquid.clone(),
+                degrees: show(w.water_c, 0),
+                grams: show_grams(w.tap_water_g),
+                ice: (w.ice_g >= 1.0).then(|| show_grams(w.ice_g)),
+                method: if w.method == Method::Factor { "factor" } else { "heat balance" },
+                other: format!("{} by {}", show(w.other_c, 0), if w.method == Method::Factor { "heat balance" } else { "factor" }),
+                reason: w.reason,
+                findings: w.findings.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
+                working: w
+                    .working
+                    .iter()
+                    .map(|s| {
+                        (
+                            s.label.clone(),
+                            format!("{} {}", show(s.value, 1), s.unit),
+                            [s.formula.clone().unwrap_or_default(), s.source.map(|s| format!("({s})")).unwrap_or_default()].join(" "),
+                        )
+                    })
+                    .collect(),
+            })
+            .map_err(|e| e.0.into_iter().map(|e| e.message).collect()),
         errors,
-        fields: vec![field("mix_c", "Dough wanted", ask.mix_c, "°C"), field("flour_c", "Flour", water.flour_c, "°C"), field("room_c", "Room", water.room_c, "°C"), field("tap_c", "Tap", water.tap_c, "°C"), field("mix_min", "Mixing", ask.mix_min, "min")],
-        start: q.get("start").map_or_else(|| local.field(ask.start), str::to_owned), start_errors: at("start"),
-        places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show(if p == Place::Room { water.room_c } else { c }, usize::from(c.fract() != 0.0))))).collect(),
-        bulk: ask.bulk.map(|b| (b.place.word().to_owned(), b.pace.word().to_owned())), proof: (ask.proof.place.word().to_owned(), ask.proof.pace.word().to_owned()),
-        paces: &PACES, pace_words,
-        mixers: t.ferment.mixers.iter().map(|(k, m)| (k.clone(), m.note.clone())).collect(), mixer: water.mixer.clone(), method: q.get("method").unwrap_or_default().to_owned(),
-        oven: course.as_ref().map(|c| (show(c.oven.set_c, 0), format!("{}–{}", show(c.oven.minutes_low, 0), show(c.oven.minutes_high, 0)), show(c.oven.core_c, 0))),
-        warm, working,
+        fields: vec![
+            field("mix_c", "Dough wanted", ask.mix_c, "°C"),
+            field("flour_c", "Flour", water.flour_c, "°C"),
+            field("room_c", "Room", water.room_c, "°C"),
+            field("tap_c", "Tap", water.tap_c, "°C"),
+            field("mix_min", "Mixing", ask.mix_min, "min"),
+        ],
+        start: q.get("start").map_or_else(|| local.field(ask.start), str::to_owned),
+        start_errors: at("start"),
+        places: kitchen
+            .places()
+            .into_iter()
+            .map(|(p, c)| {
+                (
+                    p.word(),
+                    format!("{}, {}°", p.name(), show(if p == Place::Room { water.room_c } else { c }, usize::from(c.fract() != 0.0))),
+                )
+            })
+            .collect(),
+        bulk: ask.bulk.map(|b| (b.place.word().to_owned(), b.pace.word().to_owned())),
+        proof: (ask.proof.place.word().to_owned(), ask.proof.pace.word().to_owned()),
+        paces: &PACES,
+        pace_words,
+        mixers: t.ferment.mixers.iter().map(|(k, m)| (k.clone(), m.note.clone())).collect(),
+        mixer: water.mixer.clone(),
+        method: q.get("method").unwrap_or_default().to_owned(),
+        oven: course.as_ref().map(|c| {
+            (show(c.oven.set_c, 0), format!("{}–{}", show(c.oven.minutes_low, 0), show(c.oven.minutes_high, 0)), show(c.oven.core_c, 0))
+        }),
+        warm,
+        working,
         query: q.p.iter().filter(|(k, _)| *k != "start").map(|(k, v)| (k.clone(), v.clone())).collect(),
     };
     (view, ok)

@@ -64,30 +64,86 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
     let all: Vec<Standing> = rows.into_iter().filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok()).collect();
     let mut open: Vec<&Standing> = all.iter().filter(|s| !s.state.finished).collect();
     open.sort_by_key(|s| s.state.act().map(|a| a.start));
-    let rising = open.iter().take(4).filter_map(|s| {
-        let act = s.state.act()?;
-        let plan = course(&s.formula, &s.kept.plan.ask, &Actual::default(), &kitchen, &state.tables).ok();
-        let draw = |w: u32, h: u32, every: f64| tide(&frame(&s.state.course, &s.kept.plan.ask, plan.as_ref(), &local, Some(now), every), w, h, true);
-        let hours = minutes_between(s.kept.plan.ask.start, s.state.course.ready_at) / 60.0;
-        let every = if hours > 14.0 { 2.0 } else { 1.0 };
-        let in_tub = s.state.done.iter().all(|(d, _)| !matches!(d.kind, cerealis_core::plan::StepKind::Shape | cerealis_core::plan::StepKind::Load));
-        let ratio = s.state.dough.map_or(1.0, |d| d.volume_ratio);
-        let y = crate::draw::Scale::new(0.0, 3.0, 112.0, 12.0);
-        let ripe = s.state.course.forecast.curve.iter().filter(|r| r.stage < s.state.course.proof_stage.max(1)).map(|r| r.volume_ratio).fold(1.0, f64::max);
-        Some(Rising {
-            id: s.kept.id.clone(), name: s.kept.name.clone(), clock: local.clock_to(act.start, 5.0), act: act.kind.title(), sign: act.sign.clone(),
-            when: in_words(minutes_between(now, act.start)),
-            state: s.state.dough.map_or_else(|| "not mixed yet".into(), |d| format!("dough {}°, {} dough hours, {} times its volume", show(d.dough_c, 0), show(d.dough_h, 1), show(d.volume_ratio, 1))),
-            ready: format!("{} {}", local.weekday(s.state.course.ready_at), s.state.course.ready_low.zip(s.state.course.ready_high).filter(|(l, h)| l < h).map_or_else(|| local.clock_to(s.state.course.ready_at, 5.0), |(l, h)| local.span(l, h))),
-            level: format!("{:.1}", 112.0 - y.at(ratio.min(2.9))), level_y: format!("{:.1}", y.at(ratio.min(2.9))), fresh_y: format!("{:.1}", y.at(1.0)), ripe_y: format!("{:.1}", y.at(ripe.min(2.9))),
-            shows_vessel: in_tub && s.state.dough.is_some(),
-            wide: draw(1216, 330, every), narrow: draw(358, 262, if hours > 7.0 { every.max(2.0) * 2.0 } else { 2.0 }),
+    let rising = open
+        .iter()
+        .take(4)
+        .filter_map(|s| {
+            let act = s.state.act()?;
+            let plan = course(&s.formula, &s.kept.plan.ask, &Actual::default(), &kitchen, &state.tables).ok();
+            let draw = |w: u32, h: u32, every: f64| {
+                tide(&frame(&s.state.course, &s.kept.plan.ask, plan.as_ref(), &local, Some(now), every), w, h, true)
+            };
+            let hours = minutes_between(s.kept.plan.ask.start, s.state.course.ready_at) / 60.0;
+            let every = if hours > 14.0 { 2.0 } else { 1.0 };
+            let in_tub = s
+                .state
+                .done
+                .iter()
+                .all(|(d, _)| !matches!(d.kind, cerealis_core::plan::StepKind::Shape | cerealis_core::plan::StepKind::Load));
+            let ratio = s.state.dough.map_or(1.0, |d| d.volume_ratio);
+            let y = crate::draw::Scale::new(0.0, 3.0, 112.0, 12.0);
+            let ripe = s
+                .state
+                .course
+                .forecast
+                .curve
+                .iter()
+                .filter(|r| r.stage < s.state.course.proof_stage.max(1))
+                .map(|r| r.volume_ratio)
+                .fold(1.0, f64::max);
+            Some(Rising {
+                id: s.kept.id.clone(),
+                name: s.kept.name.clone(),
+                clock: local.clock_to(act.start, 5.0),
+                act: act.kind.title(),
+                sign: act.sign.clone(),
+                when: in_words(minutes_between(now, act.start)),
+                state: s.state.dough.map_or_else(
+                    || "not mixed yet".into(),
+                    |d| {
+                        format!(
+                            "dough {}°, {} dough hours, {} times its volume",
+                            show(d.dough_c, 0),
+                            show(d.dough_h, 1),
+                            show(d.volume_ratio, 1)
+                        )
+                    },
+                ),
+                ready: format!(
+                    "{} {}",
+                    local.weekday(s.state.course.ready_at),
+                    s.state
+                        .course
+                        .ready_low
+                        .zip(s.state.course.ready_high)
+                        .filter(|(l, h)| l < h)
+                        .map_or_else(|| local.clock_to(s.state.course.ready_at, 5.0), |(l, h)| local.span(l, h))
+                ),
+                level: format!("{:.1}", 112.0 - y.at(ratio.min(2.9))),
+                level_y: format!("{:.1}", y.at(ratio.min(2.9))),
+                fresh_y: format!("{:.1}", y.at(1.0)),
+                ripe_y: format!("{:.1}", y.at(ripe.min(2.9))),
+                shows_vessel: in_tub && s.state.dough.is_some(),
+                wide: draw(1216, 330, every),
+                narrow: draw(358, 262, if hours > 7.0 { every.max(2.0) * 2.0 } else { 2.0 }),
+            })
         })
-    }).collect();
-    let last = all.iter().filter(|s| s.state.finished).take(5).map(|s| {
-        let sum = summary(&s.log);
-        (s.kept.id.clone(), s.kept.name.clone(), format!("{}, into the oven {}", local.day(s.kept.plan.ask.start), against(s)), sum.colour, sum.next_time.unwrap_or_default())
-    }).collect();
+        .collect();
+    let last = all
+        .iter()
+        .filter(|s| s.state.finished)
+        .take(5)
+        .map(|s| {
+            let sum = summary(&s.log);
+            (
+                s.kept.id.clone(),
+                s.kept.name.clone(),
+                format!("{}, into the oven {}", local.day(s.kept.plan.ask.start), against(s)),
+                sum.colour,
+                sum.next_time.unwrap_or_default(),
+            )
+        })
+        .collect();
     let view = TodayPage { chrome: Chrome::new("Today", &kitchen, now), rising, last, kept: formulas_kept(&state).await? };
     page(&view, StatusCode::OK)
 }

@@ -1,0 +1,80 @@
+//! How fast the core answers. Budgets: read 30 lines 300 µs, percentages 20 µs, a 24 h rise 50 µs, advice 8 ms.
+
+use cerealis_core::{
+    Tables,
+    ferment::{Dough, Rise, RiseKind, RiseStage, YeastDose, simulate},
+    formula::{Formula, find},
+    oven::{BakeBody, advise},
+    reader::{Choices, read},
+};
+
+fn main() {
+    divan::main();
+}
+
+const RECIPE: &str = "Harbour plait\n\nFor the dough:\n4 cups bread flour\n1/2 cup wholemeal flour\n150 g ripe sourdough starter\n1 cup warm milk (110 °F)\n2 large eggs\n1/3 cup sugar\n2 tsp instant yeast\n1 1/2 tsp fine salt\n5 tbsp butter, softened\nzest of 1 lemon\n2 tbsp honey\n1 tsp cinnamon\n1 cup raisins, soaked in 3 tbsp rum\n\nFor the glaze:\n1 egg, beaten\n1 tbsp milk\n\nMethod\nMix everything but the butter.\nKnead 10 minutes.\nAdd the butter spoon by spoon.\nLet rise 1 1/2 hours until doubled.\nPunch down.\nDivide into 2 pieces of 600 g each.\nBraid.\nProof 45 minutes.\nBrush with egg.\nPreheat the oven to 180 C / 350 F.\nBake at 180 C for 30-35 minutes.\nCool on a rack.";
+
+fn tables() -> Tables {
+    Tables::built_in().unwrap_or_else(|e| panic!("{e}"))
+}
+
+fn formula(t: &Tables) -> Formula {
+    read(RECIPE, &Choices::default(), &[], t).unwrap_or_else(|e| panic!("{e}")).formula
+}
+
+#[divan::bench]
+fn read_thirty_lines(b: divan::Bencher<'_, '_>) {
+    let (t, choices) = (tables(), Choices::default());
+    b.bench_local(|| read(divan::black_box(RECIPE), &choices, &[], &t));
+}
+
+#[divan::bench]
+fn percentages(b: divan::Bencher<'_, '_>) {
+    let t = tables();
+    let f = formula(&t);
+    b.bench_local(|| divan::black_box(&f).analyse(&t.pantry, &t.styles));
+}
+
+#[divan::bench]
+fn findings(b: divan::Bencher<'_, '_>) {
+    let t = tables();
+    let f = formula(&t);
+    let a = f.analyse(&t.pantry, &t.styles);
+    b.bench_local(|| find(divan::black_box(&a), &t));
+}
+
+#[divan::bench]
+fn rise_of_a_day_in_three_stages(b: divan::Bencher<'_, '_>) {
+    let t = tables();
+    let dough = Dough {
+        flour: vec![("strong-white".into(), 100.0)],
+        water_pct: 68.0,
+        salt_pct: 2.0,
+        sugar_pct: 0.0,
+        fat_pct: 0.0,
+        solids_pct: 0.0,
+        yeast: Some(YeastDose { kind: "instant".into(), pct: 0.2, viable: 1.0 }),
+        leaven: None,
+        preferment_yeast_pct: 0.0,
+        spice_factor: 1.0,
+    };
+    let stage = |kind, c, h: f64| RiseStage { minutes: Some(h * 60.0), ..RiseStage::until_ripe(kind, c, 900.0) };
+    let stages = vec![stage(RiseKind::Bulk, 24.0, 3.0), stage(RiseKind::Bulk, 4.0, 18.0), stage(RiseKind::Proof, 26.0, 3.0)];
+    let rise = Rise { style: "lean".into(), dough, start_c: 25.0, stages, rate: 1.0, log_sigma: None };
+    b.bench_local(|| simulate(divan::black_box(&rise), &t.ferment));
+}
+
+#[divan::bench]
+fn oven_advice(b: divan::Bencher<'_, '_>) {
+    let t = tables();
+    let bake = BakeBody {
+        piece_g: Some(900.0),
+        shape: Some("batard".into()),
+        vessel: Some("stone".into()),
+        hydration_pct: Some(70.0),
+        ..BakeBody::default()
+    }
+    .check()
+    .unwrap_or_else(|e| panic!("{e}"));
+    b.bench_local(|| advise(divan::black_box(&bake), &t.oven));
+}
