@@ -70,18 +70,20 @@ struct Group {
     growth: f64,
     cap: f64,
     amount: f64,
+    /// Dough time after the start-up lag.
+    active: f64,
 }
 
 impl Group {
     fn new(population: Population, n: &Numbers, celsius: f64, lag_h: f64, factor: f64, growth: f64, cap: f64, amount: f64) -> Self {
         let rate = Rate::of(population, n);
-        Self { rate, gamma: rate.at(celsius), theta: 0.0, lag_h, factor, growth, cap, amount }
+        Self { rate, gamma: rate.at(celsius), theta: 0.0, lag_h, factor, growth, cap, amount, active: 0.0 }
     }
 
     fn active(&self, theta: f64) -> f64 {
         if self.lag_h <= 0.0 {
             theta
-        } else if theta > 40.0 * self.lag_h {
+        } else if theta > 33.0 * self.lag_h {
             theta - self.lag_h
         } else {
             theta - self.lag_h * (1.0 - (-theta / self.lag_h).exp())
@@ -90,23 +92,48 @@ impl Group {
 
     /// Ages by one step; gives the integral of the amount over growth (∫Y F μ dA).
     fn step(&mut self, hours: f64, middle_c: f64, end_c: f64) -> f64 {
-        let gamma_end = self.rate.at(end_c);
-        let next = self.theta + hours / 6.0 * (self.gamma + 4.0 * self.rate.at(middle_c) + gamma_end);
-        let x = self.growth * self.factor * (self.active(next) - self.active(self.theta));
+        // A dough that has come to its place's temperature works at one speed.
+        let settled = middle_c == end_c;
+        let gamma_end = if settled { self.gamma } else { self.rate.at(end_c) };
+        let middle = if settled { self.gamma } else { self.rate.at(middle_c) };
+        let next = self.theta + hours / 6.0 * (self.gamma + 4.0 * middle + gamma_end);
+        let active = self.active(next);
+        let x = self.growth * self.factor * (active - self.active);
+        self.active = active;
         self.theta = next;
         self.gamma = gamma_end;
         if self.amount >= self.cap || x == 0.0 {
             return self.amount * x;
         }
-        let e = x.exp_m1();
+        let e = grown(x);
         let share = self.amount / self.cap * e;
-        let integral = self.cap * share.ln_1p();
+        let integral = self.cap * ln_1p(share);
         self.amount *= (1.0 + e) / (1.0 + share);
         integral
     }
 }
 
-#[derive(Debug, Clone)]
+/// eˣ − 1: by its series where a step is short, which it mostly is (error below 1e-13).
+fn grown(x: f64) -> f64 {
+    if x.abs() < 0.06 {
+        x * (1.0 + x / 2.0 * (1.0 + x / 3.0 * (1.0 + x / 4.0 * (1.0 + x / 5.0 * (1.0 + x / 6.0 * (1.0 + x / 7.0))))))
+    } else {
+        x.exp_m1()
+    }
+}
+
+/// ln(1 + z) as 2·artanh(z/(2+z)), for a short step (error below 1e-13).
+fn ln_1p(z: f64) -> f64 {
+    if z.abs() < 0.1 {
+        let t = z / (2.0 + z);
+        let q = t * t;
+        2.0 * t * (1.0 + q * (1.0 / 3.0 + q * (0.2 + q * (1.0 / 7.0 + q / 9.0))))
+    } else {
+        z.ln_1p()
+    }
+}
+
+#[derive(Debug, Clone, Copy)]
 struct State {
     min: f64,
     celsius: f64,
@@ -189,7 +216,8 @@ impl Run<'_> {
         let n = &self.k.numbers;
         let (half, full) = around.decay(h, n);
         let gap = s.celsius - around.place_c;
-        let (middle, end) = (around.place_c + gap * half, around.place_c + gap * full);
+        let (middle, end) =
+            if gap.abs() < 1e-9 { (s.celsius, s.celsius) } else { (around.place_c + gap * half, around.place_c + gap * full) };
         let hours = h / 60.0;
         let ripeness = need.ripeness(s);
         let mut made = 0.0;
@@ -212,7 +240,8 @@ impl Run<'_> {
         let over = (ripeness - need.fall).max(0.0);
         let hold = self.body.hold_ml * (1.0 / (1.0 + n.collapse * over * over)).max(n.collapse_keep);
         let kept = |free: f64| {
-            let x4 = (free / hold).powi(4);
+            let x2 = (free / hold) * (free / hold);
+            let x4 = x2 * x2;
             (1.0 - x4) / (1.0 + x4)
         };
         let halfway = (s.kept + 0.5 * made * kept(s.free)).max(0.0);
@@ -428,13 +457,15 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
                 if h <= 1e-9 {
                     break;
                 }
-                let kept = s.clone();
+                let kept = stage.minutes.is_none().then_some(s);
                 run.step(&mut s, &around, &now, h);
                 taken += 1.0;
                 let r = now.ripeness(&s);
                 if stage.minutes.is_none() && r >= 1.0 {
                     let r0 = before.ripeness;
-                    s = kept;
+                    if let Some(before) = kept {
+                        s = before;
+                    }
                     run.step(&mut s, &around, &now, h * (1.0 - r0) / (r - r0));
                     done = true;
                     ripe_here = true;
@@ -481,7 +512,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
         }
         if last_of_rise || stuck {
             if !stuck {
-                run.look_ahead(s.clone(), &around, &now, i, &mut found, &mut path);
+                run.look_ahead(s, &around, &now, i, &mut found, &mut path);
             }
             let cold = coldest < n.cold_below_c;
             let sigma = spread(rise.log_sigma, stage.kind, main, cold, n);

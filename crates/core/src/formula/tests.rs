@@ -227,7 +227,8 @@ fn small_amounts_come_in_spoons() {
     assert_eq!(in_spoons("salt-fine", 12.0).as_deref(), Some("2 tsp"));
     assert_eq!(in_spoons("salt-fine", 10.5).as_deref(), Some("1¾ tsp"));
     assert_eq!(in_spoons("yeast-instant", 1.55).as_deref(), Some("½ tsp"));
-    assert_eq!(in_spoons("butter-unsalted", 71.0).as_deref(), Some("¼ cup"));
+    assert_eq!(in_spoons("butter-unsalted", 71.0).as_deref(), Some("⅓ cup"));
+    assert_eq!(in_spoons("egg-whole", 102.0).as_deref(), Some("about 2"));
     assert_eq!(in_spoons("honey", 43.0).as_deref(), Some("2 tbsp"));
     assert_eq!(in_spoons("wheat-bread", 1625.0), None);
 }

@@ -10,6 +10,18 @@ use super::Ingredient;
 #[must_use]
 pub fn fold(text: &str) -> String {
     let mut folded = String::with_capacity(text.len());
+    if text.is_ascii() {
+        // The common case, without looking for accents; a space only between words.
+        for c in text.bytes().filter(|c| *c != b'\'') {
+            if c.is_ascii_alphanumeric() {
+                folded.push(char::from(c.to_ascii_lowercase()));
+            } else if !folded.is_empty() && !folded.ends_with(' ') {
+                folded.push(' ');
+            }
+        }
+        folded.truncate(folded.trim_end().len());
+        return folded;
+    }
     for c in text.nfd().filter(|c| !is_combining_mark(*c)).flat_map(char::to_lowercase) {
         match c {
             'ß' => folded.push_str("ss"),
@@ -36,6 +48,16 @@ fn stem(word: &str) -> &str {
         }
     }
     word.strip_suffix(['e', 'y']).filter(|b| b.len() >= 3).unwrap_or(word)
+}
+
+/// A word with each of its letters left out in turn: two words one letter apart share one of these.
+fn without_a_letter(word: &str) -> impl Iterator<Item = String> + '_ {
+    word.char_indices().map(move |(i, c)| {
+        let mut rest = String::with_capacity(word.len());
+        rest.push_str(word.get(..i).unwrap_or_default());
+        rest.push_str(word.get(i + c.len_utf8()..).unwrap_or_default());
+        rest
+    })
 }
 
 fn stems(text: &str) -> Vec<String> {
@@ -73,6 +95,8 @@ pub struct NameMatch {
 pub(super) struct NameIndex {
     /// Stems of a name → ingredient. The first row that claims a name keeps it.
     names: HashMap<String, usize>,
+    /// Single words of six letters or more, by themselves and by what is left with one letter out.
+    one_off: HashMap<String, Vec<(String, usize)>>,
     /// Whole folded names in table order, for searching.
     folded: Vec<(String, usize)>,
     longest: usize,
@@ -107,6 +131,13 @@ impl NameIndex {
             return;
         }
         self.longest = self.longest.max(words.len());
+        if let [word] = words.as_slice() {
+            if fold(name).len() >= 6 {
+                for key in without_a_letter(word).chain([word.clone()]) {
+                    self.one_off.entry(key).or_default().push((word.clone(), ingredient));
+                }
+            }
+        }
         self.names.entry(words.join(" ")).or_insert(ingredient);
         self.folded.push((fold(name), ingredient));
     }
@@ -126,13 +157,9 @@ impl NameIndex {
         }
         // One letter off, for words of six letters or more.
         words.iter().enumerate().filter(|(_, w)| w.chars().count() >= 5).take(12).find_map(|(at, word)| {
-            let near = self.folded.iter().find(|(name, _)| {
-                name.len().abs_diff(word.len()) <= 2
-                    && !name.contains(' ')
-                    && name.len() >= 6
-                    && strsim::damerau_levenshtein(stem(name), word) == 1
-            })?;
-            Some(NameMatch { ingredient: near.1, words: 1, at, guessed: true })
+            let near = without_a_letter(word).chain([word.clone()]).filter_map(|key| self.one_off.get(&key)).flatten();
+            let (_, ingredient) = near.filter(|(name, _)| strsim::damerau_levenshtein(name, word) == 1).min_by_key(|(_, i)| *i)?;
+            Some(NameMatch { ingredient: *ingredient, words: 1, at, guessed: true })
         })
     }
 

@@ -235,6 +235,25 @@ fn rest_of<'t>(text: &'t str, cursor: &Cursor<'_>) -> &'t str {
     cursor.peek(0).map_or("", |t| text.get(t.start..).unwrap_or_default())
 }
 
+/// Words that say a line goes on at the end and not into the dough.
+const FINISHING: &[&str] = &[
+    " for brushing ",
+    " for the glaze ",
+    " for glazing ",
+    " glaze ",
+    " to serve ",
+    " for dusting ",
+    " for the top ",
+    " for sprinkling ",
+    " for topping ",
+    " for the pan ",
+    " for the tin ",
+    " egg wash ",
+    " to finish ",
+    " on top ",
+    " for rolling ",
+];
+
 fn line(
     source: &str,
     source_line: usize,
@@ -244,25 +263,7 @@ fn line(
     words: &str,
 ) -> ReadLine {
     let folded = format!(" {} ", fold(words));
-    let finish = [
-        "for brushing",
-        "for the glaze",
-        "for glazing",
-        "glaze",
-        "to serve",
-        "for dusting",
-        "for the top",
-        "for sprinkling",
-        "for topping",
-        "for the pan",
-        "for the tin",
-        "egg wash",
-        "to finish",
-        "on top",
-        "for rolling",
-    ]
-    .iter()
-    .any(|p| folded.contains(&format!(" {p} ")));
+    let finish = FINISHING.iter().any(|p| folded.contains(p));
     let stage = if finish { Stage::Finish } else { section.filter(|s| *s != Stage::Dough).unwrap_or_else(|| Stage::usual(ingredient)) };
     let stage = match (stage, ingredient.family) {
         // What stands in a leaven's or soaker's list is there, whatever its usual moment.
@@ -782,7 +783,7 @@ impl Context<'_> {
             ));
             return Some(risen.spanning(Band::exact(ml.likely * 1.12)));
         }
-        if ml.likely < 30.0 || unit.id.starts_with("tsp") || unit.id.starts_with("tbsp") {
+        if ml.likely < 30.0 || unit.id.starts_with("tsp") {
             let teaspoon = i
                 .piece("teaspoon")
                 .map_or_else(|| Band::within(5.0 * per_ml(cup), 0.15), |t| if t.is_exact() { Band::within(t.likely, 0.15) } else { t });
