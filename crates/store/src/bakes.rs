@@ -153,10 +153,10 @@ pub fn append(db: &mut SqliteConnection, bake: &str, new: &NewEvent, key: Option
                 return Ok(seq);
             }
         }
-        if new.kind == EventKind::Undo {
-            if let Some(why) = new.conflict(&log(db, bake)?) {
-                return Err(StoreError::Conflict(why));
-            }
+        if new.kind == EventKind::Undo
+            && let Some(why) = new.conflict(&log(db, bake)?)
+        {
+            return Err(StoreError::Conflict(why));
         }
         let last: Option<i32> = mine.select(max(bake_events::seq)).first(db)?;
         let seq = last.unwrap_or(0) + 1;

@@ -135,7 +135,7 @@ fn writers_wait_for_each_other() {
         move || {
             (0..15).for_each(|_| {
                 bakes::append(&mut db.connection().unwrap(), "b", &event("fold", None), None).unwrap();
-            })
+            });
         }
     };
     let hands: Vec<_> = (0..4).map(|_| std::thread::spawn(write(db.clone()))).collect();

@@ -1,5 +1,7 @@
 //! How fast the server answers a page, whole stack but the socket. Budget: 5 ms.
 
+#![expect(clippy::panic, reason = "a benchmark that cannot be set up must stop")]
+
 use std::sync::Arc;
 
 use actix_web::{dev::Service, test};

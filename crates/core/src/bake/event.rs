@@ -214,7 +214,7 @@ impl EventBody {
             K::Colour => word("what", self.what.as_deref(), COLOURS, "colour"),
             K::Fault => word("what", self.what.as_deref(), FAULTS, "fault"),
             K::Note if self.note.as_ref().is_none_or(|n| n.trim().is_empty()) => {
-                errors.add(root.at("note"), "There is nothing in this note yet.")
+                errors.add(root.at("note"), "There is nothing in this note yet.");
             }
             _ => {}
         }

@@ -220,10 +220,10 @@ impl RiseStage {
     fn check(&self, here: &Pointer, errors: &mut Errors, k: &Constants) {
         errors.range(here.at("place_c"), self.place_c, -20.0, 60.0, "The place's temperature must be between -20 and 60 °C.");
         errors.range(here.at("mass_g"), self.mass_g.unwrap_or(1000.0), 5.0, 20_000.0, "The piece must weigh between 5 g and 20 kg.");
-        if let Some(minutes) = self.minutes {
-            if !(minutes > 0.0 && minutes <= k.numbers.horizon_min) {
-                errors.add(here.at("minutes"), "A stage lasts more than 0 minutes and at most 7 days.");
-            }
+        if let Some(minutes) = self.minutes
+            && !(minutes > 0.0 && minutes <= k.numbers.horizon_min)
+        {
+            errors.add(here.at("minutes"), "A stage lasts more than 0 minutes and at most 7 days.");
         }
         if let Some(target) = self.target_ratio {
             errors.range(here.at("target_ratio"), target, 1.05, 5.0, "The rise to reach must be between 1.05 and 5 times the start.");

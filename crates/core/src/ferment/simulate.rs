@@ -75,6 +75,7 @@ struct Group {
 }
 
 impl Group {
+    #[expect(clippy::too_many_arguments, reason = "one number each of the published equation, named at the call by its field")]
     fn new(population: Population, n: &Numbers, celsius: f64, lag_h: f64, factor: f64, growth: f64, cap: f64, amount: f64) -> Self {
         let rate = Rate::of(population, n);
         Self { rate, gamma: rate.at(celsius), theta: 0.0, lag_h, factor, growth, cap, amount, active: 0.0 }
@@ -535,7 +536,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
             break;
         }
     }
-    let fallback = need.map_or_else(|| run.need(&s, &RiseStage::until_ripe(RiseKind::Bulk, 24.0, 1000.0), rise), |n| n);
+    let fallback = need.unwrap_or_else(|| run.need(&s, &RiseStage::until_ripe(RiseKind::Bulk, 24.0, 1000.0), rise));
     let end = curve.last().copied().unwrap_or_else(|| run.row(&s, &fallback, 0));
     Ok(Forecast { main, events, end, curve, stage_starts, skipped_acts, rises, body: run.body })
 }

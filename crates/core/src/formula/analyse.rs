@@ -239,7 +239,8 @@ impl Analysis<'_> {
             Working::given("all flour", flour, "g").by("Σ grams × flour share of the ingredient"),
             Working::given("dough", self.dough_g.likely, "g").by("Σ grams of every line but the finish"),
         ];
-        let shares: [(&str, Band, &dyn Fn(&Line) -> f64, &str); 4] = [
+        type Share<'s> = (&'s str, Band, &'s dyn Fn(&Line) -> f64, &'s str);
+        let shares: [Share<'_>; 4] = [
             ("salt on flour", self.salt_pct, &salt_share, "salt by weight, the salt of salted butter with it"),
             (
                 "water on flour",

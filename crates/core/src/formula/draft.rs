@@ -290,10 +290,10 @@ fn check_oven(body: OvenBody, here: &Pointer, errors: &mut Errors) -> Option<Ove
             errors.range(here.at(name), m, 1.0, 600.0, "Baking takes between 1 and 600 minutes.");
         }
     }
-    if let (Some(low), Some(high)) = (body.minutes_low, body.minutes_high) {
-        if low > high {
-            errors.add(here.at("minutes_low"), "The earlier time must not lie after the later one.");
-        }
+    if let (Some(low), Some(high)) = (body.minutes_low, body.minutes_high)
+        && low > high
+    {
+        errors.add(here.at("minutes_low"), "The earlier time must not lie after the later one.");
     }
     let told = OvenTold { set_c: body.set_c, minutes: body.minutes_low.or(body.minutes_high).zip(body.minutes_high.or(body.minutes_low)) };
     (told.set_c.is_some() || told.minutes.is_some()).then_some(told)

@@ -280,16 +280,26 @@ const fn kind_words(kind: YeastKind) -> &'static str {
     }
 }
 
-/// The yeast that is too much: its line, kind, grams, and the usual range in percent instant.
-fn excess<'a>(a: &Analysis<'a>) -> Option<(usize, YeastKind, f64, f64, (f64, f64))> {
+/// The yeast that is too much.
+struct Excess {
+    line: usize,
+    kind: YeastKind,
+    grams: f64,
+    /// As instant yeast, % of the flour.
+    percent: f64,
+    /// What this dough takes, % of the flour.
+    usual: (f64, f64),
+}
+
+fn excess(a: &Analysis<'_>) -> Option<Excess> {
     let (line, grams) = main_line(a, |l| l.ingredient.yeast_kind().is_some())?;
     let kind = a.formula.lines.get(line)?.ingredient.yeast_kind()?;
     let (low, high) = a.style.yeast_instant;
-    Some((line, kind, grams, a.yeast_instant_pct.likely, (low, high.max(0.25))))
+    Some(Excess { line, kind, grams, percent: a.yeast_instant_pct.likely, usual: (low, high.max(0.25)) })
 }
 
 fn yeast_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let Some((line, kind, grams, percent, (low, high))) = excess(a) else { return Vec::new() };
+    let Some(Excess { line, kind, grams, percent, usual: (low, high) }) = excess(a) else { return Vec::new() };
     if percent <= 2.5 * high || !has_flour(a) {
         return Vec::new();
     }
@@ -320,7 +330,7 @@ fn yeast_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 }
 
 fn yeast_much(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let Some((line, kind, grams, percent, (_, high))) = excess(a) else { return Vec::new() };
+    let Some(Excess { line, kind, grams, percent, usual: (_, high) }) = excess(a) else { return Vec::new() };
     if percent <= 1.3 * high || percent > 2.5 * high {
         return Vec::new();
     }

@@ -61,7 +61,7 @@ pub fn dough_of(a: &Analysis<'_>, pantry: &Pantry, leaven: Option<LeavenState>) 
         fat_pct: (a.fat_pct.likely - percent(in_inclusions)).max(0.0),
         solids_pct: percent(solids),
         yeast,
-        leaven: (a.leaven_flour_pct.likely > 0.0).then(|| (a.leaven_flour_pct.likely, leaven)),
+        leaven: (a.leaven_flour_pct.likely > 0.0).then_some((a.leaven_flour_pct.likely, leaven)),
         preferment_yeast_pct: 0.0,
         spice_factor: 1.0,
     }

@@ -490,7 +490,7 @@ pub fn advise(bake: &Bake, k: &Constants) -> Advice {
         set_c,
         meets,
         status: out.status,
-        fall_to_c: bake.fall_to_c.or_else(|| oven.falling.then(|| set_c - n.fall_delta)),
+        fall_to_c: bake.fall_to_c.or_else(|| oven.falling.then_some(set_c - n.fall_delta)),
         core_target_c: oven.core_target_c,
         steam_min: oven.steam_min,
         drop_k: oven.drop_k,

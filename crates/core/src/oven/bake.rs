@@ -310,7 +310,7 @@ impl Bake {
             errors.range(root.at("piece_g"), self.piece_g, 5.0, 3000.0, "One piece weighs between 5 and 3000 g.");
         }
         let mut percent = |name: &str, value: f64, low: f64, high: f64, what: &str| {
-            errors.range(root.at(name), value, low, high, &format!("{what} between {low} and {high} % of the flour."))
+            errors.range(root.at(name), value, low, high, &format!("{what} between {low} and {high} % of the flour."));
         };
         percent("hydration_pct", self.hydration_pct, 40.0, 200.0, "Water");
         for (name, value, what) in [

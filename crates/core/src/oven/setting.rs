@@ -94,7 +94,7 @@ pub fn read_setting(value: f64, scale: Scale) -> SettingRead {
         Scale::Celsius if value < 100.0 || value.is_nan() => refused,
         Scale::Celsius if value < 150.0 => read(value, Some(F::CoolForBread)),
         Scale::Celsius => read(value, None),
-        Scale::Fahrenheit if value > 600.0 || value < 140.0 || value.is_nan() => refused,
+        Scale::Fahrenheit if !(140.0..=600.0).contains(&value) || value.is_nan() => refused,
         Scale::Fahrenheit if value < 212.0 => read(value, Some(F::LooksLikeCelsius)),
         Scale::Fahrenheit if value < 300.0 => read(fahrenheit(value), Some(F::CoolForBread)),
         Scale::Fahrenheit => read(fahrenheit(value), None),

@@ -41,10 +41,11 @@ fn stem(word: &str) -> &str {
         return word;
     }
     for ending in ["ies", "es", "s"] {
-        if let Some(bare) = word.strip_suffix(ending) {
-            if bare.len() >= 3 && !bare.ends_with('s') {
-                return bare;
-            }
+        if let Some(bare) = word.strip_suffix(ending)
+            && bare.len() >= 3
+            && !bare.ends_with('s')
+        {
+            return bare;
         }
     }
     word.strip_suffix(['e', 'y']).filter(|b| b.len() >= 3).unwrap_or(word)
@@ -131,11 +132,11 @@ impl NameIndex {
             return;
         }
         self.longest = self.longest.max(words.len());
-        if let [word] = words.as_slice() {
-            if fold(name).len() >= 6 {
-                for key in without_a_letter(word).chain([word.clone()]) {
-                    self.one_off.entry(key).or_default().push((word.clone(), ingredient));
-                }
+        if let [word] = words.as_slice()
+            && fold(name).len() >= 6
+        {
+            for key in without_a_letter(word).chain([word.clone()]) {
+                self.one_off.entry(key).or_default().push((word.clone(), ingredient));
             }
         }
         self.names.entry(words.join(" ")).or_insert(ingredient);

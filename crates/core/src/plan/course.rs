@@ -156,10 +156,12 @@ pub fn course(formula: &Formula, ask: &PlanAsk, actual: &Actual, kitchen: &Kitch
     } else {
         vec![RiseStage { place_c: ask.proof.place_c, minutes: actual.loaded.map(|_| 0.1), ..proof_base }]
     };
-    if let (Some(seen), Some(shaped), Some(last)) = (actual.ripe, actual.shaped.or((proof_stage == 0).then_some(mixed)), proof.last_mut()) {
-        if seen > shaped && actual.loaded.is_none() && last.minutes.is_none() {
-            last.minutes = Some(minutes_between(shaped, seen).max(0.1));
-        }
+    if let (Some(seen), Some(shaped), Some(last)) = (actual.ripe, actual.shaped.or((proof_stage == 0).then_some(mixed)), proof.last_mut())
+        && seen > shaped
+        && actual.loaded.is_none()
+        && last.minutes.is_none()
+    {
+        last.minutes = Some(minutes_between(shaped, seen).max(0.1));
     }
     stages.extend(proof);
     let rise = Rise {

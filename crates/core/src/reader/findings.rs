@@ -39,7 +39,7 @@ fn finding(id: &'static str, severity: Severity, message: String, remedies: Vec<
 #[must_use]
 pub fn of_lines(lines: &[ReadLine], unread: &[Unread]) -> Vec<Finding> {
     let mut found = Vec::new();
-    for u in unread.iter().filter(|u| u.source.chars().any(|c| c.is_numeric())) {
+    for u in unread.iter().filter(|u| u.source.chars().any(char::is_numeric)) {
         let words: String = u.source.chars().take(60).collect();
         let mut f = finding(
             "unread-amount",
@@ -89,10 +89,10 @@ pub fn of_lines(lines: &[ReadLine], unread: &[Unread]) -> Vec<Finding> {
                 vec![Remedy::meant(format!("Keep {}", line.ingredient.name))],
             ));
         }
-        if let Some(c) = line.temp_c.filter(|_| matches!(line.ingredient.family, Family::Liquid)) {
-            if let Some(severity) = water::yeast_caution(c) {
-                add(water::hot(c, severity));
-            }
+        if let Some(c) = line.temp_c.filter(|_| matches!(line.ingredient.family, Family::Liquid))
+            && let Some(severity) = water::yeast_caution(c)
+        {
+            add(water::hot(c, severity));
         }
     }
     found
@@ -142,7 +142,7 @@ pub fn of_steps(steps: &[Step], formula: &Formula, tables: &Tables) -> Vec<Findi
                 vec![use_it(c), Remedy::meant("Keep it")],
             )),
             Some(SettingFinding::LooksLikeGasMark) => {
-                add(finding("oven-unit-gas", Note, format!("Read as gas mark {value}, {} °C.", show(c, 0)), vec![use_it(c)]))
+                add(finding("oven-unit-gas", Note, format!("Read as gas mark {value}, {} °C.", show(c, 0)), vec![use_it(c)]));
             }
             Some(SettingFinding::AssumedCelsius | SettingFinding::AssumedGasMark) if other_scales.is_empty() => {
                 let scale =

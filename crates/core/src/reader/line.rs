@@ -377,11 +377,11 @@ fn amount_line(
         }
     }
     // `500 g flour (70 % bread, 30 % rye)`
-    if let Some(parts) = percent_mix(&rest, pantry) {
-        if let Some(total) = sum.first().and_then(|(_, a)| mass_of(a)) {
-            let lines = parts.into_iter().map(|(share, i)| line(source, source_line, &i, Some(total.times(share)), section, "")).collect();
-            return Outcome::Lines(lines);
-        }
+    if let Some(parts) = percent_mix(&rest, pantry)
+        && let Some(total) = sum.first().and_then(|(_, a)| mass_of(a))
+    {
+        let lines = parts.into_iter().map(|(share, i)| line(source, source_line, &i, Some(total.times(share)), section, "")).collect();
+        return Outcome::Lines(lines);
     }
     let Some((ingredient, found)) = pantry.named_in(&named).or_else(|| pantry.named_in(&rest)) else {
         return if sum.iter().any(|(_, a)| a.unit.is_some()) { Outcome::Unread } else { unread_or_remark(tokens) };
@@ -416,10 +416,11 @@ fn amount_line(
     }
     let mut first_line = ReadLine { by_volume, questions, ..line(source, source_line, &ingredient, Some(grams), section, &rest) };
     ask_about(&mut first_line, &folded);
-    if first_line.stage == Stage::Finish && ingredient.id == "egg-whole" {
-        if let Some(wash) = pantry.get("egg-wash") {
-            first_line.ingredient = wash.clone();
-        }
+    if first_line.stage == Stage::Finish
+        && ingredient.id == "egg-whole"
+        && let Some(wash) = pantry.get("egg-wash")
+    {
+        first_line.ingredient = wash.clone();
     }
     first_line.alternative = alternative(&rest, pantry, choices, &ingredient);
     if first_line.alternative.is_some() {
@@ -432,10 +433,10 @@ fn amount_line(
             lines.push(ReadLine { stage: Stage::Finish, ..line(source, source_line, i, Some(Band::new(5.0, 10.0, 20.0)), section, "") });
         }
     }
-    if let Some((amount_text, rum)) = soaked_in(&rest) {
-        if let Outcome::Lines(more) = read(source, &format!("{amount_text} {rum}"), source_line, section, pantry, choices) {
-            lines.extend(more);
-        }
+    if let Some((amount_text, rum)) = soaked_in(&rest)
+        && let Outcome::Lines(more) = read(source, &format!("{amount_text} {rum}"), source_line, section, pantry, choices)
+    {
+        lines.extend(more);
     }
     Outcome::Lines(lines)
 }
@@ -460,10 +461,10 @@ fn name_part(rest: &str) -> String {
     let lower = cut.to_lowercase();
     let mut end = cut.len();
     for stop in [" for ", " to serve", " plus more", " plus extra", " or ", " optional", " - "] {
-        if let Some(i) = lower.find(stop) {
-            if cut.is_char_boundary(i) {
-                end = end.min(i);
-            }
+        if let Some(i) = lower.find(stop)
+            && cut.is_char_boundary(i)
+        {
+            end = end.min(i);
         }
     }
     cut.get(..end).unwrap_or(cut).to_owned()
@@ -753,11 +754,11 @@ impl Context<'_> {
         if matches!(unit.id.as_str(), "splash" | "glug" | "glass" | "mug") {
             questions.push(Question::new("vague-amount", Vec::new()));
         }
-        if unit.id == "can" {
-            if let Some(can) = i.piece("can") {
-                questions.push(Question::new("size-of-piece", Vec::new()));
-                return Some(Band::new(can.likely * a.value.low * 0.4, can.likely * a.value.likely, can.likely * a.value.high * 1.03));
-            }
+        if unit.id == "can"
+            && let Some(can) = i.piece("can")
+        {
+            questions.push(Question::new("size-of-piece", Vec::new()));
+            return Some(Band::new(can.likely * a.value.low * 0.4, can.likely * a.value.likely, can.likely * a.value.high * 1.03));
         }
         if let Some(salt) = self.salt_by_volume(ml, questions) {
             return Some(salt);

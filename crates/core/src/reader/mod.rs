@@ -237,7 +237,8 @@ fn read_line(source: &str, bare: &str, number: usize, section: Section, choices:
     };
     let amount_first = line::starts_with_amount(bare);
     let spoken = amount_first && bare.split(' ').count() > 14;
-    if (steps::is_step(bare) && !spoken) && !(amount_first && !bare_is_pieces(bare)) {
+    let pieces_or_method = !amount_first || bare_is_pieces(bare);
+    if steps::is_step(bare) && !spoken && pieces_or_method {
         reading.steps.extend(read_steps(bare, number));
         return;
     }

@@ -363,11 +363,11 @@ fn time(cursor: &Cursor<'_>, value: Band) -> Option<(Band, usize)> {
         if more.word(0).is_some_and(|w| w == "and") {
             more.at += 1;
         }
-        if let Some(extra) = more.range() {
-            if more.word(0).is_some_and(|w| w.starts_with("min")) {
-                total = total.plus(extra);
-                next.at = more.at + 1;
-            }
+        if let Some(extra) = more.range()
+            && more.word(0).is_some_and(|w| w.starts_with("min"))
+        {
+            total = total.plus(extra);
+            next.at = more.at + 1;
         }
     }
     Some((total, next.at))

@@ -258,11 +258,11 @@ impl<'a> Cursor<'a> {
                 self.at += 3;
                 return Some(value + f);
             }
-            if self.mark(0, '-') {
-                if let Some(f) = self.fraction(1).filter(|_| value.fract() == 0.0) {
-                    self.at += 4;
-                    return Some(value + f);
-                }
+            if self.mark(0, '-')
+                && let Some(f) = self.fraction(1).filter(|_| value.fract() == 0.0)
+            {
+                self.at += 4;
+                return Some(value + f);
             }
             return Some(self.and_part(value));
         }
@@ -283,7 +283,7 @@ impl<'a> Cursor<'a> {
         } else {
             let value = lookup(WORDS, &word)?;
             match self.word(1).and_then(|w| lookup(PARTS, &w)) {
-                Some(part) if value >= 1.0 && value < 8.0 => (value * part, 2),
+                Some(part) if (1.0..8.0).contains(&value) => (value * part, 2),
                 _ => (value, 1),
             }
         };

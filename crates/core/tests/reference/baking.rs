@@ -253,10 +253,10 @@ fn most_bakes_of_the_trade_lie_near_the_answer() {
         let single = row["id"].as_str().unwrap().starts_with("PB");
         if single {
             home += 1;
-            home_hits += i32::from(hit)
+            home_hits += i32::from(hit);
         } else {
             all += 1;
-            hits += i32::from(hit)
+            hits += i32::from(hit);
         }
     }
     assert!(f64::from(hits) >= 0.8 * f64::from(all), "{hits} of {all} recalled facts");

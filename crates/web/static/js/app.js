@@ -2,7 +2,8 @@
 
 const inField = (target) => target instanceof Element && target.closest('input, textarea, select') !== null;
 
-// Single keys act only outside fields and without a modifier.
+// Single keys act only outside fields, without a modifier, and where they are not switched off.
+const silent = (e) => e.ctrlKey || e.metaKey || e.altKey || inField(e.target) || localStorage.getItem('cerealis-keys') === 'off';
 const PAGES = { t: '/', f: '/formula', p: '/plan', b: '/bakeday', o: '/oven', g: '/logbook' };
 
 document.addEventListener('alpine:init', () => {
@@ -10,12 +11,23 @@ document.addEventListener('alpine:init', () => {
   Alpine.data('keys', () => ({
     init() {
       this.pressed = (e) => {
-        if (e.ctrlKey || e.metaKey || e.altKey || inField(e.target) || !PAGES[e.key]) return;
+        if (silent(e) || !PAGES[e.key]) return;
         location.assign(PAGES[e.key]);
       };
       document.addEventListener('keydown', this.pressed);
     },
     destroy() { document.removeEventListener('keydown', this.pressed); },
+  }));
+
+  /** Single keys on or off, kept on this device. */
+  Alpine.data('keyswitch', () => ({
+    on: localStorage.getItem('cerealis-keys') !== 'off',
+    get label() { return this.on ? 'Switch them off' : 'Switch them on'; },
+    init() { this.$root.hidden = false; },
+    turn() {
+      this.on = !this.on;
+      localStorage.setItem('cerealis-keys', this.on ? 'on' : 'off');
+    },
   }));
 
   /** Light or dark, kept on this device. */
@@ -74,7 +86,7 @@ document.addEventListener('alpine:init', () => {
       show();
       this.timer = setInterval(show, 1000);
       this.pressed = (e) => {
-        if (inField(e.target) || e.ctrlKey || e.metaKey || e.altKey) return;
+        if (silent(e)) return;
         const on = document.activeElement;
         if (e.key === ' ' && (!on || on === document.body || on.id === 'main')) {
           e.preventDefault();

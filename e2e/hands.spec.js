@@ -1,0 +1,155 @@
+// Hands on the keys, floury hands, no script at all, and nonsense typed in.
+import { expect, line, read, test } from './kitchen.js';
+
+const ROLLS = '500 g bread flour\n300 g milk\n10 g salt\n7 g instant yeast\n50 g butter\nMakes 12 rolls';
+
+test.describe('by keyboard alone', () => {
+  test.skip(({ isMobile }) => isMobile, 'a phone has no Alt key');
+
+  test('Enter walks down the grams, Alt with an arrow moves the line and the focus goes with it', async ({ page }) => {
+    await read(page, ROLLS);
+    await line(page, 1).getByLabel('Grams of').focus();
+    await page.keyboard.press('Enter');
+    await expect(line(page, 2).getByLabel('Grams of')).toBeFocused();
+    await line(page, 2).getByLabel('Ingredient').focus();
+    await page.keyboard.press('Alt+ArrowDown');
+    await expect(line(page, 3).getByLabel('Ingredient')).toHaveValue(/milk/i);
+    await expect(page.locator('button[value="down:2"]')).toBeFocused();
+    await page.keyboard.press('Enter');
+    await expect(line(page, 4).getByLabel('Ingredient')).toHaveValue(/milk/i);
+  });
+
+  test('figures follow the typing and the field keeps the cursor', async ({ page }) => {
+    await read(page, ROLLS);
+    const milk = line(page, 2).getByLabel('Grams of');
+    const before = await page.locator('#pct-1').innerText();
+    await milk.focus();
+    await page.keyboard.press('ControlOrMeta+a');
+    await page.keyboard.type('350');
+    await expect(page.locator('#pct-1')).not.toHaveText(before);
+    await expect(page.locator('#pct-1')).toContainText('70');
+    await expect(milk).toBeFocused();
+    await page.keyboard.type('5');
+    await expect(milk).toHaveValue('3505');
+  });
+
+  test('Enter on the last line opens a new one', async ({ page }) => {
+    await read(page, ROLLS);
+    await line(page, 5).getByLabel('Ingredient').focus();
+    await page.keyboard.press('Enter');
+    await expect(line(page, 6).getByLabel('Ingredient')).toBeFocused();
+  });
+
+  test('Alt+1 takes the first remedy of the line', async ({ page }) => {
+    await read(page, '500 g bread flour\n330 g water\n10 g salt\n50 g instant yeast');
+    const yeast = line(page, 4).getByLabel('Grams of');
+    await yeast.focus();
+    await page.keyboard.press('Alt+1');
+    await expect(line(page, 4).getByLabel('Grams of')).not.toHaveValue('50');
+  });
+
+  test('single keys lead to pages, and can be switched off', async ({ page }) => {
+    await page.goto('/');
+    await page.keyboard.press('g');
+    await expect(page).toHaveURL(/\/logbook$/);
+    await page.getByRole('button', { name: 'Switch them off' }).click();
+    await page.locator('h1').click();
+    await page.keyboard.press('f');
+    await page.waitForTimeout(300);
+    await expect(page).toHaveURL(/\/logbook$/);
+    await page.getByRole('button', { name: 'Switch them on' }).click();
+  });
+
+  test('the first Tab offers the way past the masthead', async ({ page }) => {
+    await page.goto('/');
+    await page.keyboard.press('Tab');
+    await expect(page.getByRole('link', { name: 'To the page' })).toBeFocused();
+    await page.keyboard.press('Enter');
+    await expect(page.locator('#main')).toBeFocused();
+  });
+});
+
+test.describe('by touch', () => {
+  test('lines move, go and come by their buttons', async ({ page }) => {
+    await read(page, ROLLS);
+    await page.getByRole('button', { name: 'Line 5 up' }).click();
+    await expect(line(page, 4).getByLabel('Ingredient')).toHaveValue(/butter/i);
+    await page.getByRole('button', { name: 'Take line 4 out' }).click();
+    await expect(page.locator('.line')).toHaveCount(4);
+    await page.getByRole('button', { name: 'Add a line' }).click();
+    await expect(page.locator('.line')).toHaveCount(5);
+  });
+
+  test('twice the rolls takes twice the flour', async ({ page }) => {
+    await read(page, ROLLS);
+    await page.getByLabel('Grams of flour left').fill('1000');
+    await page.getByRole('button', { name: 'Use it up' }).click();
+    await expect(line(page, 1).getByLabel('Grams of')).toHaveValue('1000');
+    await expect(line(page, 3).getByLabel('Grams of')).toHaveValue('20');
+  });
+
+  test('nothing on the bench is smaller than a fingertip', async ({ page, isMobile }) => {
+    test.skip(!isMobile, 'measured on the phone');
+    await page.goto('/bakeday/demo-4');
+    for (const button of await page.locator('main button:visible').all()) {
+      const box = await button.boundingBox();
+      expect(Math.min(box.height, box.width), await button.innerText()).toBeGreaterThanOrEqual(44);
+    }
+  });
+
+  test('no page is wider than the screen', async ({ page }) => {
+    for (const path of ['/', '/formula', '/formula/watch-rolls', '/plan?formula=skerry-loaf', '/bakeday/demo-4', '/oven?formula=skerry-loaf', '/logbook', '/logbook/demo-1', '/sources']) {
+      await page.goto(path);
+      const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      expect(over, path).toBeLessThanOrEqual(0);
+    }
+  });
+});
+
+test.describe('without script', () => {
+  test.use({ javaScriptEnabled: false });
+
+  test('the whole walk still works by its buttons', async ({ page }, info) => {
+    await read(page, '500 g bread flour\n330 g water\n4 g instant yeast');
+    await page.getByRole('button', { name: 'Add 10 g' }).first().click();
+    await expect(line(page, 4).getByLabel('Grams of')).toHaveValue('10');
+    await page.getByLabel('Name of the bread').fill(`Plain loaf ${info.project.name}`);
+    await page.getByRole('button', { name: 'Save, plan the day' }).click();
+    await page.getByRole('button', { name: 'Work it out' }).click();
+    await page.getByRole('button', { name: 'Start this bake' }).click();
+    await page.locator('[data-key="main"]').click();
+    await expect(page.locator('#acts table')).toBeVisible();
+  });
+});
+
+test.describe('nonsense', () => {
+  test.use({ allowed: ['422', '400', '413'] });
+
+  test('an empty recipe is asked for, not punished', async ({ page }) => {
+    await page.goto('/formula');
+    await page.getByRole('button', { name: 'Read it' }).click();
+    await expect(page.locator('#text-wrong')).toContainText(/\w/);
+  });
+
+  test('a wrong weight stays as typed, with a sentence at its field', async ({ page }) => {
+    await read(page, ROLLS);
+    await line(page, 2).getByLabel('Grams of').fill('-3 buckets');
+    await expect(page.locator('#wrong-1 .wrong')).toBeVisible();
+    await expect(line(page, 2).getByLabel('Grams of')).toHaveValue('-3 buckets');
+    await page.getByRole('button', { name: 'Add a line' }).click();
+    await expect(line(page, 2).getByLabel('Grams of')).toHaveValue('-3 buckets');
+  });
+
+  test('an impossible room is refused in words', async ({ page }) => {
+    await page.goto('/plan?formula=skerry-loaf&p[tap_c]=900');
+    await expect(page.locator('.wrong').first()).toBeVisible();
+    await expect(page.getByLabel(/tap/i).first()).toHaveValue('900');
+  });
+
+  test('a page that is not there says so', async ({ page }) => {
+    test.info().annotations.push({ type: 'expects', description: '404' });
+    const answer = await page.request.get('/formula/no-such-bread', { headers: { accept: 'text/html' } });
+    expect(answer.status()).toBe(404);
+    expect(await answer.text()).toContain('Cerealis');
+  });
+});

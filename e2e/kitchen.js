@@ -1,0 +1,41 @@
+// What every walk needs: a page that fails on any complaint in the browser's console, and a few moves of the hand.
+import { expect, test as base } from '@playwright/test';
+
+export { expect };
+
+export const test = base.extend({
+  /** Words a console message may hold without failing the walk. */
+  allowed: [[], { option: true }],
+  quiet: [
+    async ({ page, allowed }, use) => {
+      const complaints = [];
+      page.on('console', (m) => {
+        if (['error', 'warning'].includes(m.type()) && !allowed.some((a) => m.text().includes(a))) complaints.push(m.text());
+      });
+      page.on('pageerror', (e) => complaints.push(String(e)));
+      await use();
+      expect(complaints, 'complaints in the console').toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+/** Pastes a recipe and reads it. */
+export async function read(page, recipe) {
+  await page.goto('/formula');
+  await page.getByLabel('Recipe', { exact: true }).fill(recipe);
+  await page.getByRole('button', { name: 'Read it' }).click();
+  await expect(page.locator('#sheet')).toBeVisible();
+}
+
+/** A line of the formula by the name of its ingredient field. */
+export function line(page, number) {
+  return page.locator('.line').nth(number - 1);
+}
+
+/** Saves the formula on the sheet and goes on to its plan. */
+export async function saveAndPlan(page, name) {
+  await page.getByLabel('Name of the bread').fill(name);
+  await page.getByRole('button', { name: 'Save, plan the day' }).click();
+  await expect(page).toHaveURL(/\/plan\?formula=/);
+}

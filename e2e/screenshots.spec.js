@@ -1,0 +1,50 @@
+// The pictures in docs/screenshots, from the demo kitchen. Run with `npm run shots`.
+import { expect, read, test } from './kitchen.js';
+
+const CARD = `Supply-boat loaf
+3 cups bread flour
+1 cup wholemeal flour
+1 1/2 cups warm water
+2 tbsp honey
+14 g instant yeast
+Makes 2 loaves of 500 g
+Bake at 400 for 35 minutes`;
+
+const LAPTOP = {
+  today: '/', formula: 'card', plan: '/plan?formula=skerry-loaf', bakeday: '/bakeday/demo-4', oven: '/oven?formula=sunday-plait',
+  logbook: '/logbook', 'one-bake': '/logbook/demo-2', sources: '/sources',
+};
+const PHONE = { today: '/', formula: 'card', plan: '/plan?formula=skerry-loaf', bakeday: '/bakeday/demo-4' };
+
+async function picture(page, name, path, theme) {
+  await page.addInitScript((t) => localStorage.setItem('cerealis-theme', t), theme);
+  if (path === 'card') await read(page, CARD);
+  else await page.goto(path);
+  await page.evaluate(() => document.fonts.ready);
+  await page.screenshot({ path: `docs/screenshots/${name}.png`, animations: 'disabled' });
+  await expect(page.locator('#main')).toBeVisible();
+}
+
+test.describe('laptop', () => {
+  for (const [name, path] of Object.entries(LAPTOP)) {
+    test(name, async ({ page, isMobile }) => {
+      test.skip(isMobile);
+      await picture(page, name, path, 'light');
+    });
+  }
+  for (const name of ['formula', 'bakeday']) {
+    test(`${name}, dark`, async ({ page, isMobile }) => {
+      test.skip(isMobile);
+      await picture(page, `${name}-dark`, LAPTOP[name], 'dark');
+    });
+  }
+});
+
+test.describe('phone', () => {
+  for (const [name, path] of Object.entries(PHONE)) {
+    test(name, async ({ page, isMobile }) => {
+      test.skip(!isMobile);
+      await picture(page, `${name}-phone`, path, 'light');
+    });
+  }
+});
