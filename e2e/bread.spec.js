@@ -24,7 +24,7 @@ test('a recipe becomes a bread: read, named, planned, baked, logged', async ({ p
   await saveAndPlan(page, name);
 
   await expect(page.locator('#water')).toContainText('°C');
-  await expect(page.locator('#answer table')).toContainText('Mix');
+  await expect(page.locator('#answer table.acts')).toContainText('Mix');
   await page.getByLabel('Proof in the').selectOption('pantry');
   await expect(page).not.toHaveURL(/error/);
   await page.getByRole('button', { name: 'Start this bake' }).click();

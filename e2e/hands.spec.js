@@ -38,6 +38,7 @@ test.describe('by keyboard alone', () => {
     await line(page, 5).getByLabel('Ingredient').focus();
     await page.keyboard.press('Enter');
     await expect(line(page, 6).getByLabel('Ingredient')).toBeFocused();
+    await expect(page.locator('.wrong')).toHaveCount(0);
   });
 
   test('Alt+1 takes the first remedy of the line', async ({ page }) => {
@@ -138,6 +139,16 @@ test.describe('nonsense', () => {
     await expect(line(page, 2).getByLabel('Grams of')).toHaveValue('-3 buckets');
     await page.getByRole('button', { name: 'Add a line' }).click();
     await expect(line(page, 2).getByLabel('Grams of')).toHaveValue('-3 buckets');
+  });
+
+  test('a wrong count of pieces stays as typed, and so does a wrong figure to scale by', async ({ page }) => {
+    await read(page, ROLLS);
+    await page.getByLabel('Number of pieces').fill('a dozen');
+    await expect(page.locator('#wrong-pieces')).toContainText('a dozen');
+    await page.getByLabel('Grams of flour left').fill('some');
+    await page.getByRole('button', { name: 'Use it up' }).click();
+    await expect(page.getByLabel('Grams of flour left')).toHaveValue('some');
+    await expect(page.getByLabel('Number of pieces')).toHaveValue('a dozen');
   });
 
   test('an impossible room is refused in words', async ({ page }) => {

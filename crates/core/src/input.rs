@@ -114,7 +114,10 @@ impl Errors {
 pub fn number(typed: &str) -> Result<f64, String> {
     let bare: String = typed.chars().filter(|c| !c.is_whitespace() && *c != '\u{2009}' && *c != '\u{202f}').collect();
     let pointed = bare.replace('\u{2212}', "-").replace(',', ".");
-    let plain = !pointed.is_empty() && pointed.chars().all(|c| c.is_ascii_digit() || c == '.' || c == '-');
+    if pointed.is_empty() {
+        return Err("Write a number here, for example 350 or 7.5.".to_owned());
+    }
+    let plain = pointed.chars().all(|c| c.is_ascii_digit() || c == '.' || c == '-');
     match pointed.parse::<f64>() {
         Ok(value) if plain && value.is_finite() => Ok(value),
         _ => Err(format!("“{typed}” is not a number. Write digits, for example 350 or 7.5.")),

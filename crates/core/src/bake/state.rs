@@ -35,8 +35,8 @@ pub struct State {
     pub dough: Option<Row>,
     /// The course as it goes.
     pub course: Course,
-    /// Steps that are done, with the instant.
-    pub done: Vec<(PlanStep, Timestamp)>,
+    /// Steps that are done.
+    pub done: Vec<Done>,
     /// Steps that remain, replanned.
     pub next: Vec<PlanStep>,
     /// What moved by five minutes or more.
@@ -45,6 +45,17 @@ pub struct State {
     pub late_min: f64,
     /// Whether it has been sliced.
     pub finished: bool,
+}
+
+/// A step that is done.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Done {
+    /// The step.
+    pub step: PlanStep,
+    /// When: as noted, or by the act that shows it is past.
+    pub at: Timestamp,
+    /// Whether it was noted itself.
+    pub noted: bool,
 }
 
 /// The events that count: undone ones out, in order of time, then of number.
@@ -156,6 +167,7 @@ impl State {
                 folds += usize::from(kind == EventKind::Fold);
                 first(kind, nth)
             });
+            let noted = by.is_some();
             // A rise is over once the act that ends it is done; small oven acts are past once it is out.
             let by = by.or_else(|| match step.kind {
                 StepKind::Bulk | StepKind::Fold => first(EventKind::Shaped, 0).or_else(|| first(EventKind::Loaded, 0)),
@@ -165,7 +177,7 @@ impl State {
                 StepKind::Mix | StepKind::Load | StepKind::Out | StepKind::Ready => None,
             });
             match by {
-                Some(at) => done.push((step.clone(), at)),
+                Some(at) => done.push(Done { step: step.clone(), at, noted }),
                 None => next.push(step.clone()),
             }
         }
@@ -193,6 +205,13 @@ impl State {
     #[must_use]
     pub fn act(&self) -> Option<&PlanStep> {
         self.next.iter().find(|s| !s.kind.waits())
+    }
+
+    /// The rise whose sign decides when the next act begins.
+    #[must_use]
+    pub fn waiting(&self) -> Option<&PlanStep> {
+        let ends_a_rise = self.act().is_some_and(|a| matches!(a.kind, StepKind::Shape | StepKind::Load));
+        self.next.first().filter(|n| n.kind.waits() && ends_a_rise)
     }
 }
 

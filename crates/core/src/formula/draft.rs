@@ -55,6 +55,21 @@ pub struct LineDraft {
     pub source: Option<String>,
 }
 
+impl LineDraft {
+    /// Whether nothing is written on it yet: neither ingredient nor weight, and no recipe stands behind it.
+    #[must_use]
+    pub fn is_blank(&self) -> bool {
+        let no_weight = matches!(&self.grams, Typed::Text(t) if t.trim().is_empty());
+        self.ingredient.trim().is_empty() && no_weight && self.source.is_none()
+    }
+
+    /// A line where nothing is written yet.
+    #[must_use]
+    pub fn blank() -> Self {
+        Self { ingredient: String::new(), grams: Typed::Text(String::new()), grams_low: None, grams_high: None, stage: None, source: None }
+    }
+}
+
 /// A formula as it came: nothing typed is lost, nothing is trusted.
 #[derive(Debug, Clone, PartialEq, Default)]
 #[allow(missing_docs, reason = "as in the API")]

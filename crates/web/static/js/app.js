@@ -44,6 +44,8 @@ document.addEventListener('alpine:init', () => {
     typed(event) {
       if (!(event.target instanceof Element) || event.target.name?.startsWith('scale[')) return;
       const form = this.$root;
+      // A deed may have put a new sheet in its place while the hand rested.
+      if (!form?.isConnected) return;
       this.$ajax(form.action, { method: 'post', targets: form.dataset.targets.split(' '), body: new FormData(form), focus: false });
     },
     /** Alt with an arrow moves the line; Enter goes to the next one; 1 and 2 take a remedy of the line. */

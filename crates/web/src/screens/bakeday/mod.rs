@@ -324,15 +324,16 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
     let t = &state.tables;
     let plan = &s.kept.plan;
     let act = s.state.act();
-    let waiting =
-        s.state.next.first().filter(|n| n.kind.waits() && act.is_some_and(|a| matches!(a.kind, StepKind::Shape | StepKind::Load)));
+    let waiting = s.state.waiting();
     let planned = course(&s.formula, &plan.ask, &Actual::default(), kitchen, t).ok();
     let draw =
         |w: u32, h: u32, every: f64| tide(&frame(&s.state.course, &plan.ask, planned.as_ref(), &local, Some(now), every), w, h, true);
     let hours = minutes_between(plan.ask.start, s.state.course.ready_at) / 60.0;
     let every = if hours > 14.0 { 2.0 } else { 1.0 };
     let mixed = s.state.dough.is_some();
-    let weighed: Vec<u32> = s.log.iter().filter(|e| e.event.kind == EventKind::Weighed).filter_map(|e| e.event.body.line).collect();
+    let undone: Vec<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
+    let weighed: Vec<u32> =
+        s.log.iter().filter(|e| e.event.kind == EventKind::Weighed && !undone.contains(&e.seq)).filter_map(|e| e.event.body.line).collect();
     let mut bowl = 0.0;
     let weigh = if mixed {
         Vec::new()
@@ -358,7 +359,6 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
             })
             .collect()
     };
-    let undone: Vec<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
     let log = s
         .log
         .iter()
@@ -376,7 +376,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
         .course
         .steps
         .iter()
-        .any(|p| p.kind == StepKind::Load && s.state.done.iter().any(|(d, _)| d.kind == StepKind::Load && d.start == p.start));
+        .any(|p| p.kind == StepKind::Load && s.state.done.iter().any(|d| d.step.kind == StepKind::Load && d.step.start == p.start));
     let sum = summary(&s.log);
     let baked = sum.out.is_some();
     let (reading_of, reading_stage, reading_kind, likely) = if in_oven && !baked {
@@ -397,7 +397,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
     let step = waiting.or(act);
     let span = |p: &PlanStep| p.low.zip(p.high).filter(|(l, h)| l < h).map_or_else(String::new, |(l, h)| local.span(l, h));
     let total = s.state.course.steps.iter().filter(|p| !p.kind.waits()).count();
-    let done = s.state.done.iter().filter(|(p, _)| !p.kind.waits()).count();
+    let done = s.state.done.iter().filter(|d| !d.step.kind.waits()).count();
     let when = step.map_or_else(String::new, |p| {
         let at = if p.kind.waits() { act.map_or(p.start, |a| a.start) } else { p.start };
         let words = in_words(minutes_between(now, at));

@@ -96,6 +96,16 @@ struct Sheet {
     choices: Choices,
     id: String,
     scale: BTreeMap<String, String>,
+    /// Lines at the end where nothing is written yet.
+    blank: usize,
+    /// What stood in the fields of pieces and oven that could not be read, by pointer.
+    unread: BTreeMap<String, String>,
+}
+
+impl Sheet {
+    fn new(draft: FormulaDraft, choices: Choices, id: String) -> Self {
+        Self { draft, choices, id, scale: BTreeMap::new(), blank: 0, unread: BTreeMap::new() }
+    }
 }
 
 fn optional(fields: &BTreeMap<String, String>, name: &str) -> Option<String> {
@@ -106,8 +116,16 @@ impl SheetForm {
     fn sheet(self, kitchen: &Kitchen) -> (Sheet, Vec<(Pointer, String)>, String) {
         let root = Pointer::root();
         let mut wrong = Vec::new();
+        let mut unread = BTreeMap::new();
         let mut figure = |fields: &BTreeMap<String, String>, group: &str, name: &str| {
-            optional(fields, name).and_then(|text| number(&text).map_err(|e| wrong.push((root.at(group).at(name), e))).ok())
+            let text = optional(fields, name)?;
+            number(&text)
+                .map_err(|e| {
+                    let here = root.at(group).at(name);
+                    unread.insert(here.as_str().to_owned(), text);
+                    wrong.push((here, e));
+                })
+                .ok()
         };
         let count = figure(&self.pieces, "pieces", "count");
         let piece_g = figure(&self.pieces, "pieces", "piece_g");
@@ -137,11 +155,17 @@ impl SheetForm {
                 source: Some(l.source).filter(|s| !s.is_empty()),
             }
         };
+        let mut lines: Vec<LineDraft> = self.lines.into_values().map(line).collect();
+        let all = lines.len();
+        while lines.last().is_some_and(LineDraft::is_blank) {
+            lines.pop();
+        }
+        let blank = all - lines.len();
         let choose = |given: String, usual: &str| if given.is_empty() { usual.to_owned() } else { given };
         let sheet = Sheet {
             draft: FormulaDraft {
                 name: Some(self.name).filter(|n| !n.trim().is_empty()),
-                lines: self.lines.into_values().map(line).collect(),
+                lines,
                 accepted: self.accepted,
                 pieces,
                 oven: Some(oven).filter(|o| o.set_c.is_some() || o.minutes_low.is_some() || o.minutes_high.is_some()),
@@ -155,6 +179,8 @@ impl SheetForm {
             },
             id: self.id,
             scale: self.scale,
+            blank,
+            unread,
         };
         (sheet, wrong, self.deed)
     }
@@ -226,7 +252,7 @@ async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpRespon
         Ok(reading) => {
             let mut draft = FormulaDraft::from(reading.formula.body());
             draft.name = title(&reading);
-            let sheet = Sheet { draft, choices, id: String::new(), scale: BTreeMap::new() };
+            let sheet = Sheet::new(draft, choices, String::new());
             show(&state, chrome, sheet, &[], None)
         }
     }
@@ -250,7 +276,7 @@ async fn kept(state: Data<State>, id: Path<String>) -> Result<HttpResponse, Page
     let formula = formula_kept(&state, &id).await?;
     let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
     let choices = Choices { cup: kitchen.cup.clone(), flour_measure: kitchen.flour_measure.clone(), locale: kitchen.locale.clone() };
-    let sheet = Sheet { draft: FormulaDraft::from(formula.body()), choices, id, scale: BTreeMap::new() };
+    let sheet = Sheet::new(FormulaDraft::from(formula.body()), choices, id);
     show(&state, chrome, sheet, &[], None)
 }
 
@@ -263,17 +289,10 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
     let (word, rest) = deed.split_once(':').unwrap_or((deed.as_str(), ""));
     match word {
         "add" => {
-            sheet.draft.lines.push(LineDraft {
-                ingredient: String::new(),
-                grams: Typed::Text(String::new()),
-                grams_low: None,
-                grams_high: None,
-                stage: None,
-                source: None,
-            });
-            focus = Some(format!("lines[{}][ingredient]", sheet.draft.lines.len() - 1));
+            sheet.blank = sheet.blank.max(1);
+            focus = Some(format!("lines[{}][ingredient]", sheet.draft.lines.len()));
         }
-        "up" | "down" | "remove" => focus = rearrange(&mut sheet.draft.lines, word, rest),
+        "up" | "down" | "remove" => focus = rearrange(&mut sheet, word, rest),
         "remedy" => apply_remedy(&mut sheet, rest, &state),
         "ask" => answer(&mut sheet, rest, &state),
         "scale" => {
@@ -300,9 +319,11 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
     show(&state, chrome, sheet, &wrong, focus)
 }
 
-fn rearrange(lines: &mut Vec<LineDraft>, word: &str, index: &str) -> Option<String> {
+fn rearrange(sheet: &mut Sheet, word: &str, index: &str) -> Option<String> {
     let at: usize = index.parse().ok()?;
+    let lines = &mut sheet.draft.lines;
     if at >= lines.len() {
+        sheet.blank = sheet.blank.saturating_sub(usize::from(word == "remove"));
         return None;
     }
     let (button, to) = match word {
@@ -370,6 +391,7 @@ fn scale(sheet: &mut Sheet, way: &str, state: &State) -> Result<(), InputErrors>
     let a = formula.analyse(&t.pantry, &t.styles);
     let scale = body.check(&formula, &a, &t.pantry).map_err(|e| e.under(&root))?;
     sheet.draft = FormulaDraft::from(formula.scaled(&scale, &a).body());
+    sheet.scale.clear();
     Ok(())
 }
 
@@ -384,7 +406,6 @@ fn show(
     let reading = read_again(&sheet, state);
     let found = checked.as_ref().map(|f| findings(f, reading.as_ref(), state)).unwrap_or_default();
     let ok = checked.is_ok() && wrong.is_empty();
-    let view =
-        SheetPage::new(chrome, &sheet.draft, checked.as_ref(), &found, reading.as_ref(), &sheet.choices, &sheet.id, wrong, focus, state);
+    let view = SheetPage::new(chrome, &sheet, checked.as_ref(), &found, reading.as_ref(), wrong, focus, state);
     page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
 }

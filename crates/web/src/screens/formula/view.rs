@@ -1,12 +1,13 @@
 use askama::Template;
 use cerealis_core::{
     findings::{Finding, Severity},
-    formula::{Analysis, Formula, FormulaDraft, Stage, spoons},
+    formula::{Analysis, Formula, LineDraft, Stage, spoons},
     input::{InputErrors, Pointer},
     measure::{Band, show, show_grams, show_percent, show_spread},
-    reader::{Choices, Reading},
+    reader::Reading,
 };
 
+use super::Sheet;
 use crate::{
     State,
     draw::{Lead, Soundings},
@@ -101,7 +102,11 @@ pub struct SheetPage {
     minutes_high: String,
     scale_pieces: String,
     scale_piece_g: String,
+    /// Grams of dough, of flour, of one ingredient, and which.
+    scale_rest: [String; 4],
     scale_errors: Vec<String>,
+    pieces_errors: Vec<String>,
+    oven_errors: Vec<String>,
     targets: String,
     focus: String,
 }
@@ -132,17 +137,16 @@ impl SheetPage {
     #[allow(clippy::too_many_arguments, reason = "everything the sheet shows")]
     pub fn new(
         chrome: Chrome,
-        draft: &FormulaDraft,
+        sheet: &Sheet,
         checked: Result<&Formula, &InputErrors>,
         found: &[Finding],
         reading: Option<&Reading>,
-        choices: &Choices,
-        id: &str,
         wrong: &[(Pointer, String)],
         focus: Option<String>,
         state: &State,
     ) -> Self {
         let t = &state.tables;
+        let Sheet { draft, choices, id, scale, blank, unread } = sheet;
         let root = Pointer::root();
         let none = InputErrors(Vec::new());
         let errors = checked.err().unwrap_or(&none);
@@ -150,9 +154,9 @@ impl SheetPage {
         let analysis = formula.map(|f| f.analyse(&t.pantry, &t.styles));
         let views: Vec<FindingView> = found.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect();
         let last = draft.lines.len().saturating_sub(1);
-        let rows: Vec<LineRow> = draft
-            .lines
-            .iter()
+        let blank_line = LineDraft::blank();
+        let drafts = || draft.lines.iter().chain(std::iter::repeat_n(&blank_line, *blank));
+        let rows: Vec<LineRow> = drafts()
             .enumerate()
             .map(|(i, d)| {
                 let here = root.at("lines").at(i);
@@ -180,8 +184,8 @@ impl SheetPage {
                         .concat(),
                     findings: found.iter().zip(&views).filter(|(f, _)| f.line == Some(i)).map(|(_, v)| v.clone()).collect(),
                     questions: line.map_or_else(Vec::new, |l| questions(i, l, formula, reading)),
-                    first: i == 0,
-                    last: i == last,
+                    first: i == 0 || i > last,
+                    last: i >= last,
                 }
             })
             .collect();
@@ -206,17 +210,18 @@ impl SheetPage {
             })
             .collect();
         let count = |severity: Severity| found.iter().filter(|f| f.severity == severity).count();
-        let field = |name: &str, typed: Option<f64>| {
-            wrong.iter().find(|(p, _)| p.as_str() == name).map_or_else(|| typed.map(plain).unwrap_or_default(), |_| String::new())
-        };
+        let field = |name: &str, read: Option<f64>| unread.get(name).cloned().unwrap_or_else(|| read.map(plain).unwrap_or_default());
+        let scale_errors = under(wrong, errors, "/scale");
+        // Number and weight stand there as they are; what was typed stays only where it could not be used.
+        let typed = |name: &str| scale.get(name).filter(|_| !scale_errors.is_empty()).cloned();
         let pieces = draft.pieces.as_ref();
         let each = analysis.as_ref().map(|a| a.dough_g.likely / pieces.map_or(1.0, |p| p.count.max(1.0)));
-        let mut page_errors: Vec<String> =
-            wrong.iter().filter(|(p, _)| !p.as_str().starts_with("/scale")).map(|(_, m)| m.clone()).collect();
-        page_errors.extend(errors.0.iter().filter(|e| !e.pointer.as_str().starts_with("/lines/")).map(|e| e.message.clone()));
-        let targets = (0..draft.lines.len())
+        let placed = ["/lines/", "/scale", "/pieces", "/oven"];
+        let page_errors =
+            errors.0.iter().filter(|e| !placed.iter().any(|p| e.pointer.as_str().starts_with(p))).map(|e| e.message.clone()).collect();
+        let targets = (0..rows.len())
             .map(|i| format!("pct-{i} spoon-{i} spread-{i} found-{i}"))
-            .chain(["weights".into(), "loose".into(), "soundings".into(), "workings".into(), "deeds".into()])
+            .chain(["weights", "loose", "soundings", "workings", "deeds", "wrong-pieces", "wrong-oven"].map(String::from))
             .collect::<Vec<_>>()
             .join(" ");
         let water = analysis.as_ref().map_or_else(Vec::new, |a| {
@@ -228,7 +233,7 @@ impl SheetPage {
         let on = |pick: &dyn Fn(&Analysis<'_>) -> f64| analysis.as_ref().map(pick);
         Self {
             chrome,
-            id: id.to_owned(),
+            id: id.clone(),
             name: draft.name.clone().unwrap_or_default(),
             text: draft.text.clone().unwrap_or_default(),
             cup: choices.cup.clone(),
@@ -263,13 +268,22 @@ impl SheetPage {
             set_c: field("/oven/set_c", draft.oven.and_then(|o| o.set_c).map(|c| (c * 10.0).round() / 10.0)),
             minutes_low: field("/oven/low", draft.oven.and_then(|o| o.minutes_low)),
             minutes_high: field("/oven/high", draft.oven.and_then(|o| o.minutes_high)),
-            scale_pieces: pieces.map_or_else(|| "1".into(), |p| plain(p.count)),
-            scale_piece_g: pieces.and_then(|p| p.piece_g).or(each).map(in_field).unwrap_or_default(),
-            scale_errors: wrong.iter().filter(|(p, _)| p.as_str().starts_with("/scale")).map(|(_, m)| m.clone()).collect(),
+            scale_pieces: typed("pieces").unwrap_or_else(|| pieces.map_or_else(|| "1".into(), |p| plain(p.count))),
+            scale_piece_g: typed("piece_g").or_else(|| pieces.and_then(|p| p.piece_g).or(each).map(in_field)).unwrap_or_default(),
+            scale_rest: ["dough_g", "flour_g", "grams", "ingredient"].map(|name| typed(name).unwrap_or_default()),
+            pieces_errors: under(wrong, errors, "/pieces"),
+            oven_errors: under(wrong, errors, "/oven"),
+            scale_errors,
             targets,
             focus: focus.unwrap_or_default(),
         }
     }
+}
+
+/// Everything that is wrong with a group of fields.
+fn under(wrong: &[(Pointer, String)], errors: &InputErrors, group: &str) -> Vec<String> {
+    let of_form = wrong.iter().filter(|(p, _)| p.as_str().starts_with(group)).map(|(_, m)| m.clone());
+    of_form.chain(errors.0.iter().filter(|e| e.pointer.as_str().starts_with(group)).map(|e| e.message.clone())).collect()
 }
 
 /// The name without its bracket, where that still finds the same ingredient.

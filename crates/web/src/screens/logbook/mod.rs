@@ -173,25 +173,20 @@ async fn one(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageF
             Some((p, nth))
         })
         .map(|(p, nth)| {
-            let done = s
-                .state
-                .done
-                .iter()
-                .filter(|(d, _)| d.kind == p.kind)
-                .nth(nth)
-                .map(|(d, at)| if p.kind == StepKind::Mix { (*at, minutes_between(d.end, *at)) } else { (*at, 0.0) });
+            let done = s.state.done.iter().filter(|d| d.step.kind == p.kind).nth(nth).filter(|d| d.noted);
             let was = if p.kind == StepKind::Mix { p.end } else { p.start };
-            let gap = done.map(|(at, _)| minutes_between(was, at));
+            let gap = done.map(|d| minutes_between(was, d.at));
             PlanRow {
                 symbol: symbol(p.kind),
                 title: p.kind.title(),
                 was: local.clock_to(was, 5.0),
-                is: done.map_or_else(|| "–".into(), |(at, _)| local.clock(at)),
+                is: done.map_or_else(|| "not noted".into(), |d| local.clock(d.at)),
                 gap: gap.map_or_else(String::new, |g| {
+                    // The plan is good to five minutes, and so is what differs from it.
                     if g.abs() < 2.5 {
                         "on time".into()
                     } else {
-                        format!("{} min {}", show(g.abs(), 0), if g > 0.0 { "later" } else { "sooner" })
+                        format!("{} min {}", show(to_nearest(g.abs(), 5.0), 0), if g > 0.0 { "later" } else { "sooner" })
                     }
                 }),
             }

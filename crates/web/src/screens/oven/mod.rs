@@ -77,8 +77,8 @@ struct AnswerView {
     practice_words: String,
     colour_index: String,
     colour: &'static str,
-    strip: Vec<(&'static str, String, String)>,
-    bracket: Option<(String, String)>,
+    wide: Strip,
+    narrow: Strip,
     findings: Vec<FindingView>,
     cautions: Vec<&'static str>,
     working: Vec<(String, String, String)>,
@@ -219,6 +219,9 @@ fn answer(bake: &Bake, a: &Advice, t: &cerealis_core::Tables) -> AnswerView {
         _ => String::new(),
     };
     let why = match (a.meets, a.status) {
+        (Some(Meets::Crosses), _) if cerealis_core::oven::colour_word(a.colour_index) != bake.colour().word() => {
+            "At this setting the crust is within a shade of your wish when the middle is done."
+        }
         (Some(Meets::Crosses), _) => "At this setting the crust is as wished when the middle is done.",
         (Some(Meets::ColourAheadAtCoolest), _) => {
             "Rich and big: even at the coolest setting bakers use, the crust runs ahead. Foil, or smaller pieces."
@@ -291,8 +294,8 @@ fn answer(bake: &Bake, a: &Advice, t: &cerealis_core::Tables) -> AnswerView {
         practice_words,
         colour_index: show(a.colour_index, 2),
         colour: cerealis_core::oven::colour_word(a.colour_index),
-        strip: strip(a),
-        bracket: bracket(a),
+        wide: Strip::of(a, 640),
+        narrow: Strip::of(a, 358),
         findings: find(bake, a)
             .iter()
             .enumerate()
@@ -322,40 +325,40 @@ fn without_setting(what: &str) -> String {
     what.rsplit_once(", ").filter(|(_, end)| end.ends_with(" C")).map_or(what, |(w, _)| w).to_owned()
 }
 
-const STRIP: f64 = 640.0;
-
-fn strip_scale(a: &Advice) -> f64 {
-    a.minutes_high.unwrap_or(60.0).max(a.curve.last().map_or(1.0, |r| r.min))
+/// The crust's colour over the bake, drawn.
+struct Strip {
+    width: u32,
+    /// Word, start, width, and whether the word has room.
+    parts: Vec<(&'static str, String, String, bool)>,
+    /// The bracket of the minutes, and its middle.
+    bracket: Option<(String, String)>,
 }
 
-/// The crust's colour over the bake: word, start, width in the strip's own units.
-fn strip(a: &Advice) -> Vec<(&'static str, String, String)> {
-    let end = strip_scale(a);
-    let x = crate::draw::Scale::new(0.0, end, 0.0, STRIP);
-    let mut out: Vec<(&'static str, f64, f64)> = Vec::new();
-    for row in &a.curve {
-        match out.last_mut() {
-            Some(last) if last.0 == row.colour => last.2 = row.min,
-            _ => out.push((row.colour, row.min, row.min)),
+impl Strip {
+    fn of(a: &Advice, width: u32) -> Self {
+        let end = a.minutes_high.unwrap_or(60.0).max(a.curve.last().map_or(1.0, |r| r.min));
+        let x = crate::draw::Scale::new(0.0, end, 0.0, f64::from(width));
+        let mut starts: Vec<(&'static str, f64)> = Vec::new();
+        for row in &a.curve {
+            if starts.last().is_none_or(|(word, _)| *word != row.colour) {
+                starts.push((row.colour, x.at(row.min)));
+            }
         }
+        let ends = starts.iter().skip(1).map(|s| s.1).chain([f64::from(width)]);
+        let parts = starts
+            .iter()
+            .zip(ends)
+            .map(|((word, from), to)| {
+                let room = 8.0 * f64::from(u8::try_from(word.len()).unwrap_or(u8::MAX)) + 10.0;
+                (*word, format!("{from:.1}"), format!("{:.1}", to - from), to - from >= room)
+            })
+            .collect();
+        let bracket = a.minutes_low.zip(a.minutes_high).map(|(low, high)| {
+            let middle = x.at(f64::midpoint(low, high)).min(f64::from(width) - 40.0);
+            (crate::draw::path([(x.at(low), 16.0), (x.at(low), 6.0), (x.at(high), 6.0), (x.at(high), 16.0)]), format!("{middle:.1}"))
+        });
+        Self { width, parts, bracket }
     }
-    if let Some(last) = out.last_mut() {
-        last.2 = end;
-    }
-    let ends: Vec<f64> = out.iter().skip(1).map(|s| s.1).chain([end]).collect();
-    out.iter()
-        .zip(ends)
-        .map(|((word, from, _), to)| (*word, format!("{:.1}", x.at(*from)), format!("{:.1}", x.at(to) - x.at(*from))))
-        .collect()
-}
-
-fn bracket(a: &Advice) -> Option<(String, String)> {
-    let x = crate::draw::Scale::new(0.0, strip_scale(a), 0.0, STRIP);
-    let (low, high) = (a.minutes_low?, a.minutes_high?);
-    Some((
-        crate::draw::path([(x.at(low), 16.0), (x.at(low), 6.0), (x.at(high), 6.0), (x.at(high), 16.0)]),
-        format!("{:.1}", x.at(f64::midpoint(low, high))),
-    ))
 }
 
 #[cfg(test)]

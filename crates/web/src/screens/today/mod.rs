@@ -79,7 +79,7 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
                 .state
                 .done
                 .iter()
-                .all(|(d, _)| !matches!(d.kind, cerealis_core::plan::StepKind::Shape | cerealis_core::plan::StepKind::Load));
+                .all(|d| !matches!(d.step.kind, cerealis_core::plan::StepKind::Shape | cerealis_core::plan::StepKind::Load));
             let ratio = s.state.dough.map_or(1.0, |d| d.volume_ratio);
             let y = crate::draw::Scale::new(0.0, 3.0, 112.0, 12.0);
             let ripe = s
@@ -96,7 +96,7 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
                 name: s.kept.name.clone(),
                 clock: local.clock_to(act.start, 5.0),
                 act: act.kind.title(),
-                sign: act.sign.clone(),
+                sign: s.state.waiting().unwrap_or(act).sign.clone(),
                 when: in_words(minutes_between(now, act.start)),
                 state: s.state.dough.map_or_else(
                     || "not mixed yet".into(),
