@@ -10,14 +10,14 @@ use std::{
 };
 
 use actix_web::HttpServer;
-use cerealis_core::Tables;
-use cerealis_store::Database;
+use cerealis_core::{Tables, kitchen::Kitchen};
+use cerealis_store::{Database, kitchen};
 use cerealis_web::{
     State, app,
     edge::{Clock, Guard},
 };
 use clap::{Args, Parser, Subcommand};
-use jiff::Timestamp;
+use jiff::{Timestamp, tz::TimeZone};
 
 /// Dough time against clock time, for people who bake bread at home.
 #[derive(Debug, Parser)]
@@ -98,7 +98,13 @@ async fn run(command: Command) -> Result<(), Ending> {
     let tables = Arc::new(Tables::built_in()?);
     match command {
         Command::Serve { common, data } => {
-            let state = State { tables, db: open(&data)?, clock: Clock::system(), guard: Guard { hosts: common.host.clone() } };
+            let fresh = !data.join(BOOK).exists();
+            let db = open(&data)?;
+            if fresh {
+                let mut connection = db.connection()?;
+                kitchen::put(&mut connection, &Kitchen { zone: zone_here(), ..Kitchen::default() })?;
+            }
+            let state = State { tables, db, clock: Clock::system(), guard: Guard { hosts: common.host.clone() } };
             serve(&common, state).await
         }
         Command::Demo { common, data, clock } => {
@@ -114,6 +120,11 @@ async fn run(command: Command) -> Result<(), Ending> {
             serve(&common, state).await
         }
     }
+}
+
+/// The time zone of this machine, where it names one.
+fn zone_here() -> String {
+    TimeZone::system().iana_name().map_or_else(|| "UTC".to_owned(), str::to_owned)
 }
 
 /// The household's file in its folder.

@@ -461,7 +461,7 @@ fn cups_uncertain(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     one(
         Caution,
         format!(
-            "By cups the flour could be {}–{} g, so the dough {}–{} % wet. How was the cup filled?",
+            "By cups all the flour could weigh {}–{} g, so the dough {}–{} % wet. How was the cup filled?",
             show_grams(flour.low),
             show_grams(flour.high),
             show(wet.low, 0),

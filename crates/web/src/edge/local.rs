@@ -9,6 +9,14 @@ pub struct Local {
     zone: TimeZone,
 }
 
+/// The instant to steps of so many minutes.
+#[must_use]
+pub fn to_step(t: Timestamp, step_min: f64) -> Timestamp {
+    #[allow(clippy::cast_precision_loss, clippy::cast_possible_truncation, reason = "minutes since 1970")]
+    let rounded = to_nearest(t.as_second() as f64 / 60.0, step_min) as i64 * 60;
+    Timestamp::from_second(rounded).unwrap_or(t)
+}
+
 impl Local {
     /// Of a kitchen; UTC if its zone is not known.
     #[must_use]
@@ -26,9 +34,7 @@ impl Local {
     /// `18:10`, to steps of so many minutes.
     #[must_use]
     pub fn clock_to(&self, t: Timestamp, step_min: f64) -> String {
-        #[allow(clippy::cast_precision_loss, clippy::cast_possible_truncation, reason = "minutes since 1970")]
-        let rounded = to_nearest(t.as_second() as f64 / 60.0, step_min) as i64 * 60;
-        self.clock(Timestamp::from_second(rounded).unwrap_or(t))
+        self.clock(to_step(t, step_min))
     }
     /// `04:50–06:20`, as coarse as its width asks.
     #[must_use]

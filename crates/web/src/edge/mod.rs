@@ -13,7 +13,7 @@ pub use clock::Clock;
 pub use db::on_disk;
 pub use filters::asset;
 pub use guard::{Guard, guard, headers};
-pub use local::{Local, in_words};
+pub use local::{Local, in_words, to_step};
 pub use problem::{Failure, PageFailure, nothing_here, problem};
 pub use sent::{Form, Sent, query_config};
 

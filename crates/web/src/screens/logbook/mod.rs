@@ -24,7 +24,7 @@ use super::{
 use crate::{
     State,
     draw::{Tide, tide},
-    edge::{Local, PageFailure, on_disk},
+    edge::{Local, PageFailure, on_disk, to_step},
 };
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -122,7 +122,7 @@ struct PlanRow {
     symbol: &'static str,
     title: &'static str,
     was: String,
-    is: String,
+    is: Option<String>,
     gap: String,
 }
 
@@ -175,18 +175,18 @@ async fn one(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageF
         .map(|(p, nth)| {
             let done = s.state.done.iter().filter(|d| d.step.kind == p.kind).nth(nth).filter(|d| d.noted);
             let was = if p.kind == StepKind::Mix { p.end } else { p.start };
-            let gap = done.map(|d| minutes_between(was, d.at));
+            // Against the planned time as it stands there, to five minutes.
+            let gap = done.map(|d| minutes_between(to_step(was, 5.0), d.at));
             PlanRow {
                 symbol: symbol(p.kind),
                 title: p.kind.title(),
                 was: local.clock_to(was, 5.0),
-                is: done.map_or_else(|| "not noted".into(), |d| local.clock(d.at)),
+                is: done.map(|d| local.clock(d.at)),
                 gap: gap.map_or_else(String::new, |g| {
-                    // The plan is good to five minutes, and so is what differs from it.
                     if g.abs() < 2.5 {
                         "on time".into()
                     } else {
-                        format!("{} min {}", show(to_nearest(g.abs(), 5.0), 0), if g > 0.0 { "later" } else { "sooner" })
+                        format!("{} min {}", show(g.abs(), 0), if g > 0.0 { "later" } else { "sooner" })
                     }
                 }),
             }

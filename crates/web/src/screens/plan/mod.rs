@@ -186,6 +186,8 @@ struct PlanPage {
     mixer: String,
     method: String,
     oven: Option<(String, String, String)>,
+    /// Whether the oven's setting is the recipe's own.
+    told: bool,
     warm: Option<String>,
     working: Vec<(String, String, String)>,
     query: Vec<(String, String)>,
@@ -352,6 +354,7 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         mixers: t.ferment.mixers.iter().map(|(k, m)| (k.clone(), m.note.clone())).collect(),
         mixer: water.mixer.clone(),
         method: q.get("method").unwrap_or_default().to_owned(),
+        told: ask.set_c.is_some(),
         oven: course.as_ref().map(|c| {
             (show(c.oven.set_c, 0), format!("{}–{}", show(c.oven.minutes_low, 0), show(c.oven.minutes_high, 0)), show(c.oven.core_c, 0))
         }),
