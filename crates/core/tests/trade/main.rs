@@ -1,0 +1,17 @@
+//! The whole core against facts of the trade, along the baker's journey. Where nothing else is said:
+//! common practice, no source. Figures of books and laws are named where they stand.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::indexing_slicing, clippy::panic, reason = "tests")]
+
+mod bench;
+mod formula;
+mod kitchen;
+mod log;
+mod mending;
+mod oven;
+mod pantry;
+mod plan;
+mod reading;
+mod refusals;
+mod rise;
+mod scaling;
+mod water;

@@ -1,0 +1,224 @@
+//! A day planned and lived: acts in order, times that move with what happens.
+
+use cerealis_core::{
+    formula::Formula,
+    kitchen::{Kitchen, Place},
+    plan::{Actual, Course, Plan, PlanAsk, StepKind, course, later, minutes_between, round_up},
+};
+use jiff::Timestamp;
+
+use super::bench::{LEAN, formula, near, places, tables};
+
+fn start() -> Timestamp {
+    "2026-11-06T16:00:00Z".parse().unwrap()
+}
+
+fn ask(f: &Formula) -> PlanAsk {
+    PlanAsk::usual(f, &Kitchen::default(), start(), tables())
+}
+
+fn lived(f: &Formula, actual: &Actual) -> Course {
+    course(f, &ask(f), actual, &Kitchen::default(), tables()).unwrap()
+}
+
+fn at(c: &Course, kind: StepKind) -> Timestamp {
+    c.steps.iter().find(|s| s.kind == kind).unwrap().start
+}
+
+/// Breads and the acts they need.
+const BREADS: &[(&str, &[(&str, f64)])] = &[
+    ("lean", LEAN),
+    (
+        "rolls",
+        &[
+            ("wheat-bread", 500.0),
+            ("milk-whole", 290.0),
+            ("butter-unsalted", 40.0),
+            ("sugar-white", 30.0),
+            ("salt-fine", 9.0),
+            ("yeast-instant", 5.0),
+        ],
+    ),
+    ("sourdough", &[("wheat-bread", 450.0), ("water", 330.0), ("leaven-wheat", 100.0), ("salt-fine", 10.0)]),
+    ("rye", &[("rye-dark", 400.0), ("wheat-bread", 100.0), ("water", 400.0), ("leaven-rye", 150.0), ("salt-fine", 9.0)]),
+    (
+        "brioche",
+        &[
+            ("wheat-bread", 500.0),
+            ("egg-whole", 250.0),
+            ("butter-unsalted", 200.0),
+            ("sugar-white", 50.0),
+            ("salt-fine", 10.0),
+            ("yeast-instant", 8.0),
+        ],
+    ),
+    ("wholegrain", &[("wheat-whole", 500.0), ("water", 390.0), ("salt-fine", 10.0), ("yeast-instant", 4.0)]),
+];
+
+#[test]
+fn every_bread_is_mixed_risen_baked_and_cooled_in_that_order() {
+    for (name, lines) in BREADS {
+        let f = formula(lines);
+        let c = lived(&f, &Actual::default());
+        let order: Vec<Timestamp> =
+            [StepKind::Mix, StepKind::Proof, StepKind::Load, StepKind::Out, StepKind::Ready].map(|k| at(&c, k)).into();
+        assert!(order.windows(2).all(|w| w[0] <= w[1]), "{name}: {order:?}");
+        assert!(c.steps.windows(2).all(|w| w[0].start <= w[1].start), "{name}");
+        assert_eq!(c.ready_at, at(&c, StepKind::Ready), "{name}");
+        for s in &c.steps {
+            assert!(s.start <= s.end, "{name} {:?}", s.kind);
+            assert!(!s.instruction.is_empty(), "{name} {:?}", s.kind);
+        }
+    }
+}
+
+#[test]
+fn beside_each_time_of_judgement_stands_a_sign() {
+    for (name, lines) in BREADS {
+        let c = lived(&formula(lines), &Actual::default());
+        for s in
+            c.steps.iter().filter(|s| matches!(s.kind, StepKind::Mix | StepKind::Bulk | StepKind::Proof | StepKind::Out | StepKind::Ready))
+        {
+            assert!(!s.sign.is_empty(), "{name} {:?}", s.kind);
+        }
+        for s in c.steps.iter().filter(|s| s.kind.waits() && matches!(s.kind, StepKind::Bulk | StepKind::Proof)) {
+            assert!(!s.under.is_empty() && !s.over.is_empty(), "{name} {:?}", s.kind);
+        }
+    }
+}
+
+#[test]
+fn the_oven_is_lit_in_time_for_loading() {
+    for (name, lines) in BREADS {
+        let c = lived(&formula(lines), &Actual::default());
+        let lead = minutes_between(at(&c, StepKind::OvenOn), at(&c, StepKind::Load));
+        assert!(near(lead, c.oven.preheat_min, 6.0), "{name}: {lead} {}", c.oven.preheat_min);
+    }
+}
+
+#[test]
+fn a_lean_wet_dough_is_folded_three_times_and_a_rich_one_is_not() {
+    let folds = |lines| lived(&formula(lines), &Actual::default()).steps.iter().filter(|s| s.kind == StepKind::Fold).count();
+    assert_eq!(folds(LEAN), 3);
+    assert_eq!(folds(BREADS[1].1), 0);
+}
+
+#[test]
+fn ranges_hold_their_likely_time() {
+    for (name, lines) in BREADS {
+        for s in &lived(&formula(lines), &Actual::default()).steps {
+            if let (Some(low), Some(high)) = (s.low, s.high) {
+                assert!(low <= high, "{name} {:?}", s.kind);
+            }
+        }
+    }
+}
+
+#[test]
+fn mixing_late_moves_everything_after() {
+    let f = formula(LEAN);
+    let planned = lived(&f, &Actual::default());
+    let mixed = later(start(), 70.0);
+    let c = lived(&f, &Actual { mixed: Some(mixed), ..Actual::default() });
+    let shift = minutes_between(at(&planned, StepKind::Load), at(&c, StepKind::Load));
+    assert!((50.0..=70.0).contains(&shift), "{shift}");
+}
+
+#[test]
+fn shaping_early_brings_the_oven_forward() {
+    let f = formula(LEAN);
+    let planned = lived(&f, &Actual::default());
+    let early = later(at(&planned, StepKind::Shape), -25.0);
+    let c = lived(&f, &Actual { mixed: Some(later(start(), 10.0)), shaped: Some(early), ..Actual::default() });
+    assert!(at(&c, StepKind::Load) < at(&planned, StepKind::Load));
+}
+
+#[test]
+fn a_warmer_dough_than_planned_is_ripe_sooner() {
+    let f = formula(LEAN);
+    let mixed = later(start(), 10.0);
+    let with = |c: f64| lived(&f, &Actual { mixed: Some(mixed), dough_c: vec![(mixed, c)], ..Actual::default() });
+    assert!(at(&with(29.0), StepKind::Shape) < at(&with(25.0), StepKind::Shape));
+    assert!(at(&with(25.0), StepKind::Shape) < at(&with(21.0), StepKind::Shape));
+}
+
+#[test]
+fn the_fridge_makes_a_night_of_it() {
+    let f = formula(&[("wheat-bread", 500.0), ("water", 340.0), ("salt-fine", 10.0), ("yeast-instant", 1.0)]);
+    let mut cold = ask(&f);
+    cold.proof.place = Place::Fridge;
+    cold.proof.place_c = 4.0;
+    let warm = course(&f, &ask(&f), &Actual::default(), &Kitchen::default(), tables()).unwrap();
+    let night = course(&f, &cold, &Actual::default(), &Kitchen::default(), tables()).unwrap();
+    assert!(minutes_between(warm.ready_at, night.ready_at) > 60.0, "{} {}", warm.ready_at, night.ready_at);
+}
+
+#[test]
+fn the_same_ask_gives_the_same_plan() {
+    let f = formula(LEAN);
+    let make = || Plan::make(&f, &ask(&f), &Kitchen::default(), tables()).unwrap();
+    assert_eq!(make(), make());
+}
+
+#[test]
+fn a_plan_survives_being_written_down() {
+    let f = formula(LEAN);
+    let plan = Plan::make(&f, &ask(&f), &Kitchen::default(), tables()).unwrap();
+    let text = serde_json::to_string(&plan).unwrap();
+    assert_eq!(serde_json::from_str::<Plan>(&text).unwrap(), plan);
+}
+
+#[test]
+fn the_clock_change_in_spring_takes_no_minute_from_the_dough() {
+    let f = formula(LEAN);
+    let at_night: Timestamp = "2026-03-29T00:10:00Z".parse().unwrap();
+    let plain = lived(&f, &Actual::default());
+    let ask = PlanAsk { start: at_night, ..ask(&f) };
+    let spring = course(&f, &ask, &Actual::default(), &Kitchen { zone: "Europe/London".into(), ..Kitchen::default() }, tables()).unwrap();
+    let length = |c: &Course, from: Timestamp| minutes_between(from, c.ready_at);
+    assert!(near(length(&plain, start()), length(&spring, at_night), 1.0));
+}
+
+#[test]
+fn times_round_up_to_the_next_five() {
+    for (from, to) in
+        [("16:00:00", "16:00:00"), ("16:00:01", "16:05:00"), ("16:04:59", "16:05:00"), ("16:05:00", "16:05:00"), ("23:58:00", "00:00:00")]
+    {
+        let day = if to == "00:00:00" { "2026-11-07" } else { "2026-11-06" };
+        let got = round_up(format!("2026-11-06T{from}Z").parse().unwrap(), 5);
+        assert_eq!(got, format!("{day}T{to}Z").parse::<Timestamp>().unwrap(), "{from}");
+    }
+    assert!(near(minutes_between(start(), later(start(), 12.5)), 12.5, 1e-9));
+}
+
+#[test]
+fn what_cannot_be_planned_is_refused_where_it_stands() {
+    let f = formula(LEAN);
+    let base = ask(&f);
+    let edit = |change: fn(&mut PlanAsk)| {
+        let mut a = base.clone();
+        change(&mut a);
+        a
+    };
+    for (wrong, place) in [
+        (edit(|a| a.mix_min = -1.0), "/mix_min"),
+        (edit(|a| a.mix_min = 500.0), "/mix_min"),
+        (edit(|a| a.mix_c = 80.0), "/mix_c"),
+        (edit(|a| a.mix_c = f64::NAN), "/mix_c"),
+        (edit(|a| a.proof.place_c = 90.0), "/proof/place_c"),
+        (edit(|a| a.bulk.as_mut().unwrap().place_c = -40.0), "/bulk/place_c"),
+        (edit(|a| a.folds = 90), "/folds"),
+        (edit(|a| a.set_c = Some(20.0)), "/set_c"),
+        (edit(|a| a.start = Timestamp::MAX), "/start"),
+    ] {
+        let e = course(&f, &wrong, &Actual::default(), &Kitchen::default(), tables()).unwrap_err();
+        assert!(places(&e).contains(&place), "{place}: {e:?}");
+    }
+}
+
+#[test]
+fn without_flour_there_is_nothing_to_plan() {
+    let f = formula(&[("water", 300.0), ("salt-fine", 6.0)]);
+    let e = Plan::make(&f, &ask(&f), &Kitchen::default(), tables()).unwrap_err();
+    assert!(e.0[0].message.contains("no flour"), "{e:?}");
+}
