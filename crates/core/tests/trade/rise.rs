@@ -152,7 +152,7 @@ fn three_hours_at_seventeen_are_a_hundred_minutes_of_dough_time() {
     // Worked example of docs/science/fermentation.md, section 1.
     let stage = RiseStage { minutes: Some(180.0), ..RiseStage::until_ripe(RiseKind::Bulk, 17.0, 900.0) };
     let f = simulate(&rise("lean", dough(0.3), 17.0, vec![stage]), &tables().ferment).unwrap();
-    let end = f.curve.iter().filter(|r| r.min <= 180.0 + 1e-9).next_back().unwrap();
+    let end = f.curve.iter().rfind(|r| r.min <= 180.0 + 1e-9).unwrap();
     assert!(near(end.dough_h, 1.67, 0.02), "{}", end.dough_h);
 }
 
@@ -217,7 +217,7 @@ fn a_dough_put_in_the_cold_comes_to_its_temperature_and_slows() {
     let warm = RiseStage { minutes: Some(60.0), ..RiseStage::until_ripe(RiseKind::Bulk, 24.0, 900.0) };
     let cold = RiseStage { minutes: Some(720.0), ..RiseStage::until_ripe(RiseKind::Bulk, 4.0, 900.0) };
     let f = simulate(&rise("lean", dough(0.4), 24.0, vec![warm, cold]), &tables().ferment).unwrap();
-    let last = f.curve.iter().filter(|r| r.min <= 780.0).next_back().unwrap();
+    let last = f.curve.iter().rfind(|r| r.min <= 780.0).unwrap();
     assert!(last.dough_c < 6.0, "{}", last.dough_c);
     assert!(last.dough_h < 5.0, "thirteen hours, mostly in the cold: {} h of dough time", last.dough_h);
     for pair in f.curve.windows(2).filter(|p| p[0].min >= 60.0 && p[1].min <= 780.0) {
@@ -232,7 +232,7 @@ fn folding_costs_no_ripeness() {
     let folded = RiseStage { acts: Some(vec![Act { at_min: 30.0, act: fold.clone() }, Act { at_min: 60.0, act: fold }]), ..plain.clone() };
     let end = |s: RiseStage| {
         let f = simulate(&rise("lean", dough(0.5), 24.0, vec![s]), &tables().ferment).unwrap();
-        *f.curve.iter().filter(|r| r.min <= 120.0 + 1e-9).next_back().unwrap()
+        *f.curve.iter().rfind(|r| r.min <= 120.0 + 1e-9).unwrap()
     };
     let (a, b) = (end(plain), end(folded));
     assert!(near(a.ripeness, b.ripeness, 1e-6), "{} {}", a.ripeness, b.ripeness);
