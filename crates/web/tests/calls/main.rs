@@ -3,8 +3,11 @@
 
 mod bakes;
 mod contract;
+mod day;
 mod house;
 mod pages;
+mod refusals;
+mod sheet;
 
 use std::sync::Arc;
 

@@ -291,7 +291,9 @@ pub fn event_words(e: &Event, formula: &Formula) -> String {
 
 fn deed(step: Option<&PlanStep>, oven_c: f64) -> (String, String, String) {
     let Some(step) = step else { return ("Done".into(), "note".into(), String::new()) };
-    let kind = step.kind.event().map_or("note", EventKind::word).to_owned();
+    // Who looks and finds it done takes it out; a core temperature is noted beside, with its figure.
+    let looking = step.kind == StepKind::Check;
+    let kind = if looking { EventKind::Out.word() } else { step.kind.event().map_or("note", EventKind::word) }.to_owned();
     let (label, value) = match step.kind {
         StepKind::Mix => ("Mixed", String::new()),
         StepKind::Fold => ("Folded", String::new()),
@@ -302,8 +304,7 @@ fn deed(step: Option<&PlanStep>, oven_c: f64) -> (String, String, String) {
         StepKind::LidOff => ("Lid is off", String::new()),
         StepKind::Turn => ("Turned", String::new()),
         StepKind::Foil => ("Foil is on", String::new()),
-        StepKind::Check => ("Core taken", String::new()),
-        StepKind::Out => ("It is out", String::new()),
+        StepKind::Check | StepKind::Out => ("It is out", String::new()),
         StepKind::Ready => ("Sliced", String::new()),
         StepKind::Bulk | StepKind::Proof => ("Ripe now", String::new()),
     };

@@ -1,0 +1,196 @@
+//! Plan, bake day, oven and logbook as a browser without script goes through them.
+
+use super::{Answer, Kitchen, form, get, kitchen, lean, post};
+
+async fn kept(k: &Kitchen) -> String {
+    let a = post(k, "/api/v1/formulas", &serde_json::json!({ "formula": lean() })).await;
+    if a.status == 201 {
+        return a.json()["id"].as_str().unwrap().to_owned();
+    }
+    let saved = form(
+        k,
+        "/formula",
+        &[
+            ("name", "Harbour loaf"),
+            ("lines[0][ingredient]", "Bread flour"),
+            ("lines[0][grams]", "500"),
+            ("lines[1][ingredient]", "Water"),
+            ("lines[1][grams]", "340"),
+            ("lines[2][ingredient]", "Fine salt"),
+            ("lines[2][grams]", "10"),
+            ("lines[3][ingredient]", "Instant yeast"),
+            ("lines[3][grams]", "3"),
+            ("do", "save"),
+        ],
+    )
+    .await;
+    saved.header("location").unwrap().trim_start_matches("/formula/").to_owned()
+}
+
+async fn begun(k: &Kitchen) -> String {
+    let formula = kept(k).await;
+    let a = form(k, "/plan/use", &[("formula", &formula)]).await;
+    assert_eq!(a.status, 303, "{}", a.text);
+    a.header("location").unwrap().trim_start_matches("/bakeday/").to_owned()
+}
+
+async fn act(k: &Kitchen, bake: &str, fields: &[(&str, &str)]) -> Answer {
+    form(k, &format!("/bakeday/{bake}/events"), fields).await
+}
+
+#[actix_web::test]
+async fn a_plan_shows_its_acts_its_water_and_its_oven() {
+    let k = kitchen();
+    let id = kept(&k).await;
+    let a = get(&k, &format!("/plan?formula={id}")).await;
+    assert_eq!(a.status, 200);
+    for words in ["Mix and knead", "First rise", "Divide and shape", "Load", "Water for the mix", "Sign to look for", "Start this bake"] {
+        assert!(a.text.contains(words), "{words}");
+    }
+}
+
+#[actix_web::test]
+async fn a_plan_in_the_fridge_is_another_plan() {
+    let k = kitchen();
+    let id = kept(&k).await;
+    let room = get(&k, &format!("/plan?formula={id}")).await;
+    let fridge = get(&k, &format!("/plan?formula={id}&p[proof_place]=fridge")).await;
+    assert_eq!(fridge.status, 200);
+    let headline = |a: &Answer| a.text.split_once("<h1>").unwrap().1.split("</h1>").next().unwrap().to_owned();
+    assert_ne!(headline(&room), headline(&fridge));
+}
+
+#[actix_web::test]
+async fn figures_no_kitchen_has_stay_in_their_fields() {
+    let k = kitchen();
+    let id = kept(&k).await;
+    for (name, typed) in [("tap_c", "900"), ("room_c", "-200"), ("flour_c", "warm"), ("mix_min", "-5"), ("mix_c", "99")] {
+        let a = get(&k, &format!("/plan?formula={id}&p[{name}]={typed}")).await;
+        assert!(a.status < 500, "{name}");
+        assert!(!a.text.contains("panicked"), "{name}");
+        if a.text.contains(&format!("name=\"p[{name}]\"")) {
+            assert!(a.text.contains(&format!("value=\"{typed}\"")), "{name} lost what was typed");
+            assert!(a.text.contains("class=\"wrong\""), "{name}");
+        }
+    }
+}
+
+#[actix_web::test]
+async fn lines_are_ticked_and_the_bowl_fills() {
+    let k = kitchen();
+    let bake = begun(&k).await;
+    let page = get(&k, &format!("/bakeday/{bake}")).await;
+    assert!(page.text.contains("Weigh out"));
+    let a = act(&k, &bake, &[("kind", "weighed"), ("line", "0:500.0")]).await;
+    assert_eq!(a.status, 303, "{}", a.text);
+    let page = get(&k, &format!("/bakeday/{bake}")).await;
+    assert_eq!(page.text.matches("class=\"done").count(), 1, "one line is ticked");
+}
+
+#[actix_web::test]
+async fn a_tick_taken_back_is_open_again() {
+    let k = kitchen();
+    let bake = begun(&k).await;
+    act(&k, &bake, &[("kind", "weighed"), ("line", "0:500.0")]).await;
+    act(&k, &bake, &[("kind", "undo"), ("value", "1")]).await;
+    let page = get(&k, &format!("/bakeday/{bake}")).await;
+    assert_eq!(page.text.matches("class=\"done").count(), 0);
+    assert!(page.text.contains("taken back"));
+}
+
+#[actix_web::test]
+async fn acts_follow_each_other_to_the_end() {
+    let k = kitchen();
+    let bake = begun(&k).await;
+    let mut seen = Vec::new();
+    for _ in 0..30 {
+        let page = get(&k, &format!("/bakeday/{bake}")).await;
+        assert_eq!(page.status, 200);
+        let Some((bar, _)) = page.text.split_once("data-key=\"main\"") else { break };
+        let kind = bar.rsplit_once("name=\"kind\" value=\"").unwrap().1.split('"').next().unwrap().to_owned();
+        let value = bar.rsplit_once("name=\"value\" value=\"").unwrap().1.split('"').next().unwrap().to_owned();
+        let a = act(&k, &bake, &[("kind", &kind), ("value", &value)]).await;
+        assert_eq!(a.status, 303, "{kind}: {}", a.text);
+        seen.push(kind);
+    }
+    let order: Vec<usize> = ["mixed", "shaped", "loaded", "out", "sliced"]
+        .iter()
+        .map(|w| seen.iter().position(|s| s == w).unwrap_or_else(|| panic!("{w} not in {seen:?}")))
+        .collect();
+    assert!(order.windows(2).all(|w| w[0] < w[1]), "{seen:?}");
+    let page = get(&k, &format!("/bakeday/{bake}")).await;
+    assert!(page.text.contains("It is done") && page.text.contains("How it came out"));
+}
+
+#[actix_web::test]
+async fn what_was_noted_stands_in_the_logbook() {
+    let k = kitchen();
+    let bake = begun(&k).await;
+    act(&k, &bake, &[("kind", "mixed")]).await;
+    act(&k, &bake, &[("kind", "temperature"), ("stage", "dough"), ("other", "24,5")]).await;
+    act(&k, &bake, &[("kind", "note"), ("note", "Flour from the new sack")]).await;
+    let list = get(&k, "/logbook").await;
+    assert!(list.text.contains("Harbour loaf") && list.text.contains("still going"));
+    let one = get(&k, &format!("/logbook/{bake}")).await;
+    for words in ["24.5", "Flour from the new sack", "not noted"] {
+        assert!(one.text.contains(words), "{words}");
+    }
+}
+
+#[actix_web::test]
+async fn nonsense_on_bake_day_is_told_and_kept_in_its_field() {
+    let k = kitchen();
+    let bake = begun(&k).await;
+    for fields in [
+        vec![("kind", "temperature"), ("stage", "dough"), ("other", "warmish")],
+        vec![("kind", "temperature"), ("stage", "dough"), ("other", "9000")],
+        vec![("kind", "dropped")],
+        vec![("kind", "note"), ("note", "  ")],
+        vec![("kind", "rating"), ("value", "11")],
+        vec![("kind", "moved"), ("what", "moon")],
+        vec![],
+    ] {
+        let a = act(&k, &bake, &fields).await;
+        assert!((400..500).contains(&a.status), "{fields:?}: {}", a.status);
+        assert!(a.text.contains("class=\"wrong\"") || a.kind.contains("json"), "{fields:?}");
+    }
+    assert!(get(&k, &format!("/bakeday/{bake}")).await.text.contains("Nothing yet."), "nothing wrong was kept");
+}
+
+#[actix_web::test]
+async fn a_second_tap_of_the_same_button_counts_once() {
+    let k = kitchen();
+    let bake = begun(&k).await;
+    for _ in 0..3 {
+        act(&k, &bake, &[("kind", "mixed"), ("key", "tap-1")]).await;
+    }
+    let whole = get(&k, &format!("/api/v1/bakes/{bake}")).await.json();
+    assert_eq!(whole["events"].as_array().unwrap().len(), 1);
+}
+
+#[actix_web::test]
+async fn the_oven_page_answers_for_other_sizes_and_keeps_what_is_wrong() {
+    let k = kitchen();
+    let id = kept(&k).await;
+    let minutes = |a: &Answer| {
+        let (_, rest) = a.text.split_once("num num-l\">").unwrap();
+        rest.chars().take_while(char::is_ascii_digit).collect::<String>().parse::<u32>().unwrap()
+    };
+    let small = get(&k, &format!("/oven?formula={id}&p[pieces]=10&p[piece_g]=80")).await;
+    let big = get(&k, &format!("/oven?formula={id}&p[pieces]=1&p[piece_g]=1200")).await;
+    assert!(minutes(&small) < minutes(&big));
+    for (name, typed) in [("piece_g", "huge"), ("piece_g", "-5"), ("pieces", "0"), ("set_c", "20"), ("set_c", "hot")] {
+        let a = get(&k, &format!("/oven?formula={id}&p[{name}]={typed}")).await;
+        assert_eq!(a.status, 422, "{name} {typed}");
+        assert!(a.text.contains(&format!("value=\"{typed}\"")) && a.text.contains("class=\"wrong\""), "{name} {typed}");
+    }
+}
+
+#[actix_web::test]
+async fn today_knows_what_is_rising() {
+    let k = kitchen();
+    assert!(get(&k, "/").await.text.contains("Begin with a recipe"));
+    let bake = begun(&k).await;
+    let page = get(&k, "/").await;
+    assert!(page.text.contains(&format!("/bakeday/{bake}")) && page.text.contains("Harbour loaf"));
+}

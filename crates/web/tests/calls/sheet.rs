@@ -1,0 +1,211 @@
+//! The formula's sheet as a browser without script sends it: each deed a button.
+
+use super::{Answer, Kitchen, form, kitchen};
+
+/// The fields of a sheet of four lines.
+fn fields<'a>(extra: &[(&'a str, &'a str)]) -> Vec<(&'a str, &'a str)> {
+    let mut all = vec![
+        ("name", "Harbour loaf"),
+        ("lines[0][ingredient]", "Bread flour"),
+        ("lines[0][grams]", "500"),
+        ("lines[1][ingredient]", "Water"),
+        ("lines[1][grams]", "340"),
+        ("lines[2][ingredient]", "Fine salt"),
+        ("lines[2][grams]", "10"),
+        ("lines[3][ingredient]", "Instant yeast"),
+        ("lines[3][grams]", "3"),
+    ];
+    for (name, value) in extra {
+        match all.iter_mut().find(|(n, _)| n == name) {
+            Some(field) => field.1 = value,
+            None => all.push((name, value)),
+        }
+    }
+    all
+}
+
+async fn sheet(k: &Kitchen, extra: &[(&str, &str)]) -> Answer {
+    form(k, "/formula", &fields(extra)).await
+}
+
+/// What stands in a field of the answer.
+fn value(a: &Answer, name: &str) -> String {
+    let (_, rest) = a.text.split_once(&format!("name=\"{name}\"")).unwrap_or_else(|| panic!("{name} is not there"));
+    let (tag, _) = rest.split_once('>').unwrap();
+    tag.split_once("value=\"").map(|(_, v)| v.split('"').next().unwrap().to_owned()).unwrap_or_default()
+}
+
+fn names(a: &Answer) -> Vec<String> {
+    (0..20)
+        .map_while(|i| a.text.contains(&format!("name=\"lines[{i}][ingredient]\"")).then(|| value(a, &format!("lines[{i}][ingredient]"))))
+        .collect()
+}
+
+#[actix_web::test]
+async fn figures_are_worked_out() {
+    let k = kitchen();
+    let a = sheet(&k, &[("do", "again")]).await;
+    assert_eq!(a.status, 200);
+    assert!(a.text.contains("853 g") && a.text.contains("500 g"), "dough and flour");
+    assert!(a.text.contains("Nothing is wrong with it."));
+}
+
+#[actix_web::test]
+async fn lines_go_up_and_down_and_stay_at_the_ends() {
+    let k = kitchen();
+    let order = |deed: &'static str| {
+        let k = &k;
+        async move { names(&sheet(k, &[("do", deed)]).await) }
+    };
+    let plain = order("again").await;
+    assert_eq!(plain.len(), 4);
+    let down = order("down:0").await;
+    assert_eq!((&down[0], &down[1]), (&plain[1], &plain[0]));
+    let up = order("up:3").await;
+    assert_eq!((&up[2], &up[3]), (&plain[3], &plain[2]));
+    assert_eq!(order("up:0").await, plain);
+    assert_eq!(order("down:3").await, plain);
+    assert_eq!(order("up:99").await, plain);
+    assert_eq!(order("up:x").await, plain);
+}
+
+#[actix_web::test]
+async fn a_line_is_taken_out() {
+    let k = kitchen();
+    let a = sheet(&k, &[("do", "remove:2")]).await;
+    assert_eq!(names(&a).len(), 3);
+    assert!(a.text.contains("No salt."));
+}
+
+#[actix_web::test]
+async fn a_new_line_is_quiet_until_something_stands_in_it() {
+    let k = kitchen();
+    let a = sheet(&k, &[("do", "add")]).await;
+    assert_eq!((a.status, names(&a).len()), (200, 5));
+    assert!(!a.text.contains("class=\"wrong\""));
+    let a = sheet(&k, &[("lines[4][ingredient]", ""), ("lines[4][grams]", ""), ("do", "again")]).await;
+    assert_eq!((a.status, names(&a).len()), (200, 5));
+    let a = sheet(&k, &[("lines[4][ingredient]", ""), ("lines[4][grams]", ""), ("do", "remove:4")]).await;
+    assert_eq!((a.status, names(&a).len()), (200, 4));
+    let a = sheet(&k, &[("lines[4][ingredient]", "honey"), ("lines[4][grams]", ""), ("do", "again")]).await;
+    assert_eq!(a.status, 422);
+    assert!(a.text.contains("Write a number here"), "half a line is asked about");
+}
+
+#[actix_web::test]
+async fn an_empty_line_is_not_kept() {
+    let k = kitchen();
+    let a = sheet(&k, &[("lines[4][ingredient]", ""), ("lines[4][grams]", ""), ("do", "save")]).await;
+    assert_eq!(a.status, 303);
+    let kept = super::get(&k, a.header("location").unwrap()).await;
+    assert_eq!(names(&kept).len(), 4);
+}
+
+#[actix_web::test]
+async fn scaling_by_each_way() {
+    let k = kitchen();
+    for (deed, extra, flour) in [
+        ("scale:flour", vec![("scale[flour_g]", "1000")], "1000"),
+        ("scale:dough", vec![("scale[dough_g]", "1706")], "1000"),
+        ("scale:pieces", vec![("scale[pieces]", "2"), ("scale[piece_g]", "853")], "1000"),
+        ("scale:ingredient", vec![("scale[ingredient]", "Fine salt"), ("scale[grams]", "20")], "1000"),
+    ] {
+        let mut all = extra;
+        all.push(("do", deed));
+        let a = sheet(&k, &all).await;
+        assert_eq!(a.status, 200, "{deed}");
+        assert_eq!(value(&a, "lines[0][grams]"), flour, "{deed}");
+    }
+}
+
+#[actix_web::test]
+async fn a_wrong_figure_to_scale_by_stays_and_is_told() {
+    let k = kitchen();
+    for (deed, field, typed) in [
+        ("scale:flour", "scale[flour_g]", "some"),
+        ("scale:flour", "scale[flour_g]", "-4"),
+        ("scale:dough", "scale[dough_g]", "a bucket"),
+        ("scale:pieces", "scale[pieces]", "many"),
+        ("scale:ingredient", "scale[grams]", "a pinch"),
+    ] {
+        let a = sheet(&k, &[("scale[ingredient]", "Fine salt"), ("scale[piece_g]", "70"), (field, typed), ("do", deed)]).await;
+        assert_eq!(a.status, 422, "{deed} {typed}");
+        assert!(a.text.contains("class=\"wrong\""), "{deed}");
+        assert_eq!(value(&a, field), typed, "{deed}");
+        assert_eq!(value(&a, "lines[0][grams]"), "500", "{deed}: nothing was scaled");
+    }
+}
+
+#[actix_web::test]
+async fn what_cannot_be_read_of_pieces_and_oven_stays_and_is_told() {
+    let k = kitchen();
+    for (field, typed) in
+        [("pieces[count]", "a dozen"), ("pieces[piece_g]", "heavy"), ("oven[set_c]", "hot"), ("oven[low]", "soon"), ("oven[high]", "later")]
+    {
+        let a = sheet(&k, &[(field, typed), ("do", "save")]).await;
+        assert_eq!(a.status, 422, "{field}");
+        assert!(a.text.contains(&format!("“{typed}” is not a number")), "{field}");
+        assert_eq!(value(&a, field), typed, "{field}");
+    }
+}
+
+#[actix_web::test]
+async fn remedies_are_taken_by_their_number() {
+    let k = kitchen();
+    let a = sheet(&k, &[("do", "remove:2")]).await;
+    let (_, rest) = a.text.split_once("value=\"remedy:").unwrap();
+    let deed = format!("remedy:{}", rest.split('"').next().unwrap());
+    let mended = form(
+        &k,
+        "/formula",
+        &[
+            ("lines[0][ingredient]", "Bread flour"),
+            ("lines[0][grams]", "500"),
+            ("lines[1][ingredient]", "Water"),
+            ("lines[1][grams]", "340"),
+            ("lines[2][ingredient]", "Instant yeast"),
+            ("lines[2][grams]", "3"),
+            ("do", &deed),
+        ],
+    )
+    .await;
+    assert_eq!(mended.status, 200);
+    assert!(!mended.text.contains("No salt."));
+    assert!(names(&mended).iter().any(|n| n.contains("salt")), "{:?}", names(&mended));
+    for nonsense in ["remedy:99:0", "remedy:0:99", "remedy:", "remedy:x:y", "ask:0:no:no", "ask:", "scale:", "juggle"] {
+        assert!(sheet(&k, &[("do", nonsense)]).await.status < 500, "{nonsense}");
+    }
+}
+
+#[actix_web::test]
+async fn saving_leads_where_the_button_says() {
+    let k = kitchen();
+    for (deed, to) in [("save", "/formula/"), ("plan", "/plan?formula="), ("oven", "/oven?formula=")] {
+        let a = sheet(&k, &[("do", deed)]).await;
+        assert_eq!(a.status, 303, "{deed}");
+        let place = a.header("location").unwrap();
+        assert!(place.starts_with(to), "{deed}: {place}");
+        assert_eq!(super::get(&k, place).await.status, 200, "{place}");
+    }
+}
+
+#[actix_web::test]
+async fn saving_again_keeps_the_same_bread() {
+    let k = kitchen();
+    let first = sheet(&k, &[("do", "save")]).await;
+    let id = first.header("location").unwrap().trim_start_matches("/formula/").to_owned();
+    let second = sheet(&k, &[("id", &id), ("lines[1][grams]", "360"), ("do", "save")]).await;
+    assert_eq!(second.header("location"), Some(format!("/formula/{id}").as_str()));
+    let kept = super::get(&k, &format!("/formula/{id}")).await;
+    assert_eq!(value(&kept, "lines[1][grams]"), "360");
+}
+
+#[actix_web::test]
+async fn what_a_baker_names_a_bread_is_never_taken_for_markup() {
+    let k = kitchen();
+    let a = sheet(&k, &[("name", "<script>alert(1)</script> & \"loaf\""), ("do", "save")]).await;
+    for page in [a.header("location").unwrap(), "/", "/plan"] {
+        let text = super::get(&k, page).await.text;
+        assert!(!text.contains("<script>alert"), "{page}");
+    }
+}
