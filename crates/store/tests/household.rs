@@ -192,3 +192,102 @@ fn every_acknowledged_event_survives_kill_9() {
         before = last;
     }
 }
+
+fn open() -> (tempfile::TempDir, Database) {
+    let dir = tempfile::tempdir().unwrap();
+    let db = Database::open(&dir.path().join("household.db")).unwrap();
+    (dir, db)
+}
+
+#[test]
+fn the_logbook_stands_newest_first_and_in_pages() {
+    let (_dir, db) = open();
+    let mut c = db.connection().unwrap();
+    let one = bake("x");
+    for i in 0..105_i64 {
+        let made = Timestamp::from_second(now().as_second() + 60 * i).unwrap();
+        bakes::begin(&mut c, &bakes::Kept { id: format!("{i:03}"), made, ..one.clone() }).unwrap();
+    }
+    let (first, total) = bakes::list(&mut c, &bakes::Search::default()).unwrap();
+    assert_eq!((first.len(), total, first[0].id.as_str()), (100, 105, "104"));
+    let (second, _) = bakes::list(&mut c, &bakes::Search { page: 2, ..bakes::Search::default() }).unwrap();
+    assert_eq!((second.len(), second[4].id.as_str()), (5, "000"));
+    for page in [0, -5, i64::MAX] {
+        assert!(bakes::list(&mut c, &bakes::Search { page, ..bakes::Search::default() }).is_ok(), "{page}");
+    }
+}
+
+#[test]
+fn bakes_are_found_by_style_and_by_day() {
+    let (_dir, db) = open();
+    let mut c = db.connection().unwrap();
+    let later = Timestamp::from_second(now().as_second() + 86_400).unwrap();
+    bakes::begin(&mut c, &bake("1")).unwrap();
+    bakes::begin(&mut c, &bakes::Kept { style: "rye".into(), made: later, ..bake("2") }).unwrap();
+    let mut ids = |search: bakes::Search| bakes::list(&mut c, &search).unwrap().0.into_iter().map(|b| b.id).collect::<Vec<_>>();
+    assert_eq!(ids(bakes::Search { style: Some("rye".into()), ..bakes::Search::default() }), ["2"]);
+    assert_eq!(ids(bakes::Search { from: Some(later), ..bakes::Search::default() }), ["2"]);
+    assert_eq!(ids(bakes::Search { to: Some(now()), ..bakes::Search::default() }), ["1"]);
+    assert!(ids(bakes::Search { style: Some("lean".into()), from: Some(later), ..bakes::Search::default() }).is_empty());
+}
+
+#[test]
+fn a_bake_keeps_formula_and_plan_as_they_were() {
+    let (_dir, db) = open();
+    let mut c = db.connection().unwrap();
+    let beside = formulas::Beside { style: "lean".into(), flour_g: 500.0, now: now() };
+    formulas::save(&mut c, "f", &body(), &beside).unwrap();
+    bakes::begin(&mut c, &bake("b")).unwrap();
+    let mut changed = body();
+    changed.lines[0].grams = 900.0;
+    formulas::save(&mut c, "f", &changed, &beside).unwrap();
+    assert_eq!(bakes::get(&mut c, "b").unwrap().formula.lines[0].grams, 500.0);
+}
+
+#[test]
+fn two_bakes_keep_two_logs() {
+    let (_dir, db) = open();
+    let mut c = db.connection().unwrap();
+    for id in ["a", "b"] {
+        bakes::begin(&mut c, &bake(id)).unwrap();
+    }
+    assert_eq!(bakes::append(&mut c, "a", &event("mixed", None), Some("k")).unwrap(), 1);
+    assert_eq!(bakes::append(&mut c, "b", &event("mixed", None), Some("k")).unwrap(), 1, "a key counts in its own bake");
+    assert_eq!(bakes::append(&mut c, "a", &event("fold", None), None).unwrap(), 2);
+    assert_eq!((bakes::log(&mut c, "a").unwrap().len(), bakes::log(&mut c, "b").unwrap().len()), (2, 1));
+}
+
+#[test]
+fn everything_stands_there_after_opening_again() {
+    let dir = tempfile::tempdir().unwrap();
+    let path = dir.path().join("household.db");
+    {
+        let db = Database::open(&path).unwrap();
+        let mut c = db.connection().unwrap();
+        bakes::begin(&mut c, &bake("b")).unwrap();
+        bakes::append(&mut c, "b", &event("mixed", None), None).unwrap();
+        kitchen::put(&mut c, &Kitchen { name: "Skerry Light".into(), ..Kitchen::default() }).unwrap();
+    }
+    let db = Database::open(&path).unwrap();
+    let mut c = db.connection().unwrap();
+    assert_eq!(bakes::log(&mut c, "b").unwrap().len(), 1);
+    assert_eq!(kitchen::get(&mut c).unwrap().name, "Skerry Light");
+}
+
+#[test]
+fn the_same_bake_cannot_begin_twice() {
+    let (_dir, db) = open();
+    let mut c = db.connection().unwrap();
+    bakes::begin(&mut c, &bake("b")).unwrap();
+    assert!(bakes::begin(&mut c, &bake("b")).is_err());
+    assert_eq!(bakes::list(&mut c, &bakes::Search::default()).unwrap().1, 1);
+}
+
+#[test]
+fn a_file_that_is_no_book_is_refused_and_left_alone() {
+    let dir = tempfile::tempdir().unwrap();
+    let path = dir.path().join("household.db");
+    std::fs::write(&path, b"a shopping list, not a database, long enough to have a header of its own").unwrap();
+    assert!(Database::open(&path).is_err());
+    assert!(std::fs::read_to_string(&path).unwrap().starts_with("a shopping list"));
+}

@@ -1,0 +1,146 @@
+//! The program as one starts it.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "tests")]
+
+use std::{
+    io::{BufRead, BufReader, Read, Write},
+    net::TcpStream,
+    path::Path,
+    process::{Child, Command, Output, Stdio},
+};
+
+fn program() -> Command {
+    let mut c = Command::new(env!("CARGO_BIN_EXE_cerealis"));
+    c.env_remove("CEREALIS_DATA").env_remove("CEREALIS_LISTEN").env("CEREALIS_LOG", "error");
+    c
+}
+
+fn ended(args: &[&str]) -> Output {
+    program().args(args).output().unwrap()
+}
+
+/// A program that runs until it is dropped.
+struct Running {
+    child: Child,
+    address: String,
+}
+
+impl Running {
+    fn start(args: &[&str]) -> Self {
+        let mut child =
+            program().args(args).args(["--listen", "127.0.0.1:0"]).stdout(Stdio::piped()).stderr(Stdio::null()).spawn().unwrap();
+        let mut first = String::new();
+        BufReader::new(child.stdout.take().unwrap()).read_line(&mut first).unwrap();
+        let address = first.trim().trim_start_matches("Cerealis is at http://").trim_end_matches('/').to_owned();
+        Self { child, address }
+    }
+
+    fn get(&self, path: &str, host: &str) -> String {
+        let mut stream = TcpStream::connect(&self.address).unwrap();
+        write!(stream, "GET {path} HTTP/1.1\r\nHost: {host}\r\nConnection: close\r\n\r\n").unwrap();
+        let mut answer = String::new();
+        stream.read_to_string(&mut answer).unwrap();
+        answer
+    }
+
+    fn page(&self, path: &str) -> String {
+        let answer = self.get(path, &self.address);
+        assert!(answer.starts_with("HTTP/1.1 200"), "{path}: {answer}");
+        answer
+    }
+}
+
+impl Drop for Running {
+    fn drop(&mut self) {
+        let _ = self.child.kill();
+        let _ = self.child.wait();
+    }
+}
+
+#[test]
+fn the_demo_kitchen_has_four_breads_three_bakes_and_one_rising() {
+    let demo = Running::start(&["demo", "--clock", "2026-11-06T16:40:00+00:00,1"]);
+    let today = demo.page("/");
+    for words in ["Skerry Light", "Watch rolls", "Skerry loaf", "Sunday plait", "Boat-morning tin", "Fri 6 Nov"] {
+        assert!(today.contains(words), "{words}");
+    }
+    assert_eq!(demo.page("/logbook").matches("class=\"bread d\"").count(), 4);
+    assert!(demo.page("/health").contains("200"));
+}
+
+#[test]
+fn a_household_is_there_again_after_the_end() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().join("bread");
+    let data = data.to_str().unwrap();
+    assert!(Running::start(&["serve", "--data", data]).page("/").contains("Nothing is rising."));
+    assert!(Path::new(data).join("household.db").exists());
+    assert!(Running::start(&["serve", "--data", data]).page("/logbook").contains("No bakes yet."));
+}
+
+#[test]
+fn a_new_household_keeps_the_machines_time_zone() {
+    let folder = tempfile::tempdir().unwrap();
+    let child = program()
+        .args(["serve", "--data", folder.path().to_str().unwrap(), "--listen", "127.0.0.1:0"])
+        .env("TZ", "Europe/Oslo")
+        .stdout(Stdio::piped())
+        .stderr(Stdio::null())
+        .spawn()
+        .unwrap();
+    let mut running = Running { child, address: String::new() };
+    let mut first = String::new();
+    BufReader::new(running.child.stdout.take().unwrap()).read_line(&mut first).unwrap();
+    running.address = first.trim().trim_start_matches("Cerealis is at http://").trim_end_matches('/').to_owned();
+    assert!(running.page("/api/v1/kitchen").contains("Europe/Oslo"));
+}
+
+#[test]
+fn the_demo_leaves_a_household_alone() {
+    let folder = tempfile::tempdir().unwrap();
+    std::fs::write(folder.path().join("household.db"), b"somebody's bread").unwrap();
+    let end = ended(&["demo", "--data", folder.path().to_str().unwrap(), "--listen", "127.0.0.1:0"]);
+    assert_eq!(end.status.code(), Some(2));
+    assert!(String::from_utf8_lossy(&end.stderr).contains("does not touch it"));
+    assert_eq!(std::fs::read(folder.path().join("household.db")).unwrap(), b"somebody's bread");
+}
+
+#[test]
+fn it_listens_to_nobody_but_this_machine() {
+    for address in ["0.0.0.0:0", "[::]:0", "192.0.2.1:8080"] {
+        let end = ended(&["demo", "--listen", address]);
+        assert_eq!(end.status.code(), Some(2), "{address}");
+        assert!(String::from_utf8_lossy(&end.stderr).contains("this machine only"), "{address}");
+    }
+}
+
+#[test]
+fn a_wrong_start_is_told_in_a_sentence() {
+    for (args, words) in [
+        (vec!["demo", "--listen", "somewhere"], "no address to listen on"),
+        (vec!["demo", "--clock", "tea time"], "--clock"),
+        (vec!["demo", "--clock", "2026-11-06T16:40:00+00:00,0.5"], "--clock"),
+        (vec!["serve"], "--data"),
+        (vec!["bake"], "bake"),
+    ] {
+        let end = ended(&args);
+        assert_eq!(end.status.code(), Some(2), "{args:?}");
+        let said = String::from_utf8_lossy(&end.stderr).into_owned();
+        assert!(said.contains(words) && !said.contains("panicked"), "{args:?}: {said}");
+    }
+}
+
+#[test]
+fn a_stranger_at_the_door_is_refused() {
+    let demo = Running::start(&["demo"]);
+    assert!(demo.get("/", "bread.example").starts_with("HTTP/1.1 403"));
+    assert!(demo.get("/", "localhost").starts_with("HTTP/1.1 200"));
+    let known = Running::start(&["demo", "--host", "bread.example"]);
+    assert!(known.get("/", "bread.example").starts_with("HTTP/1.1 200"));
+}
+
+#[test]
+fn help_names_what_there_is() {
+    let said = String::from_utf8(ended(&["--help"]).stdout).unwrap();
+    assert!(said.contains("serve") && said.contains("demo"));
+    assert!(String::from_utf8(ended(&["--version"]).stdout).unwrap().starts_with("cerealis "));
+}
