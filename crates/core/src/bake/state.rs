@@ -88,12 +88,14 @@ pub fn actual(log: &[Event], kitchen: &Kitchen) -> Actual {
             EventKind::Moved => {
                 place = body.what.as_deref().and_then(Place::from_word);
                 if let Some(c) = place.and_then(|p| kitchen.place_c(p)) {
-                    a.places.push((at, c));
+                    a.places.extend(place.map(|p| (at, p, c)));
                 }
             }
             EventKind::Temperature => match (body.stage.as_deref(), body.value) {
                 (Some("dough"), Some(c)) => a.dough_c.push((at, c)),
-                (Some(stage), Some(c)) if Place::from_word(stage) == Some(place.unwrap_or(Place::Room)) => a.places.push((at, c)),
+                (Some(stage), Some(c)) if Place::from_word(stage) == Some(place.unwrap_or(Place::Room)) => {
+                    a.places.push((at, place.unwrap_or(Place::Room), c));
+                }
                 _ => {}
             },
             EventKind::Weighed

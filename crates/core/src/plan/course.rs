@@ -8,7 +8,7 @@ use crate::{
     ferment::{Act, EventKind, Forecast, Rise, RiseKind, RiseStage, simulate},
     formula::{Analysis, Formula, Line, dough_of, oven_of},
     input::{InputErrors, Pointer},
-    kitchen::Kitchen,
+    kitchen::{Kitchen, Place},
     measure::show,
     oven::{Advice, Bake, Vessel, advise},
     pantry::Family,
@@ -21,8 +21,8 @@ pub struct Actual {
     pub mixed: Option<Timestamp>,
     /// Dough temperatures taken: when, °C.
     pub dough_c: Vec<(Timestamp, f64)>,
-    /// The place the dough stands in from an instant on, °C.
-    pub places: Vec<(Timestamp, f64)>,
+    /// The place the dough stands in from an instant on, and its °C.
+    pub places: Vec<(Timestamp, Place, f64)>,
     /// Folds done.
     pub folds: Vec<Timestamp>,
     /// When it was shaped.
@@ -37,6 +37,19 @@ pub struct Actual {
     pub ripe: Option<Timestamp>,
 }
 
+/// A place the dough stands in while it rises.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Stay {
+    /// From.
+    pub from: Timestamp,
+    /// To.
+    pub to: Timestamp,
+    /// Where.
+    pub place: Place,
+    /// How warm it is there, °C.
+    pub place_c: f64,
+}
+
 /// The course: acts, drawing, ranges.
 #[derive(Debug, Clone)]
 pub struct Course {
@@ -48,6 +61,8 @@ pub struct Course {
     pub proof_stage: usize,
     /// When it goes into the oven.
     pub load: Timestamp,
+    /// Where the dough stands while it rises.
+    pub stays: Vec<Stay>,
     /// The acts.
     pub steps: Vec<PlanStep>,
     /// The oven.
@@ -66,18 +81,21 @@ pub struct Course {
 const SHAPE_MIN: f64 = 15.0;
 const FOLD_EVERY_MIN: f64 = 30.0;
 
-/// Stages of one rise between two instants, split where the place changed; open at the end if `to` is none.
-fn segments(kind: RiseKind, plan: RisePlan, from: Timestamp, to: Option<Timestamp>, actual: &Actual, base: &RiseStage) -> Vec<RiseStage> {
-    let mut breaks: Vec<(Timestamp, f64)> =
-        actual.places.iter().copied().filter(|(at, _)| *at > from && to.is_none_or(|to| *at < to)).collect();
+/// Where one rise stands between two instants: from when, where, how warm.
+fn stands(kind: RiseKind, plan: RisePlan, from: Timestamp, to: Option<Timestamp>, actual: &Actual) -> Vec<(Timestamp, Place, f64)> {
+    let mut breaks: Vec<_> = actual.places.iter().copied().filter(|(at, ..)| *at > from && to.is_none_or(|to| *at < to)).collect();
     breaks.sort_by_key(|b| b.0);
     let before = actual
         .places
         .iter()
-        .filter(|(at, _)| *at <= from && actual.mixed.is_some_and(|m| *at >= m) && kind == RiseKind::Bulk)
+        .filter(|(at, ..)| *at <= from && actual.mixed.is_some_and(|m| *at >= m) && kind == RiseKind::Bulk)
         .max_by_key(|p| p.0);
-    let mut place_c = before.map_or(plan.place_c, |p| p.1);
-    let mut start = from;
+    let first = before.map_or((from, plan.place, plan.place_c), |p| (from, p.1, p.2));
+    std::iter::once(first).chain(breaks).collect()
+}
+
+/// Stages of one rise between two instants, split where the place changed; open at the end if `to` is none.
+fn segments(kind: RiseKind, plan: RisePlan, from: Timestamp, to: Option<Timestamp>, actual: &Actual, base: &RiseStage) -> Vec<RiseStage> {
     let mut stages = Vec::new();
     let mut push = |start: Timestamp, end: Option<Timestamp>, c: f64| {
         let readings = actual
@@ -88,11 +106,11 @@ fn segments(kind: RiseKind, plan: RisePlan, from: Timestamp, to: Option<Timestam
             .collect();
         stages.push(RiseStage { kind, place_c: c, minutes: end.map(|e| minutes_between(start, e).max(0.1)), readings, ..base.clone() });
     };
-    for (at, c) in breaks {
-        push(start, Some(at), place_c);
-        (start, place_c) = (at, c);
+    let stands = stands(kind, plan, from, to, actual);
+    let ends = stands.iter().skip(1).map(|s| Some(s.0)).chain([to]);
+    for ((start, _, c), end) in stands.iter().zip(ends) {
+        push(*start, end, *c);
     }
-    push(start, to, place_c);
     stages
 }
 
@@ -223,7 +241,24 @@ pub fn course(formula: &Formula, ask: &PlanAsk, actual: &Actual, kitchen: &Kitch
         kitchen,
     };
     let steps = view.all(actual, out, ready_at, ready_low, ready_high);
-    Ok(Course { mixed, proof_stage, load, steps, oven, ready_at, ready_low, ready_high, forecast, advice })
+    let shaped = steps.iter().find(|s| s.kind == StepKind::Proof).map_or(load, |s| s.start);
+    let mut stays = Vec::new();
+    let mut stay = |kind: RiseKind, plan: RisePlan, from: Timestamp, to: Timestamp, known: bool| {
+        let none = Actual::default();
+        let stands = stands(kind, plan, from, Some(to), if known { actual } else { &none });
+        let ends = stands.iter().skip(1).map(|s| s.0).chain([to]);
+        stays.extend(stands.iter().zip(ends).map(|((from, place, place_c), to)| Stay {
+            from: *from,
+            to,
+            place: *place,
+            place_c: *place_c,
+        }));
+    };
+    if let Some(bulk) = ask.bulk.filter(|_| proof_stage > 0) {
+        stay(RiseKind::Bulk, bulk, mixed, shaped, true);
+    }
+    stay(RiseKind::Proof, ask.proof, shaped, load, actual.shaped.is_some() || proof_stage == 0);
+    Ok(Course { mixed, proof_stage, load, stays, steps, oven, ready_at, ready_low, ready_high, forecast, advice })
 }
 
 struct Steps<'a> {

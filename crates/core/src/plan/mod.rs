@@ -4,7 +4,7 @@
 mod course;
 mod signs;
 
-pub use course::{Actual, Course, course};
+pub use course::{Actual, Course, Stay, course};
 pub use signs::{Sign, Signs};
 
 use jiff::Timestamp;

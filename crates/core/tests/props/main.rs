@@ -5,11 +5,15 @@ use std::sync::OnceLock;
 
 use cerealis_core::{
     Tables,
+    bake::{Event, EventBody, State},
     ferment::{Dough, EventKind, Population, Rate, Rise, RiseKind, RiseStage, YeastDose, free_gas, simulate},
     formula::{Formula, FormulaDraft, LineDraft, ScaleBody, Typed, find},
-    measure::{Celsius, Grams, Kelvins},
+    input::number,
+    kitchen::Kitchen,
+    measure::{Band, Celsius, Grams, Kelvins, show_grams},
     oven::{BakeBody, Scale, advise, read_setting},
     pantry::Pantry,
+    plan::{Plan, PlanAsk, later},
     reader::{Choices, read},
     water::{Part, heat_balance, ice},
 };
@@ -249,6 +253,90 @@ proptest! {
         prop_assert!(done(piece_g, set_c + 5.0) <= here + 1e-6);
         let a = advise(&BakeBody { piece_g: Some(piece_g), ..BakeBody::default() }.check().unwrap(), k);
         prop_assert!((a.set_c / 5.0).fract() == 0.0 && a.minutes_low <= a.minutes && a.minutes <= a.minutes_high && a.check_min <= a.minutes);
+    }
+}
+
+proptest! {
+    #![proptest_config(config(64))]
+
+    /// A figure on the page never says more than a scale can, and never less than one part in fifty.
+    #[test]
+    fn shown_grams_are_near_what_they_are(grams in 0.05..20_000.0f64) {
+        let shown: f64 = show_grams(grams).replace('\u{2009}', "").parse().unwrap();
+        prop_assert!((shown - grams).abs() <= 0.02 * grams + 0.051, "{} for {}", shown, grams);
+    }
+
+    /// An interval stays one through sums and multiples.
+    #[test]
+    fn bands_keep_their_order(low in 0.0..100.0f64, up in 0.0..50.0f64, more in 0.0..50.0f64, factor in 0.0..20.0f64) {
+        let a = Band::new(low, low + up, low + up + more);
+        for b in [a.times(factor), a.plus(a), a.plus(Band::exact(3.0)), a.spanning(Band::exact(low)), Band::within(low + 1.0, 0.2)] {
+            prop_assert!(b.low <= b.likely && b.likely <= b.high, "{:?}", b);
+        }
+        prop_assert!((a.times(2.0).half_width() - 2.0 * a.half_width()).abs() < 1e-9);
+    }
+
+    /// The oven's minutes are a range round what is likely, whatever the loaf.
+    #[test]
+    fn the_ovens_range_holds_its_middle(piece_g in 40.0..1500.0f64, sugar in 0.0..20.0f64, fat in 0.0..25.0f64, altitude in 0.0..3000.0f64) {
+        let bake = BakeBody { piece_g: Some(piece_g), sugar_pct: Some(sugar), fat_pct: Some(fat), altitude_m: Some(altitude), ..BakeBody::default() };
+        let a = advise(&bake.check().unwrap(), &tables().oven);
+        if let (Some(low), Some(mid), Some(high)) = (a.minutes_low, a.minutes, a.minutes_high) {
+            prop_assert!(low <= mid && mid <= high && low > 0.0 && high.is_finite());
+        }
+        prop_assert!((120.0..=280.0).contains(&a.set_c), "{}", a.set_c);
+        prop_assert!(a.core_target_c < 100.0);
+    }
+
+    /// However the acts come in, where the bake stands can be told, and what is done is not ahead as well.
+    #[test]
+    fn any_log_has_a_standing(kinds in prop::collection::vec(prop::sample::select(vec!["mixed", "fold", "shaped", "oven-on", "loaded", "steam-off", "turned", "out", "sliced"]), 0..12), gaps in prop::collection::vec(0.0..90.0f64, 12)) {
+        let start: jiff::Timestamp = "2026-11-06T08:00:00Z".parse().unwrap();
+        let kitchen = Kitchen::default();
+        let formula = FormulaDraft { lines: [("wheat-bread", 500.0), ("water", 340.0), ("salt-fine", 10.0), ("yeast-instant", 4.0)].map(|(i, g)| LineDraft { ingredient: i.into(), grams: Typed::Number(g), grams_low: None, grams_high: None, stage: None, source: None }).to_vec(), ..FormulaDraft::default() }.check(&tables().pantry).unwrap();
+        let plan = Plan::make(&formula, &PlanAsk::usual(&formula, &kitchen, start, tables()), &kitchen, tables()).unwrap();
+        let mut at = start;
+        let mut log = Vec::new();
+        for (i, (kind, gap)) in kinds.iter().zip(&gaps).enumerate() {
+            at = later(at, *gap);
+            let body = EventBody { kind: (*kind).into(), at: Some(at.to_string()), ..EventBody::default() };
+            log.push(Event { seq: i32::try_from(i).unwrap() + 1, event: body.check(later(start, 10_000.0)).unwrap() });
+        }
+        if let Ok(state) = State::of(&log, &plan, &formula, &kitchen, at, tables()) {
+            prop_assert_eq!(state.done.len() + state.next.len(), state.course.steps.len());
+            prop_assert_eq!(state.finished, kinds.contains(&"sliced"));
+            prop_assert!(state.course.steps.windows(2).all(|w| w[0].start <= w[1].end || w[0].start <= w[1].start));
+        }
+    }
+
+    /// More ice for colder water, never more than the water itself.
+    #[test]
+    fn ice_is_part_of_the_water(water in 50.0..2000.0f64, tap in 1.0..35.0f64, cooler in 0.0..15.0f64) {
+        let n = &tables().ferment.numbers;
+        let grams = Grams::new(water).unwrap();
+        if let Ok(i) = ice(grams, tap - cooler, Celsius::new(tap).unwrap(), -10.0, n) {
+            prop_assert!(i.get() >= 0.0 && i.get() <= water);
+            let colder = ice(grams, tap - cooler - 1.0, Celsius::new(tap).unwrap(), -10.0, n);
+            prop_assert!(colder.is_err() || colder.unwrap().get() >= i.get());
+        }
+    }
+
+    /// Numbers typed with either mark, with spaces, come out the same.
+    #[test]
+    fn numbers_are_read_with_either_mark(whole in 0u32..100_000, tenths in 0u32..10) {
+        let want = f64::from(whole) + f64::from(tenths) / 10.0;
+        for typed in [format!("{whole}.{tenths}"), format!("{whole},{tenths}"), format!(" {whole},{tenths} ")] {
+            prop_assert!((number(&typed).unwrap() - want).abs() < 1e-9);
+        }
+    }
+
+    /// Whatever is typed into a number's field, the answer is a number or a sentence.
+    #[test]
+    fn any_text_in_a_number_field_is_answered(text in any::<String>()) {
+        match number(&text) {
+            Ok(v) => prop_assert!(v.is_finite()),
+            Err(words) => prop_assert!(words.ends_with('.')),
+        }
     }
 }
 

@@ -222,3 +222,26 @@ fn without_flour_there_is_nothing_to_plan() {
     let e = Plan::make(&f, &ask(&f), &Kitchen::default(), tables()).unwrap_err();
     assert!(e.0[0].message.contains("no flour"), "{e:?}");
 }
+
+#[test]
+fn a_dough_carried_elsewhere_stands_there_from_then_on() {
+    let f = formula(LEAN);
+    let mixed = later(start(), 10.0);
+    let moved = later(mixed, 40.0);
+    let still = lived(&f, &Actual { mixed: Some(mixed), ..Actual::default() });
+    let cold = lived(&f, &Actual { mixed: Some(mixed), places: vec![(moved, Place::Pantry, 12.0)], ..Actual::default() });
+    let stood: Vec<(Place, f64)> = cold.stays.iter().map(|s| (s.place, s.place_c)).collect();
+    assert_eq!(stood, [(Place::Room, 21.0), (Place::Pantry, 12.0), (Place::Room, 21.0)], "the proof is still planned for the room");
+    assert_eq!((cold.stays[0].from, cold.stays[0].to, cold.stays[1].from), (mixed, moved, moved));
+    assert!(at(&cold, StepKind::Shape) > at(&still, StepKind::Shape), "the cold slows it");
+    assert_eq!(still.stays.len(), 2);
+}
+
+#[test]
+fn stays_follow_each_other_to_the_oven() {
+    for (name, lines) in BREADS {
+        let c = lived(&formula(lines), &Actual::default());
+        assert!(c.stays.windows(2).all(|w| w[0].to == w[1].from), "{name}");
+        assert_eq!(c.stays.last().unwrap().to, c.load, "{name}");
+    }
+}

@@ -3,7 +3,7 @@
 use cerealis_core::{
     kitchen::Place as KitchenPlace,
     measure::show,
-    plan::{Course, PlanAsk, PlanStep, StepKind, minutes_between},
+    plan::{Course, PlanStep, StepKind, minutes_between},
 };
 use jiff::Timestamp;
 
@@ -137,7 +137,7 @@ impl Heights {
 
 /// The course as values to be drawn; `planned` is the course as it was planned, for both in one.
 #[must_use]
-pub fn frame(course: &Course, ask: &PlanAsk, planned: Option<&Course>, local: &Local, now: Option<Timestamp>, label_every: f64) -> Frame {
+pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Option<Timestamp>, label_every: f64) -> Frame {
     let first = course.steps.first().map_or(course.mixed, |s| s.start);
     let from = cerealis_core::plan::later(planned.and_then(|p| p.steps.first()).map_or(first, |s| s.start.min(first)), -12.0);
     let last = planned.map_or(course.ready_at, |p| p.ready_at.max(course.ready_at));
@@ -170,10 +170,9 @@ pub fn frame(course: &Course, ask: &PlanAsk, planned: Option<&Course>, local: &L
     let out = course.steps.iter().find(|s| s.kind == StepKind::Out).map_or(course.load, |s| s.start);
     let mut places = Vec::new();
     let mut place = |from: Timestamp, to: Timestamp, label: String, kind| places.push(Place { from: at(from), to: at(to), label, kind });
-    if let Some(bulk) = ask.bulk.filter(|_| course.proof_stage > 0) {
-        place(course.mixed, bulk_end, format!("{} {}°", bulk.place.name(), show(bulk.place_c, 0)), place_kind(bulk.place));
+    for s in &course.stays {
+        place(s.from, s.to, format!("{} {}°", s.place.name(), show(s.place_c, 0)), place_kind(s.place));
     }
-    place(bulk_end, course.load, format!("{} {}°", ask.proof.place.name(), show(ask.proof.place_c, 0)), place_kind(ask.proof.place));
     place(course.load, out, "oven".into(), "hot");
     place(out, course.ready_at, "rack".into(), "room");
     let rows = &course.forecast.curve;
@@ -225,8 +224,8 @@ pub fn frame(course: &Course, ask: &PlanAsk, planned: Option<&Course>, local: &L
 
 /// The course as a miniature.
 #[must_use]
-pub fn mini(course: &Course, ask: &PlanAsk, planned: Option<&Course>, local: &Local, now: Option<Timestamp>) -> Tide {
-    let mut f = frame(course, ask, planned, local, now, 24.0);
+pub fn mini(course: &Course, planned: Option<&Course>, local: &Local, now: Option<Timestamp>) -> Tide {
+    let mut f = frame(course, planned, local, now, 24.0);
     f.marks.retain(|m| m.symbol == "bake");
     tide(&f, 250, 56, false)
 }

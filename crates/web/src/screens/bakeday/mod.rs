@@ -327,8 +327,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
     let act = s.state.act();
     let waiting = s.state.waiting();
     let planned = course(&s.formula, &plan.ask, &Actual::default(), kitchen, t).ok();
-    let draw =
-        |w: u32, h: u32, every: f64| tide(&frame(&s.state.course, &plan.ask, planned.as_ref(), &local, Some(now), every), w, h, true);
+    let draw = |w: u32, h: u32, every: f64| tide(&frame(&s.state.course, planned.as_ref(), &local, Some(now), every), w, h, true);
     let hours = minutes_between(plan.ask.start, s.state.course.ready_at) / 60.0;
     let every = if hours > 14.0 { 2.0 } else { 1.0 };
     let mixed = s.state.dough.is_some();

@@ -95,7 +95,7 @@ async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse,
                 id: s.kept.id.clone(),
                 name: s.kept.name.clone(),
                 day: local.day(s.kept.plan.ask.start),
-                tide: mini(&s.state.course, &s.kept.plan.ask, plan.as_ref(), &local, None),
+                tide: mini(&s.state.course, plan.as_ref(), &local, None),
                 against: against(s),
                 colour: sum.colour,
                 rating: sum.rating.map(|r| format!("{} of 5", show(r, 0))).unwrap_or_default(),
@@ -154,9 +154,7 @@ async fn one(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageF
     let sum = summary(&s.log);
     let plan = planned(&s, &kitchen, &state);
     let running = (!s.state.finished).then_some(now);
-    let draw = |w: u32, h: u32| {
-        tide(&frame(&s.state.course, &s.kept.plan.ask, plan.as_ref(), &local, running, if w > 500 { 1.0 } else { 3.0 }), w, h, true)
-    };
+    let draw = |w: u32, h: u32| tide(&frame(&s.state.course, plan.as_ref(), &local, running, if w > 500 { 1.0 } else { 3.0 }), w, h, true);
     let rows = s
         .kept
         .plan

@@ -236,9 +236,8 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         .and_then(|s| s.low.zip(s.high));
     let sub = ripe.map_or_else(String::new, |(l, h)| format!("Ripe for the oven {}. Four bakes in five fall inside.", local.span(l, h)));
     let now = state.clock.now();
-    let draw = |width: u32, height: u32, every: f64| {
-        course.as_ref().map(|c| tide(&frame(c, &ask, None, &local, Some(now), every), width, height, true))
-    };
+    let draw =
+        |width: u32, height: u32, every: f64| course.as_ref().map(|c| tide(&frame(c, None, &local, Some(now), every), width, height, true));
     let hours = course.as_ref().map_or(6.0, |c| cerealis_core::plan::minutes_between(ask.start, c.ready_at) / 60.0);
     let every = if hours > 30.0 {
         6.0

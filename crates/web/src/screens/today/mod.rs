@@ -70,9 +70,7 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
         .filter_map(|s| {
             let act = s.state.act()?;
             let plan = course(&s.formula, &s.kept.plan.ask, &Actual::default(), &kitchen, &state.tables).ok();
-            let draw = |w: u32, h: u32, every: f64| {
-                tide(&frame(&s.state.course, &s.kept.plan.ask, plan.as_ref(), &local, Some(now), every), w, h, true)
-            };
+            let draw = |w: u32, h: u32, every: f64| tide(&frame(&s.state.course, plan.as_ref(), &local, Some(now), every), w, h, true);
             let hours = minutes_between(s.kept.plan.ask.start, s.state.course.ready_at) / 60.0;
             let every = if hours > 14.0 { 2.0 } else { 1.0 };
             let in_tub = s
