@@ -45,24 +45,37 @@ fn findings(b: divan::Bencher<'_, '_>) {
     b.bench_local(|| find(divan::black_box(&a), &t));
 }
 
-#[divan::bench]
-fn rise_of_a_day_in_three_stages(b: divan::Bencher<'_, '_>) {
-    let t = tables();
-    let dough = Dough {
+fn dough(instant_pct: f64) -> Dough {
+    Dough {
         flour: vec![("strong-white".into(), 100.0)],
         water_pct: 68.0,
         salt_pct: 2.0,
         sugar_pct: 0.0,
         fat_pct: 0.0,
         solids_pct: 0.0,
-        yeast: Some(YeastDose { kind: "instant".into(), pct: 0.2, viable: 1.0 }),
+        yeast: Some(YeastDose { kind: "instant".into(), pct: instant_pct, viable: 1.0 }),
         leaven: None,
         preferment_yeast_pct: 0.0,
         spice_factor: 1.0,
-    };
+    }
+}
+
+/// A day in one place: 288 steps, and the look beyond its end for what comes later.
+#[divan::bench]
+fn rise_of_a_day(b: divan::Bencher<'_, '_>) {
+    let t = tables();
+    let stage = RiseStage { minutes: Some(24.0 * 60.0), ..RiseStage::until_ripe(RiseKind::Bulk, 20.0, 900.0) };
+    let rise = Rise { style: "lean".into(), dough: dough(0.05), start_c: 24.0, stages: vec![stage], rate: 1.0, log_sigma: None };
+    b.bench_local(|| simulate(divan::black_box(&rise), &t.ferment));
+}
+
+/// The same day with a night in the cold and a proof: each rise looks a day beyond its end too, three days in all.
+#[divan::bench]
+fn rise_of_a_day_in_three_stages(b: divan::Bencher<'_, '_>) {
+    let t = tables();
     let stage = |kind, c, h: f64| RiseStage { minutes: Some(h * 60.0), ..RiseStage::until_ripe(kind, c, 900.0) };
     let stages = vec![stage(RiseKind::Bulk, 24.0, 3.0), stage(RiseKind::Bulk, 4.0, 18.0), stage(RiseKind::Proof, 26.0, 3.0)];
-    let rise = Rise { style: "lean".into(), dough, start_c: 25.0, stages, rate: 1.0, log_sigma: None };
+    let rise = Rise { style: "lean".into(), dough: dough(0.2), start_c: 25.0, stages, rate: 1.0, log_sigma: None };
     b.bench_local(|| simulate(divan::black_box(&rise), &t.ferment));
 }
 

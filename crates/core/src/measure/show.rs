@@ -69,7 +69,7 @@ pub fn show_spread(band: Band) -> Option<String> {
     (half >= 0.02 * band.likely && half > 0.0).then(|| {
         if half >= 10.0 {
             fixed(to_nearest(half, 5.0), 0)
-        } else if half >= 1.0 {
+        } else if half >= 0.95 {
             fixed(half, 0)
         } else {
             fixed(half, 1)
