@@ -10,6 +10,10 @@ use cerealis_core::{
     reader::{Choices, read},
 };
 
+/// As in the program.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 fn main() {
     divan::main();
 }
