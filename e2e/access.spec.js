@@ -52,3 +52,26 @@ test('the fonts are our own', async ({ page }) => {
   expect(await page.evaluate(() => [...document.fonts].filter((f) => f.status === 'loaded').length)).toBeGreaterThan(0);
   expect(outside).toEqual([]);
 });
+
+test('no control is smaller than WCAG 2.2 asks', async ({ page }) => {
+  for (const path of Object.values(PAGES)) {
+    await page.goto(path);
+    const small = await page.evaluate(() =>
+      [...document.querySelectorAll('main button, main input:not([type=hidden]), main select, nav a')]
+        .filter((e) => e.offsetParent !== null && !e.closest('.visually-hidden') && !e.classList.contains('visually-hidden') && !e.classList.contains('linkish'))
+        .map((e) => ({ name: e.textContent.trim() || e.name, box: e.getBoundingClientRect() }))
+        .filter(({ box }) => Math.min(box.width, box.height) < 24)
+        .map(({ name }) => name));
+    expect(small, path).toEqual([]);
+  }
+});
+
+test('every page has one heading of the first rank and a title of its own', async ({ page }) => {
+  const titles = new Set();
+  for (const path of Object.values(PAGES)) {
+    await page.goto(path);
+    await expect(page.locator('h1'), path).toHaveCount(1);
+    titles.add(await page.title());
+  }
+  expect(titles.size).toBe(Object.keys(PAGES).length);
+});
