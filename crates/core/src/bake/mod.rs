@@ -4,7 +4,7 @@ mod event;
 mod state;
 
 pub use event::{Event, EventBody, EventKind, NewEvent};
-pub use state::{Changed, State, Summary, actual, summary};
+pub use state::{Changed, State, Summary, actual, is_finished, summary};
 
 #[cfg(test)]
 mod tests;

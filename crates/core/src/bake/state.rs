@@ -67,6 +67,12 @@ fn kept(log: &[Event]) -> Vec<&Event> {
     kept
 }
 
+/// Whether the bake is over: it has been sliced, and that was not taken back.
+#[must_use]
+pub fn is_finished(log: &[Event]) -> bool {
+    kept(log).iter().any(|e| e.event.kind == EventKind::Sliced)
+}
+
 /// What has happened, for working the course out again.
 #[must_use]
 pub fn actual(log: &[Event], kitchen: &Kitchen) -> Actual {
@@ -195,7 +201,7 @@ impl State {
             stage: next.first().map_or(StepKind::Ready, |s| s.kind),
             late_min: minutes_between(plan.ready_at, course.ready_at),
             changed: changed.collect(),
-            finished: first(EventKind::Sliced, 0).is_some(),
+            finished: is_finished(log),
             dough,
             done,
             next,

@@ -7,7 +7,7 @@ use actix_web::{
 };
 use askama::Template;
 use cerealis_core::{
-    bake::summary,
+    bake::{is_finished, summary},
     measure::show,
     plan::{Actual, course, minutes_between},
 };
@@ -57,11 +57,17 @@ struct TodayPage {
     kept: Vec<FormulaChoice>,
 }
 
+/// Finished bakes on the page.
+const LAST: usize = 5;
+
 async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
     let (now, local) = (state.clock.now(), Local::of(&kitchen));
     let (rows, _) = newest(&state, 1).await?;
-    let all: Vec<Standing> = rows.into_iter().filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok()).collect();
+    // Only what the page shows is worked out: what is open, and the last few.
+    let (over, open): (Vec<_>, Vec<_>) = rows.into_iter().partition(|(_, log)| is_finished(log));
+    let shown = open.into_iter().chain(over.into_iter().take(LAST));
+    let all: Vec<Standing> = shown.filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok()).collect();
     let mut open: Vec<&Standing> = all.iter().filter(|s| !s.state.finished).collect();
     open.sort_by_key(|s| s.state.act().map(|a| a.start));
     let rising = open
@@ -130,7 +136,6 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
     let last = all
         .iter()
         .filter(|s| s.state.finished)
-        .take(5)
         .map(|s| {
             let sum = summary(&s.log);
             (
