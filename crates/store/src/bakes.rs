@@ -1,5 +1,7 @@
 //! Bakes and their logs. The log only grows: triggers refuse anything else.
 
+use std::collections::HashMap;
+
 use cerealis_core::{
     bake::{Event, EventBody, EventKind, NewEvent},
     formula::FormulaBody,
@@ -119,17 +121,26 @@ pub fn list(db: &mut SqliteConnection, search: &Search) -> Result<(Vec<Kept>, i6
 /// # Errors
 /// If the database does not answer, or a row cannot be read.
 pub fn log(db: &mut SqliteConnection, bake: &str) -> Result<Vec<Event>, StoreError> {
-    let rows: Vec<(i32, i64, String, String)> = bake_events::table
-        .filter(bake_events::bake_id.eq(bake))
+    Ok(logs(db, &[bake])?.remove(bake).unwrap_or_default())
+}
+
+/// The logs of several bakes, each in the order it was written, by one query.
+///
+/// # Errors
+/// If the database does not answer, or a row cannot be read.
+pub fn logs(db: &mut SqliteConnection, bakes: &[&str]) -> Result<HashMap<String, Vec<Event>>, StoreError> {
+    let rows: Vec<(String, i32, i64, String, String)> = bake_events::table
+        .filter(bake_events::bake_id.eq_any(bakes))
         .order(bake_events::seq.asc())
-        .select((bake_events::seq, bake_events::at_ms, bake_events::kind, bake_events::body))
+        .select((bake_events::bake_id, bake_events::seq, bake_events::at_ms, bake_events::kind, bake_events::body))
         .load(db)?;
-    let event = |(seq, at_ms, kind, body): (i32, i64, String, String)| {
+    let mut logs: HashMap<String, Vec<Event>> = HashMap::new();
+    for (bake, seq, at_ms, kind, body) in rows {
         let kind = EventKind::from_word(&kind).ok_or_else(|| StoreError::Unreadable(format!("event {kind}")))?;
         let body: EventBody = serde_json::from_str(&body)?;
-        Ok(Event { seq, event: NewEvent { kind, at: instant(at_ms)?, body } })
-    };
-    rows.into_iter().map(event).collect()
+        logs.entry(bake).or_default().push(Event { seq, event: NewEvent { kind, at: instant(at_ms)?, body } });
+    }
+    Ok(logs)
 }
 
 /// Appends one event and gives its number, counted from 1. On `Ok` it is on disk.

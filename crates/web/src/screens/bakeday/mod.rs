@@ -55,11 +55,9 @@ pub fn standing(kept: bakes::Kept, log: Vec<Event>, kitchen: &Kitchen, now: Time
 pub async fn newest(state: &State, page: i64) -> Result<(Vec<(bakes::Kept, Vec<Event>)>, i64), PageFailure> {
     let all = on_disk(&state.db, move |db| {
         let (kept, total) = bakes::list(db, &bakes::Search { page, ..bakes::Search::default() })?;
-        let mut rows = Vec::with_capacity(kept.len());
-        for bake in kept {
-            let log = bakes::log(db, &bake.id)?;
-            rows.push((bake, log));
-        }
+        let ids: Vec<&str> = kept.iter().map(|b| b.id.as_str()).collect();
+        let mut logs = bakes::logs(db, &ids)?;
+        let rows = kept.iter().map(|bake| (bake.clone(), logs.remove(&bake.id).unwrap_or_default())).collect();
         Ok((rows, total))
     })
     .await?;
