@@ -7,7 +7,16 @@ export const test = base.extend({
   /** Words a console message may hold without failing the walk. */
   allowed: [[], { option: true }],
   quiet: [
-    async ({ page, allowed }, use) => {
+    async ({ page, allowed, javaScriptEnabled }, use) => {
+      // The script comes deferred, and a walk types faster than a hand: a page is open once it listens.
+      if (javaScriptEnabled !== false) {
+        const goto = page.goto.bind(page);
+        page.goto = async (...to) => {
+          const answer = await goto(...to);
+          await expect(page.locator('[x-data="keyswitch"][hidden]')).toHaveCount(0);
+          return answer;
+        };
+      }
       const complaints = [];
       page.on('console', (m) => {
         if (['error', 'warning'].includes(m.type()) && !allowed.some((a) => m.text().includes(a))) complaints.push(m.text());

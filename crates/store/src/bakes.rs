@@ -7,7 +7,10 @@ use cerealis_core::{
     formula::FormulaBody,
     plan::Plan,
 };
-use diesel::{dsl::max, prelude::*};
+use diesel::{
+    dsl::{exists, max, not},
+    prelude::*,
+};
 use jiff::Timestamp;
 
 use crate::{
@@ -78,11 +81,16 @@ pub struct Search {
     pub from: Option<Timestamp>,
     /// Begun until.
     pub to: Option<Timestamp>,
-    /// Page, from 1, of 100 rows.
+    /// Only bakes whose log has a slicing, or only those that may still be going on: without one, or
+    /// with something taken back.
+    pub sliced: Option<bool>,
+    /// Page, from 1.
     pub page: i64,
+    /// Rows on it; [`PAGE`] if not given.
+    pub rows: Option<i64>,
 }
 
-/// Rows on a page.
+/// Rows on a page where no other count is asked for.
 pub const PAGE: i64 = 100;
 
 /// Bakes that fit, newest first, and how many there are in all.
@@ -96,6 +104,14 @@ pub fn list(db: &mut SqliteConnection, search: &Search) -> Result<(Vec<Kept>, i6
         if let Some(p) = &pattern {
             q = q.filter(bakes::name.like(p.clone()).escape('\\'));
         }
+        let has = |kind: EventKind| {
+            exists(bake_events::table.filter(bake_events::bake_id.eq(bakes::id)).filter(bake_events::kind.eq(kind.word())))
+        };
+        q = match search.sliced {
+            Some(true) => q.filter(has(EventKind::Sliced)),
+            Some(false) => q.filter(not(has(EventKind::Sliced)).or(has(EventKind::Undo))),
+            None => q,
+        };
         if let Some(style) = &search.style {
             q = q.filter(bakes::style.eq(style.clone()));
         }
@@ -108,10 +124,11 @@ pub fn list(db: &mut SqliteConnection, search: &Search) -> Result<(Vec<Kept>, i6
         q
     };
     let total = query().count().get_result(db)?;
+    let rows = search.rows.unwrap_or(PAGE);
     let rows: Vec<Row> = query()
         .order((bakes::made_ms.desc(), bakes::id.desc()))
-        .limit(PAGE)
-        .offset((search.page.max(1) - 1).saturating_mul(PAGE))
+        .limit(rows)
+        .offset((search.page.max(1) - 1).saturating_mul(rows))
         .load(db)?;
     Ok((rows.into_iter().map(kept).collect::<Result<_, _>>()?, total))
 }

@@ -10,7 +10,7 @@ use crate::{
     formula::Formula,
     input::InputErrors,
     kitchen::{Kitchen, Place},
-    plan::{Actual, Course, Plan, PlanStep, StepKind, course, minutes_between},
+    plan::{Actual, Course, Plan, PlanStep, StepKind, minutes_between},
 };
 
 /// A time that moved.
@@ -165,7 +165,7 @@ impl State {
         tables: &Tables,
     ) -> Result<Self, InputErrors> {
         let events = kept(log);
-        let course = course(formula, &plan.ask, &actual(log, kitchen), kitchen, tables)?;
+        let course = plan.course(formula, &actual(log, kitchen), kitchen, tables)?;
         let first = |kind: EventKind, nth: usize| events.iter().filter(|e| e.event.kind == kind).nth(nth).map(|e| e.event.at);
         let (mut done, mut next) = (Vec::new(), Vec::new());
         let mut folds = 0;
@@ -250,6 +250,8 @@ fn row_at(curve: &[Row], min: f64) -> Option<Row> {
 /// What the logbook shows of a bake.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Summary {
+    /// When it went into the oven.
+    pub loaded: Option<Timestamp>,
     /// When it came out of the oven.
     pub out: Option<Timestamp>,
     /// Crust colour, as logged.
@@ -273,6 +275,7 @@ pub fn summary(log: &[Event]) -> Summary {
     for e in kept(log) {
         let body = &e.event.body;
         match e.event.kind {
+            EventKind::Loaded => s.loaded = Some(e.event.at),
             EventKind::Out => s.out = Some(e.event.at),
             EventKind::Colour => s.colour.clone_from(&body.what),
             EventKind::Rating => s.rating = body.value,

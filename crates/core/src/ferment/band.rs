@@ -32,26 +32,25 @@ impl Forecast {
     #[must_use]
     pub fn band(&self) -> Vec<BandRow> {
         let rise_of = |stage: usize| self.rises.get(stage).copied().unwrap_or((0, 0.0));
-        self.curve
-            .iter()
-            .map(|row| {
-                let (rise, sigma) = rise_of(row.stage);
-                let rows: Vec<&Row> = self.curve.iter().filter(|r| rise_of(r.stage).0 == rise).collect();
-                let start = rows.first().map_or(0.0, |r| r.dough_h);
-                let at = |factor: f64| ripeness_at(&rows, start + (row.dough_h - start) * factor);
-                BandRow {
-                    min: row.min,
-                    stage: row.stage,
-                    rise,
-                    slow: at((-Z * sigma).exp()),
-                    likely: row.ripeness,
-                    fast: at((Z * sigma).exp()),
-                    volume_ratio: row.volume_ratio,
-                    dough_c: row.dough_c,
-                    dough_h: row.dough_h,
-                }
-            })
-            .collect()
+        let mut band = Vec::with_capacity(self.curve.len());
+        for rows in self.curve.chunk_by(|a, b| rise_of(a.stage).0 == rise_of(b.stage).0) {
+            let Some(first) = rows.first() else { continue };
+            let (rise, sigma) = rise_of(first.stage);
+            let (slower, faster) = ((-Z * sigma).exp(), (Z * sigma).exp());
+            let at = |row: &Row, factor: f64| ripeness_at(rows, first.dough_h + (row.dough_h - first.dough_h) * factor);
+            band.extend(rows.iter().map(|row| BandRow {
+                min: row.min,
+                stage: row.stage,
+                rise,
+                slow: at(row, slower),
+                likely: row.ripeness,
+                fast: at(row, faster),
+                volume_ratio: row.volume_ratio,
+                dough_c: row.dough_c,
+                dough_h: row.dough_h,
+            }));
+        }
+        band
     }
 
     /// At most `most` rows: each stage's start and end and every act, and between them every 5 min, or
@@ -83,7 +82,7 @@ impl Forecast {
 }
 
 /// Ripeness at a dough time of a rise; past the end it goes on as in the last step.
-fn ripeness_at(rows: &[&Row], theta: f64) -> f64 {
+fn ripeness_at(rows: &[Row], theta: f64) -> f64 {
     let after = rows.partition_point(|r| r.dough_h < theta);
     match (after.checked_sub(1).and_then(|i| rows.get(i)), rows.get(after)) {
         (Some(a), Some(b)) if b.dough_h > a.dough_h => {

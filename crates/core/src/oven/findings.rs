@@ -105,11 +105,11 @@ pub fn find(bake: &Bake, a: &Advice) -> Vec<Finding> {
     found
 }
 
-/// Usual care at the oven, where it belongs. Defers to local rules.
+/// Usual care at the oven, where it belongs; `steam` if it is steamed. Defers to local rules.
 #[must_use]
-pub fn cautions(bake: &Bake, a: &Advice) -> Vec<&'static str> {
+pub fn cautions(bake: &Bake, steam: bool) -> Vec<&'static str> {
     let mut all = Vec::new();
-    if a.steam_min > 0.0 {
+    if steam {
         all.push("Steam: stand aside, open slowly, dry gloves. No water on the oven glass or lamp.");
     }
     if bake.vessel.covers() {

@@ -10,7 +10,7 @@ use crate::{
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
     measure::show,
-    oven::{Advice, Bake, Vessel, advise},
+    oven::{Bake, Crust, Vessel},
     pantry::Family,
 };
 
@@ -73,8 +73,6 @@ pub struct Course {
     pub ready_low: Option<Timestamp>,
     /// Late end.
     pub ready_high: Option<Timestamp>,
-    /// The oven's advice in full.
-    pub advice: Advice,
 }
 
 /// Minutes of hands at an act. Common practice, no source.
@@ -114,11 +112,19 @@ fn segments(kind: RiseKind, plan: RisePlan, from: Timestamp, to: Option<Timestam
     stages
 }
 
-/// Works out the course of a bake.
+/// Works out the course of a bake. An oven plan made before is kept while the dough comes to the oven
+/// as warm as it was made for.
 ///
 /// # Errors
 /// What the ask, the rise or the oven refuses, each at its field.
-pub fn course(formula: &Formula, ask: &PlanAsk, actual: &Actual, kitchen: &Kitchen, tables: &Tables) -> Result<Course, InputErrors> {
+pub fn course(
+    formula: &Formula,
+    ask: &PlanAsk,
+    oven_before: Option<&OvenPlan>,
+    actual: &Actual,
+    kitchen: &Kitchen,
+    tables: &Tables,
+) -> Result<Course, InputErrors> {
     ask.check()?;
     let analysis = formula.analyse(&tables.pantry, &tables.styles);
     if analysis.flour_g.likely <= 0.0 {
@@ -192,27 +198,13 @@ pub fn course(formula: &Formula, ask: &PlanAsk, actual: &Actual, kitchen: &Kitch
     };
     let forecast = simulate(&rise.assume(dough_g, &tables.ferment)?, &tables.ferment)?;
     bake.dough_c = forecast.end.dough_c.clamp(-5.0, 45.0);
-    let advice = advise(&bake, &tables.oven);
-    let Some(minutes) = advice.minutes else {
-        return Err(InputErrors::one(
-            Pointer::root().at("set_c"),
-            format!("At {} °C the middle will not be done. Set 160 °C or more.", show(advice.set_c, 0)),
-        ));
-    };
-    let oven = OvenPlan {
-        set_c: advice.set_c,
-        preheat_min: advice.preheat_lead_min.map_or(60.0, |m| 5.0 * (m / 5.0).ceil()),
-        minutes,
-        minutes_low: advice.minutes_low.unwrap_or(minutes),
-        minutes_high: advice.minutes_high.unwrap_or(minutes),
-        core_c: advice.core_target_c,
-    };
+    let oven = OvenPlan::of(&bake, oven_before, &tables.oven)?;
     let mut load = actual.loaded.unwrap_or_else(|| later(mixed, forecast.end.min));
     if let Some(at) = actual.not_yet.filter(|_| actual.loaded.is_none()) {
         load = load.max(later(at, 10.0));
     }
-    let out = actual.out.unwrap_or_else(|| later(load, minutes));
-    let slice = advice.slice_min.unwrap_or(60.0);
+    let out = actual.out.unwrap_or_else(|| later(load, oven.minutes));
+    let slice = oven.slice_min;
     let ready_at = later(out, slice);
     let ripe = forecast.events.iter().rev().find(|e| e.kind == EventKind::ProofRipe && !e.ahead);
     let (load_low, load_high) = match (actual.loaded, ripe) {
@@ -229,7 +221,6 @@ pub fn course(formula: &Formula, ask: &PlanAsk, actual: &Actual, kitchen: &Kitch
         ask,
         analysis: &analysis,
         bake: &bake,
-        advice: &advice,
         oven: &oven,
         forecast: &forecast,
         tables,
@@ -258,14 +249,13 @@ pub fn course(formula: &Formula, ask: &PlanAsk, actual: &Actual, kitchen: &Kitch
         stay(RiseKind::Bulk, bulk, mixed, shaped, true);
     }
     stay(RiseKind::Proof, ask.proof, shaped, load, actual.shaped.is_some() || proof_stage == 0);
-    Ok(Course { mixed, proof_stage, load, stays, steps, oven, ready_at, ready_low, ready_high, forecast, advice })
+    Ok(Course { mixed, proof_stage, load, stays, steps, oven, ready_at, ready_low, ready_high, forecast })
 }
 
 struct Steps<'a> {
     ask: &'a PlanAsk,
     analysis: &'a Analysis<'a>,
     bake: &'a Bake,
-    advice: &'a Advice,
     oven: &'a OvenPlan,
     forecast: &'a Forecast,
     tables: &'a Tables,
@@ -390,16 +380,15 @@ impl Steps<'_> {
         let mut load = self.step(StepKind::Load, self.load, 3.0, "oven", self.loading());
         (load.low, load.high) = (self.load_low, self.load_high);
         steps.push(load);
-        for e in self.advice.events() {
-            let (kind, words) = match e.kind {
-                "steam-off" => (StepKind::SteamOff, "Open the door at arm's length, take the water out.".to_owned()),
-                "lid-off" => (StepKind::LidOff, "Lid away from you, two dry mitts; leave a mitt on it.".to_owned()),
-                "turn" => (StepKind::Turn, "Back to front.".to_owned()),
-                "foil" => (StepKind::Foil, "Only if it is golden already.".to_owned()),
-                "check" => (StepKind::Check, format!("Probe the thickest place: {} °C is done.", show(self.oven.core_c, 0))),
-                _ => continue,
+        for e in &self.oven.acts {
+            let words = match e.kind {
+                StepKind::SteamOff => "Open the door at arm's length, take the water out.".to_owned(),
+                StepKind::LidOff => "Lid away from you, two dry mitts; leave a mitt on it.".to_owned(),
+                StepKind::Turn => "Back to front.".to_owned(),
+                StepKind::Foil => "Only if it is golden already.".to_owned(),
+                _ => format!("Probe the thickest place: {} °C is done.", show(self.oven.core_c, 0)),
             };
-            let mut step = self.step(kind, later(self.load, e.at_min), 1.0, "oven", words);
+            let mut step = self.step(e.kind, later(self.load, e.at_min), 1.0, "oven", words);
             if self.load_low != self.load_high {
                 (step.low, step.high) = (self.load_low.map(|l| later(l, e.at_min)), self.load_high.map(|h| later(h, e.at_min)));
             }
@@ -461,12 +450,12 @@ impl Steps<'_> {
                 _ => "Brush it.",
             });
         }
-        if self.advice.crust == crate::oven::Crust::Crisp {
+        if self.oven.crust == Some(Crust::Crisp) {
             words.push("Cut it with a sharp blade.");
         }
         words.push(if self.bake.vessel.covers() {
             "Lower it in on paper, lid on; the pot looks cold and is not."
-        } else if self.advice.steam_min > 0.0 {
+        } else if self.oven.steam {
             "Load, water into a hot metal tray, stand aside from the steam."
         } else {
             "Load, middle shelf."
@@ -475,7 +464,7 @@ impl Steps<'_> {
     }
 
     fn cooling(&self) -> String {
-        if self.advice.crust == crate::oven::Crust::Soft {
+        if self.oven.crust == Some(Crust::Soft) {
             "Turn out, under a cloth for a soft crust.".into()
         } else {
             "Onto a rack at once for a crisp crust.".into()

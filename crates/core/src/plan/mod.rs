@@ -2,9 +2,11 @@
 //! from what has happened so far.
 
 mod course;
+mod oven;
 mod signs;
 
 pub use course::{Actual, Course, Stay, course};
+pub use oven::{OvenAct, OvenPlan};
 pub use signs::{Sign, Signs};
 
 use jiff::Timestamp;
@@ -108,23 +110,6 @@ pub struct PlanStep {
     pub instruction: String,
 }
 
-/// What the oven is to do.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-pub struct OvenPlan {
-    /// Setting, °C.
-    pub set_c: f64,
-    /// Minutes before loading.
-    pub preheat_min: f64,
-    /// Minutes in the oven.
-    pub minutes: f64,
-    /// From.
-    pub minutes_low: f64,
-    /// To.
-    pub minutes_high: f64,
-    /// Core temperature when done, °C.
-    pub core_c: f64,
-}
-
 /// A plan: what was asked, and what follows.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Plan {
@@ -189,9 +174,18 @@ impl Plan {
     /// # Errors
     /// What the ask, the rise or the oven refuses, each at its field.
     pub fn make(formula: &Formula, ask: &PlanAsk, kitchen: &Kitchen, tables: &Tables) -> Result<Self, InputErrors> {
-        let found = course(formula, ask, &Actual::default(), kitchen, tables)?;
+        let found = course(formula, ask, None, &Actual::default(), kitchen, tables)?;
         Ok(Self { ask: ask.clone(), steps: found.steps, oven: found.oven, ready_at: found.ready_at })
     }
+
+    /// The course of a bake under this plan: as planned if nothing happened yet, else as it goes.
+    ///
+    /// # Errors
+    /// If what happened does not fit the model; the log itself stays.
+    pub fn course(&self, formula: &Formula, actual: &Actual, kitchen: &Kitchen, tables: &Tables) -> Result<Course, InputErrors> {
+        course(formula, &self.ask, Some(&self.oven), actual, kitchen, tables)
+    }
+
     /// The step of a kind.
     #[must_use]
     pub fn step(&self, kind: StepKind) -> Option<&PlanStep> {

@@ -18,7 +18,7 @@ fn ask(f: &Formula) -> PlanAsk {
 }
 
 fn lived(f: &Formula, actual: &Actual) -> Course {
-    course(f, &ask(f), actual, &Kitchen::default(), tables()).unwrap()
+    course(f, &ask(f), None, actual, &Kitchen::default(), tables()).unwrap()
 }
 
 fn at(c: &Course, kind: StepKind) -> Timestamp {
@@ -148,8 +148,8 @@ fn the_fridge_makes_a_night_of_it() {
     let mut cold = ask(&f);
     cold.proof.place = Place::Fridge;
     cold.proof.place_c = 4.0;
-    let warm = course(&f, &ask(&f), &Actual::default(), &Kitchen::default(), tables()).unwrap();
-    let night = course(&f, &cold, &Actual::default(), &Kitchen::default(), tables()).unwrap();
+    let warm = course(&f, &ask(&f), None, &Actual::default(), &Kitchen::default(), tables()).unwrap();
+    let night = course(&f, &cold, None, &Actual::default(), &Kitchen::default(), tables()).unwrap();
     assert!(minutes_between(warm.ready_at, night.ready_at) > 60.0, "{} {}", warm.ready_at, night.ready_at);
 }
 
@@ -174,7 +174,8 @@ fn the_clock_change_in_spring_takes_no_minute_from_the_dough() {
     let at_night: Timestamp = "2026-03-29T00:10:00Z".parse().unwrap();
     let plain = lived(&f, &Actual::default());
     let ask = PlanAsk { start: at_night, ..ask(&f) };
-    let spring = course(&f, &ask, &Actual::default(), &Kitchen { zone: "Europe/London".into(), ..Kitchen::default() }, tables()).unwrap();
+    let spring =
+        course(&f, &ask, None, &Actual::default(), &Kitchen { zone: "Europe/London".into(), ..Kitchen::default() }, tables()).unwrap();
     let length = |c: &Course, from: Timestamp| minutes_between(from, c.ready_at);
     assert!(near(length(&plain, start()), length(&spring, at_night), 1.0));
 }
@@ -211,7 +212,7 @@ fn what_cannot_be_planned_is_refused_where_it_stands() {
         (edit(|a| a.set_c = Some(20.0)), "/set_c"),
         (edit(|a| a.start = Timestamp::MAX), "/start"),
     ] {
-        let e = course(&f, &wrong, &Actual::default(), &Kitchen::default(), tables()).unwrap_err();
+        let e = course(&f, &wrong, None, &Actual::default(), &Kitchen::default(), tables()).unwrap_err();
         assert!(places(&e).contains(&place), "{place}: {e:?}");
     }
 }

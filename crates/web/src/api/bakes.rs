@@ -143,7 +143,7 @@ pub async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<Json<Valu
         errors.add(root.at("page"), "Pages are counted from 1.");
     }
     errors.finish(())?;
-    let search = Search { name: query.q.filter(|q| !q.is_empty()), style: query.style, from, to, page };
+    let search = Search { name: query.q.filter(|q| !q.is_empty()), style: query.style, from, to, page, ..Search::default() };
     let (rows, total, kitchen) = on_disk(&state.db, move |db| {
         let (kept, total) = bakes::list(db, &search)?;
         let mut rows = Vec::new();

@@ -1,6 +1,6 @@
 //! The tide: ripeness over the clock with its spread, the dough's own hours above the line.
 
-use super::scale::{Scale, area, path, px};
+use super::scale::{Scale, area, path, px, thin};
 
 /// A course in values: minutes from the drawing's start, height 0 to 1 and above.
 #[derive(Debug, Clone, Copy)]
@@ -132,6 +132,9 @@ pub struct Tide {
 /// Over ripe rises above the mark: so much at least, so much at most.
 const TOP: (f64, f64) = (1.18, 1.5);
 
+/// A line may run this far from its course, pixels: less than a line is wide.
+const OFF: f64 = 0.3;
+
 /// Lays the tide out. `full` draws clock, places and temperature under it; else it is a miniature.
 #[must_use]
 pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
@@ -144,7 +147,7 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
     let y = Scale::new(0.0, highest, base, top);
     let cut = |v: f64| v.clamp(0.0, highest);
     let line =
-        |rise: &[Point], pick: fn(&Point) -> f64| -> Vec<(f64, f64)> { rise.iter().map(|p| (x.at(p.min), y.at(cut(pick(p))))).collect() };
+        |rise: &[Point], pick: fn(&Point) -> f64| thin(&rise.iter().map(|p| (x.at(p.min), y.at(cut(pick(p))))).collect::<Vec<_>>(), OFF);
     let floor = |points: &[(f64, f64)]| -> Vec<(f64, f64)> { points.iter().map(|(px, _)| (*px, base)).collect() };
     let mut t = Tide { width, height, full, words: f.words.clone(), base: px(base), ripe_y: px(y.at(1.0)), ..Tide::default() };
     let mut course: Vec<(f64, f64)> = Vec::new();
@@ -152,12 +155,15 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
         let (slow, likely, fast) = (line(rise, |p| p.slow), line(rise, |p| p.likely), line(rise, |p| p.fast));
         t.water.push(area(&slow, &floor(&slow)));
         t.wash.push(area(&fast, &slow));
-        t.edges.push(path(slow.iter().copied()));
-        t.edges.push(path(fast.iter().copied()));
+        if full {
+            t.edges.push(path(slow.iter().copied()));
+            t.edges.push(path(fast.iter().copied()));
+        }
         course.extend(likely);
     }
     t.course = path(course);
-    t.planned = f.planned.iter().map(|rise| path(rise.iter().map(|(m, v)| (x.at(*m), y.at(cut(*v)))))).collect();
+    t.planned =
+        f.planned.iter().map(|rise| path(thin(&rise.iter().map(|(m, v)| (x.at(*m), y.at(cut(*v)))).collect::<Vec<_>>(), OFF))).collect();
     let label = |at: f64, y: f64, text: &str, anchor: &'static str| Label { x: px(at), y: px(y), text: text.to_owned(), anchor };
     let mut level = y.at(1.0);
     let mut free_from = f64::NEG_INFINITY;
@@ -238,7 +244,7 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
         let middle = f64::midpoint(low, high);
         let half = ((high - low) / 2.0).max(2.0);
         let c = Scale::new(middle - half, middle + half, place_y + 62.0, place_y + 38.0);
-        t.dough_line = path(warm.iter().map(|p| (x.at(p.min), c.at(p.dough_c))));
+        t.dough_line = path(thin(&warm.iter().map(|p| (x.at(p.min), c.at(p.dough_c))).collect::<Vec<_>>(), OFF));
         let ends = [(warm.first(), "end", -6.0), (warm.last(), "start", 6.0)];
         for (p, anchor, dx) in ends {
             if let Some(p) = p {

@@ -7,12 +7,12 @@ use actix_web::{
 };
 use askama::Template;
 use cerealis_core::{
-    bake::{Event, EventBody, EventKind, State as BakeState, summary},
+    bake::{Event, EventBody, EventKind, State as BakeState, is_finished, summary},
     formula::{Formula, FormulaDraft, spoons},
     input::number,
     kitchen::{Kitchen, Place},
     measure::{show, show_grams},
-    plan::{Actual, PlanStep, StepKind, course, minutes_between},
+    plan::{Actual, PlanStep, StepKind, minutes_between},
 };
 use cerealis_store::{StoreError, bakes};
 use jiff::Timestamp;
@@ -51,17 +51,33 @@ pub fn standing(kept: bakes::Kept, log: Vec<Event>, kitchen: &Kitchen, now: Time
     Ok(Standing { kept, log, formula, state: stands })
 }
 
-/// The newest bakes with their logs.
-pub async fn newest(state: &State, page: i64) -> Result<(Vec<(bakes::Kept, Vec<Event>)>, i64), PageFailure> {
+/// Bakes that fit, newest first, each with its log, and how many there are in all.
+pub async fn found(state: &State, search: bakes::Search) -> Result<(Vec<(bakes::Kept, Vec<Event>)>, i64), PageFailure> {
     let all = on_disk(&state.db, move |db| {
-        let (kept, total) = bakes::list(db, &bakes::Search { page, ..bakes::Search::default() })?;
+        let (kept, total) = bakes::list(db, &search)?;
         let ids: Vec<&str> = kept.iter().map(|b| b.id.as_str()).collect();
         let mut logs = bakes::logs(db, &ids)?;
-        let rows = kept.iter().map(|bake| (bake.clone(), logs.remove(&bake.id).unwrap_or_default())).collect();
+        let rows = kept
+            .into_iter()
+            .map(|bake| {
+                let log = logs.remove(&bake.id).unwrap_or_default();
+                (bake, log)
+            })
+            .collect();
         Ok((rows, total))
     })
     .await?;
     Ok(all)
+}
+
+/// Most bakes that are looked at as going on: a household has one oven.
+const GOING_ON: i64 = 12;
+
+/// The bakes that are going on, worked out; one that cannot be is left out.
+pub async fn going_on(state: &State, kitchen: &Kitchen, now: Timestamp) -> Result<Vec<Standing>, PageFailure> {
+    let (rows, _) = found(state, bakes::Search { sliced: Some(false), rows: Some(GOING_ON), ..bakes::Search::default() }).await?;
+    let open = rows.into_iter().filter(|(_, log)| !is_finished(log));
+    Ok(open.filter_map(|(k, log)| standing(k, log, kitchen, now, state).ok()).collect())
 }
 
 #[derive(Template)]
@@ -75,11 +91,9 @@ async fn running(state: Data<State>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
     let now = state.clock.now();
     let local = Local::of(&kitchen);
-    let (rows, _) = newest(&state, 1).await?;
-    let open: Vec<(String, String, String)> = rows
+    let open: Vec<(String, String, String)> = going_on(&state, &kitchen, now)
+        .await?
         .into_iter()
-        .filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok())
-        .filter(|s| !s.state.finished)
         .map(|s| {
             (
                 s.kept.id.clone(),
@@ -324,7 +338,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
     let plan = &s.kept.plan;
     let act = s.state.act();
     let waiting = s.state.waiting();
-    let planned = course(&s.formula, &plan.ask, &Actual::default(), kitchen, t).ok();
+    let planned = plan.course(&s.formula, &Actual::default(), kitchen, t).ok();
     let draw = |w: u32, h: u32, every: f64| tide(&frame(&s.state.course, planned.as_ref(), &local, Some(now), every), w, h, true);
     let hours = minutes_between(plan.ask.start, s.state.course.ready_at) / 60.0;
     let every = if hours > 14.0 { 2.0 } else { 1.0 };
@@ -474,7 +488,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
         cautions: if act.is_some_and(|a| matches!(a.kind, StepKind::OvenOn | StepKind::Load | StepKind::SteamOff | StepKind::LidOff)) {
             cerealis_core::oven::cautions(
                 &cerealis_core::formula::oven_of(&s.formula.analyse(&t.pantry, &t.styles), &t.pantry),
-                &s.state.course.advice,
+                s.state.course.oven.steam,
             )
         } else {
             Vec::new()

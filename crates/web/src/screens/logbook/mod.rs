@@ -10,15 +10,16 @@ use cerealis_core::{
     bake::summary,
     kitchen::Kitchen,
     measure::{show, to_nearest},
-    plan::{Actual, Course, StepKind, course, minutes_between},
+    plan::{Actual, Course, Plan, StepKind, minutes_between},
 };
 use cerealis_store::bakes;
+use jiff::Timestamp;
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
 use super::{
     Chrome,
-    bakeday::{Standing, event_words, newest, standing},
+    bakeday::{Standing, event_words, found, standing},
     frame, kitchen, mini, page, symbol,
 };
 use crate::{
@@ -62,14 +63,13 @@ struct LogbookPage {
 
 /// The course as it was planned.
 fn planned(s: &Standing, kitchen: &Kitchen, state: &State) -> Option<Course> {
-    course(&s.formula, &s.kept.plan.ask, &Actual::default(), kitchen, &state.tables).ok()
+    s.kept.plan.course(&s.formula, &Actual::default(), kitchen, &state.tables).ok()
 }
 
 /// How the bake went against its plan, in words; compared at the oven.
-pub fn against(s: &Standing) -> String {
-    let was = s.kept.plan.step(StepKind::Load).map(|p| p.start);
-    let is = s.state.course.load;
-    let late = was.map_or(0.0, |w| minutes_between(w, is));
+pub fn against(plan: &Plan, loaded: Option<Timestamp>) -> String {
+    let was = plan.step(StepKind::Load).map(|p| p.start);
+    let late = was.zip(loaded).map_or(0.0, |(was, is)| minutes_between(was, is));
     let words = show(to_nearest(late.abs(), 5.0), 0);
     match late {
         l if l.abs() < 7.5 => "as planned".into(),
@@ -78,11 +78,14 @@ pub fn against(s: &Standing) -> String {
     }
 }
 
+/// Bakes on a page: what one looks through, not what a table could hold.
+const PAGE: i64 = 20;
+
 async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
     let (now, local) = (state.clock.now(), Local::of(&kitchen));
     let at = query.page.unwrap_or(1).clamp(1, 1_000_000);
-    let (rows, total) = newest(&state, at).await?;
+    let (rows, total) = found(&state, bakes::Search { page: at, rows: Some(PAGE), ..bakes::Search::default() }).await?;
     let count = rows.len();
     let standings: Vec<Standing> = rows.into_iter().filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok()).collect();
     let unreadable = count - standings.len();
@@ -96,7 +99,7 @@ async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse,
                 name: s.kept.name.clone(),
                 day: local.day(s.kept.plan.ask.start),
                 tide: mini(&s.state.course, plan.as_ref(), &local, None),
-                against: against(s),
+                against: against(&s.kept.plan, Some(s.state.course.load)),
                 colour: sum.colour,
                 rating: sum.rating.map(|r| format!("{} of 5", show(r, 0))).unwrap_or_default(),
                 faults: sum.faults.iter().map(|f| f.replace('-', " ")).collect::<Vec<_>>().join(", "),
@@ -112,7 +115,7 @@ async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse,
             total,
             unreadable,
             before: (at > 1).then_some(at - 1),
-            after: (at * bakes::PAGE < total).then_some(at + 1),
+            after: (at * PAGE < total).then_some(at + 1),
         },
         StatusCode::OK,
     )
@@ -215,7 +218,7 @@ async fn one(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageF
         id: s.kept.id.clone(),
         name: s.kept.name.clone(),
         day: local.day(s.kept.plan.ask.start),
-        against: against(&s),
+        against: against(&s.kept.plan, Some(s.state.course.load)),
         finished: s.state.finished,
         wide: draw(936, 340),
         narrow: draw(358, 300),

@@ -305,7 +305,7 @@ fn answer(bake: &Bake, a: &Advice, t: &cerealis_core::Tables) -> AnswerView {
                 f
             })
             .collect(),
-        cautions: cautions(bake, a),
+        cautions: cautions(bake, a.steam_min > 0.0),
         working: a
             .working()
             .into_iter()

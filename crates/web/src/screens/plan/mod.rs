@@ -220,7 +220,7 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
     let analysis = formula.analyse(&t.pantry, &t.styles);
     let at = |name: &str| wrong.at(&Pointer::root().at(name));
     let typed = |name: &str, value: f64| q.get(name).map_or_else(|| show(value, usize::from(value.fract() != 0.0)), str::to_owned);
-    let found = course(formula, &ask, &Actual::default(), kitchen, t);
+    let found = course(formula, &ask, None, &Actual::default(), kitchen, t);
     let mut errors: Vec<String> = Vec::new();
     if let Err(e) = &found {
         errors.extend(e.0.iter().map(|e| e.message.clone()));

@@ -9,12 +9,13 @@ use askama::Template;
 use cerealis_core::{
     bake::{is_finished, summary},
     measure::show,
-    plan::{Actual, course, minutes_between},
+    plan::{Actual, minutes_between},
 };
+use cerealis_store::bakes::Search;
 
 use super::{
     Chrome, FormulaChoice,
-    bakeday::{Standing, newest, standing},
+    bakeday::{found, going_on},
     formulas_kept, frame, kitchen,
     logbook::against,
     page,
@@ -58,24 +59,19 @@ struct TodayPage {
 }
 
 /// Finished bakes on the page.
-const LAST: usize = 5;
+const LAST: i64 = 5;
 
 async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
     let (now, local) = (state.clock.now(), Local::of(&kitchen));
-    let (rows, _) = newest(&state, 1).await?;
-    // Only what the page shows is worked out: what is open, and the last few.
-    let (over, open): (Vec<_>, Vec<_>) = rows.into_iter().partition(|(_, log)| is_finished(log));
-    let shown = open.into_iter().chain(over.into_iter().take(LAST));
-    let all: Vec<Standing> = shown.filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok()).collect();
-    let mut open: Vec<&Standing> = all.iter().filter(|s| !s.state.finished).collect();
+    let mut open = going_on(&state, &kitchen, now).await?;
     open.sort_by_key(|s| s.state.act().map(|a| a.start));
     let rising = open
         .iter()
         .take(4)
         .filter_map(|s| {
             let act = s.state.act()?;
-            let plan = course(&s.formula, &s.kept.plan.ask, &Actual::default(), &kitchen, &state.tables).ok();
+            let plan = s.kept.plan.course(&s.formula, &Actual::default(), &kitchen, &state.tables).ok();
             let draw = |w: u32, h: u32, every: f64| tide(&frame(&s.state.course, plan.as_ref(), &local, Some(now), every), w, h, true);
             let hours = minutes_between(s.kept.plan.ask.start, s.state.course.ready_at) / 60.0;
             let every = if hours > 14.0 { 2.0 } else { 1.0 };
@@ -133,15 +129,17 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
             })
         })
         .collect();
-    let last = all
-        .iter()
-        .filter(|s| s.state.finished)
-        .map(|s| {
-            let sum = summary(&s.log);
+    let (over, _) = found(&state, Search { sliced: Some(true), rows: Some(LAST), ..Search::default() }).await?;
+    let last = over
+        .into_iter()
+        .filter(|(_, log)| is_finished(log))
+        .map(|(kept, log)| {
+            let sum = summary(&log);
+            let went = against(&kept.plan, sum.loaded);
             (
-                s.kept.id.clone(),
-                s.kept.name.clone(),
-                format!("{}, into the oven {}", local.day(s.kept.plan.ask.start), against(s)),
+                kept.id,
+                kept.name,
+                format!("{}, into the oven {went}", local.day(kept.plan.ask.start)),
                 sum.colour,
                 sum.next_time.unwrap_or_default(),
             )

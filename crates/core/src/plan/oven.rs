@@ -1,0 +1,98 @@
+//! What the oven is to do, as a plan keeps it.
+
+use serde::{Deserialize, Serialize};
+
+use super::StepKind;
+use crate::{
+    input::{InputErrors, Pointer},
+    measure::show,
+    oven::{Advice, Bake, Constants, Crust, advise},
+};
+
+/// An act at the oven, minutes after loading.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct OvenAct {
+    /// Which.
+    pub kind: StepKind,
+    /// Minutes after loading.
+    pub at_min: f64,
+}
+
+/// What the oven is to do. Kept with the plan: the same dough is not reckoned through the oven at every look.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct OvenPlan {
+    /// Setting, °C.
+    pub set_c: f64,
+    /// Minutes before loading.
+    pub preheat_min: f64,
+    /// Minutes in the oven.
+    pub minutes: f64,
+    /// From.
+    pub minutes_low: f64,
+    /// To.
+    pub minutes_high: f64,
+    /// Core temperature when done, °C.
+    pub core_c: f64,
+    /// Temperature of the dough when loaded that this was worked out for, °C; unknown in old plans.
+    #[serde(default)]
+    pub dough_c: Option<f64>,
+    /// Minutes of cooling until it may be cut.
+    #[serde(default)]
+    pub slice_min: f64,
+    /// Soft or crisp; unknown in old plans.
+    #[serde(default)]
+    pub crust: Option<Crust>,
+    /// Whether it is steamed.
+    #[serde(default)]
+    pub steam: bool,
+    /// What hands do between loading and taking out.
+    #[serde(default)]
+    pub acts: Vec<OvenAct>,
+}
+
+/// A dough this much colder or warmer shifts the minutes by far less than their range. °C.
+const SAME_DOUGH_C: f64 = 1.0;
+
+impl OvenPlan {
+    /// The plan for a bake; the one given is kept if it was worked out for such a dough.
+    ///
+    /// # Errors
+    /// If the setting is too cool to bake the middle.
+    pub fn of(bake: &Bake, before: Option<&Self>, k: &Constants) -> Result<Self, InputErrors> {
+        let near = |o: &&Self| o.dough_c.is_some_and(|c| (c - bake.dough_c).abs() <= SAME_DOUGH_C);
+        before.filter(near).map_or_else(|| Self::from_advice(&advise(bake, k), bake.dough_c), |o| Ok(o.clone()))
+    }
+
+    fn from_advice(a: &Advice, dough_c: f64) -> Result<Self, InputErrors> {
+        let Some(minutes) = a.minutes else {
+            return Err(InputErrors::one(
+                Pointer::root().at("set_c"),
+                format!("At {} °C the middle will not be done. Set 160 °C or more.", show(a.set_c, 0)),
+            ));
+        };
+        let acts = a.events().into_iter().filter_map(|e| {
+            let kind = match e.kind {
+                "steam-off" => StepKind::SteamOff,
+                "lid-off" => StepKind::LidOff,
+                "turn" => StepKind::Turn,
+                "foil" => StepKind::Foil,
+                "check" => StepKind::Check,
+                _ => return None,
+            };
+            Some(OvenAct { kind, at_min: e.at_min })
+        });
+        Ok(Self {
+            set_c: a.set_c,
+            preheat_min: a.preheat_lead_min.map_or(60.0, |m| 5.0 * (m / 5.0).ceil()),
+            minutes,
+            minutes_low: a.minutes_low.unwrap_or(minutes),
+            minutes_high: a.minutes_high.unwrap_or(minutes),
+            core_c: a.core_target_c,
+            dough_c: Some(dough_c),
+            slice_min: a.slice_min.unwrap_or(60.0),
+            crust: Some(a.crust),
+            steam: a.steam_min > 0.0,
+            acts: acts.collect(),
+        })
+    }
+}
