@@ -69,6 +69,8 @@ struct Group {
     factor: f64,
     growth: f64,
     cap: f64,
+    /// 1 / cap.
+    per_cap: f64,
     amount: f64,
     /// Dough time after the start-up lag.
     active: f64,
@@ -78,7 +80,7 @@ impl Group {
     #[expect(clippy::too_many_arguments, reason = "one number each of the published equation, named at the call by its field")]
     fn new(population: Population, n: &Numbers, celsius: f64, lag_h: f64, factor: f64, growth: f64, cap: f64, amount: f64) -> Self {
         let rate = Rate::of(population, n);
-        Self { rate, gamma: rate.at(celsius), theta: 0.0, lag_h, factor, growth, cap, amount, active: 0.0 }
+        Self { rate, gamma: rate.at(celsius), theta: 0.0, lag_h, factor, growth, cap, per_cap: 1.0 / cap, amount, active: 0.0 }
     }
 
     fn active(&self, theta: f64) -> f64 {
@@ -97,7 +99,7 @@ impl Group {
         let settled = middle_c == end_c;
         let gamma_end = if settled { self.gamma } else { self.rate.at(end_c) };
         let middle = if settled { self.gamma } else { self.rate.at(middle_c) };
-        let next = self.theta + hours / 6.0 * (self.gamma + 4.0 * middle + gamma_end);
+        let next = self.theta + hours * (1.0 / 6.0) * (self.gamma + 4.0 * middle + gamma_end);
         let active = self.active(next);
         let x = self.growth * self.factor * (active - self.active);
         self.active = active;
@@ -107,7 +109,7 @@ impl Group {
             return self.amount * x;
         }
         let e = grown(x);
-        let share = self.amount / self.cap * e;
+        let share = self.amount * self.per_cap * e;
         let integral = self.cap * ln_1p(share);
         self.amount *= (1.0 + e) / (1.0 + share);
         integral
@@ -117,7 +119,10 @@ impl Group {
 /// eˣ − 1: by its series where a step is short, which it mostly is (error below 1e-13).
 fn grown(x: f64) -> f64 {
     if x.abs() < 0.06 {
-        x * (1.0 + x / 2.0 * (1.0 + x / 3.0 * (1.0 + x / 4.0 * (1.0 + x / 5.0 * (1.0 + x / 6.0 * (1.0 + x / 7.0))))))
+        // Reciprocals as constants: a division takes as long as four steps of the series.
+        const R: [f64; 4] = [1.0 / 6.0, 1.0 / 120.0, 1.0 / 720.0, 1.0 / 5040.0];
+        let q = x * x;
+        x + q * (0.5 + x * R[0] + q * (1.0 / 24.0 + x * R[1] + q * (R[2] + x * R[3])))
     } else {
         x.exp_m1()
     }
@@ -128,7 +133,7 @@ fn ln_1p(z: f64) -> f64 {
     if z.abs() < 0.1 {
         let t = z / (2.0 + z);
         let q = t * t;
-        2.0 * t * (1.0 + q * (1.0 / 3.0 + q * (0.2 + q * (1.0 / 7.0 + q / 9.0))))
+        2.0 * t * (1.0 + q * (1.0 / 3.0 + q * (0.2 + q * (1.0 / 7.0 + q * (1.0 / 9.0)))))
     } else {
         z.ln_1p()
     }
@@ -193,6 +198,8 @@ impl Surroundings {
 struct Need {
     made0: f64,
     gas: f64,
+    /// 1 / gas.
+    per_gas: f64,
     volume0: f64,
     fall: f64,
     over: f64,
@@ -201,7 +208,7 @@ struct Need {
 
 impl Need {
     fn ripeness(&self, s: &State) -> f64 {
-        (s.made - self.made0) / self.gas
+        (s.made - self.made0) * self.per_gas
     }
 }
 
@@ -209,24 +216,32 @@ struct Run<'a> {
     k: &'a Constants,
     body: Body,
     acid_max: f64,
+    /// Gas per integral of the amount over growth, of either yeast.
+    per_bakers: f64,
+    per_wild: f64,
 }
 
 impl Run<'_> {
     /// One step of `h` minutes: temperature, populations, acid, gas.
     fn step(&self, s: &mut State, around: &Surroundings, need: &Need, h: f64) {
         let n = &self.k.numbers;
-        let (half, full) = around.decay(h, n);
         let gap = s.celsius - around.place_c;
-        let (middle, end) =
-            if gap.abs() < 1e-9 { (s.celsius, s.celsius) } else { (around.place_c + gap * half, around.place_c + gap * full) };
-        let hours = h / 60.0;
+        let (middle, end) = if gap == 0.0 {
+            (s.celsius, s.celsius)
+        } else {
+            let (half, full) = around.decay(h, n);
+            let end = gap * full;
+            // The last ten-millionth of a degree is left out, so that a settled dough works at one speed.
+            (around.place_c + gap * half, if end.abs() < 1e-7 { around.place_c } else { around.place_c + end })
+        };
+        let hours = h * (1.0 / 60.0);
         let ripeness = need.ripeness(s);
         let mut made = 0.0;
         if let Some(g) = &mut s.bakers {
-            made += n.gas_bakers * g.step(hours, middle, end) / n.bakers_growth;
+            made += self.per_bakers * g.step(hours, middle, end);
         }
         if let Some(g) = &mut s.wild {
-            made += n.gas_wild * g.step(hours, middle, end) / n.wild_growth;
+            made += self.per_wild * g.step(hours, middle, end);
         }
         if let Some(g) = &mut s.lactic {
             let integral = g.step(hours, middle, end);
@@ -238,10 +253,15 @@ impl Run<'_> {
                 g.amount *= alive;
             }
         }
-        let over = (ripeness - need.fall).max(0.0);
-        let hold = self.body.hold_ml * (1.0 / (1.0 + n.collapse * over * over)).max(n.collapse_keep);
+        let over = ripeness - need.fall;
+        let hold = if over > 0.0 {
+            self.body.hold_ml * (1.0 / (1.0 + n.collapse * over * over)).max(n.collapse_keep)
+        } else {
+            self.body.hold_ml
+        };
+        let per_hold = 1.0 / (hold * hold);
         let kept = |free: f64| {
-            let x2 = (free / hold) * (free / hold);
+            let x2 = free * free * per_hold;
             let x4 = x2 * x2;
             (1.0 - x4) / (1.0 + x4)
         };
@@ -293,9 +313,11 @@ impl Run<'_> {
             (RiseKind::Proof, Some(r)) => (r.proof_ratio, r.over * over_x, r.over * over_x),
         };
         let target = self.body.retained((stage.target_ratio.unwrap_or(ratio) - 1.0) * fresh);
+        let gas = (target - s.kept).max(n.need_floor * target);
         Need {
             made0: s.made,
-            gas: (target - s.kept).max(n.need_floor * target),
+            gas,
+            per_gas: 1.0 / gas,
             volume0: self.body.volume_ratio(s.free),
             fall,
             over,
@@ -369,7 +391,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
     let n = &k.numbers;
     let body = Body::of(&rise.dough, rise.rate, k);
     let acid_max = body.buffer * ((n.ph0 - n.ph_floor) / (n.ph_stop - n.ph_floor)).ln();
-    let run = Run { k, acid_max, body };
+    let run = Run { k, acid_max, per_bakers: n.gas_bakers / n.bakers_growth, per_wild: n.gas_wild / n.wild_growth, body };
     let b = &run.body;
     let bakers = (b.yeast_instant_pct > 0.0).then(|| {
         Group::new(
@@ -419,8 +441,10 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
         let now = match need {
             Some(before) if !turned => {
                 let target = fresh_target(&run, stage, rise);
+                let gas = (target - kept_at_start(&run, &before)).max(n.need_floor * target);
                 Need {
-                    gas: (target - kept_at_start(&run, &before)).max(n.need_floor * target),
+                    gas,
+                    per_gas: 1.0 / gas,
                     made0: before.made0,
                     volume0: before.volume0,
                     ..fresh
