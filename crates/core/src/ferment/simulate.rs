@@ -254,11 +254,8 @@ impl Run<'_> {
             }
         }
         let over = ripeness - need.fall;
-        let hold = if over > 0.0 {
-            self.body.hold_ml * (1.0 / (1.0 + n.collapse * over * over)).max(n.collapse_keep)
-        } else {
-            self.body.hold_ml
-        };
+        let hold =
+            if over > 0.0 { self.body.hold_ml * (1.0 / (1.0 + n.collapse * over * over)).max(n.collapse_keep) } else { self.body.hold_ml };
         let per_hold = 1.0 / (hold * hold);
         let kept = |free: f64| {
             let x2 = free * free * per_hold;
@@ -314,15 +311,7 @@ impl Run<'_> {
         };
         let target = self.body.retained((stage.target_ratio.unwrap_or(ratio) - 1.0) * fresh);
         let gas = (target - s.kept).max(n.need_floor * target);
-        Need {
-            made0: s.made,
-            gas,
-            per_gas: 1.0 / gas,
-            volume0: self.body.volume_ratio(s.free),
-            fall,
-            over,
-            kind: stage.kind,
-        }
+        Need { made0: s.made, gas, per_gas: 1.0 / gas, volume0: self.body.volume_ratio(s.free), fall, over, kind: stage.kind }
     }
 
     /// What was crossed between two states, in the fixed order.
@@ -442,13 +431,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
             Some(before) if !turned => {
                 let target = fresh_target(&run, stage, rise);
                 let gas = (target - kept_at_start(&run, &before)).max(n.need_floor * target);
-                Need {
-                    gas,
-                    per_gas: 1.0 / gas,
-                    made0: before.made0,
-                    volume0: before.volume0,
-                    ..fresh
-                }
+                Need { gas, per_gas: 1.0 / gas, made0: before.made0, volume0: before.volume0, ..fresh }
             }
             _ => fresh,
         };

@@ -4,12 +4,14 @@
 //! A recipe has no syntax errors: what is not understood is a result. Only text that is too long is
 //! refused.
 
+mod amount;
 mod findings;
 mod line;
 mod normal;
 mod questions;
 mod steps;
 mod tokens;
+mod weigh;
 
 pub use findings::{RULES, of_lines, of_steps};
 pub use line::ReadLine;
@@ -235,15 +237,15 @@ fn read_line(source: &str, bare: &str, number: usize, section: Section, choices:
         reading.steps.extend(read_steps(bare, number));
         return;
     };
-    let amount_first = line::starts_with_amount(bare);
+    let amount_first = amount::starts_with_amount(bare);
     let spoken = amount_first && bare.split(' ').count() > 14;
-    let pieces_or_method = !amount_first || bare_is_pieces(bare);
-    if steps::is_step(bare) && !spoken && pieces_or_method {
+    if !spoken && steps::is_step(bare) && (!amount_first || bare_is_pieces(bare)) {
         reading.steps.extend(read_steps(bare, number));
         return;
     }
     for part in parts(bare) {
-        match line::read(if part.len() == bare.len() { source } else { part }, part, number, stage, &tables.pantry, choices) {
+        let source = if part.len() == bare.len() { source } else { part };
+        match (line::Written { source, source_line: number, section: stage, pantry: &tables.pantry, choices }).read(part) {
             line::Outcome::Lines(lines) => reading.lines.extend(lines),
             line::Outcome::Unread => {
                 // A size or a yield is no ingredient: `1 lb. loaf`, `12 rolls`.
@@ -271,7 +273,7 @@ fn parts(bare: &str) -> Vec<&str> {
         let mut from = 0;
         while let Some((at, len)) = joint(rest, from) {
             let (left, right) = (rest.get(..at).unwrap_or_default().trim(), rest.get(at + len..).unwrap_or_default().trim());
-            if line::starts_with_amount(left) && line::starts_with_amount(right) && has_name(left) {
+            if amount::starts_with_amount(left) && amount::starts_with_amount(right) && has_name(left) {
                 out.push(left);
                 rest = right;
                 from = 0;
@@ -286,7 +288,11 @@ fn parts(bare: &str) -> Vec<&str> {
     out
 }
 
+/// Where a list goes on, from a byte on: a comma, an "and".
 fn joint(text: &str, from: usize) -> Option<(usize, usize)> {
+    if !text.contains(',') && !text.to_ascii_lowercase().contains(" and ") {
+        return None;
+    }
     let lower = text.to_lowercase();
     if lower.len() != text.len() {
         return None;

@@ -34,6 +34,11 @@ const fn is_invisible(c: char) -> bool {
 pub fn plain(line: &str) -> String {
     let mut out = String::with_capacity(line.len() + 8);
     for c in line.chars() {
+        // Most of a line is plain already.
+        if matches!(c, ' '..='~') {
+            out.push(c);
+            continue;
+        }
         if let Some((_, text)) = FRACTIONS.iter().find(|(f, _)| *f == c) {
             out.push(' ');
             out.push_str(text);

@@ -286,11 +286,11 @@ fn sentence_verb(words: &[&str]) -> String {
     words.iter().find(|w| VERBS.contains(w)).map_or_else(String::new, |w| (*w).to_owned())
 }
 
-fn items(tokens: &[Token], oven_words: bool) -> Vec<Item> {
+fn items(tokens: &[Token<'_>], oven_words: bool) -> Vec<Item> {
     let mut out = Vec::new();
     let mut at = 0;
-    let word_at = |i: usize| tokens.get(i).and_then(Token::word).map(str::to_lowercase);
-    let before = |i: usize, list: &[&str]| (1..=3).any(|d| i.checked_sub(d).and_then(word_at).is_some_and(|w| list.contains(&w.as_str())));
+    let word_at = |i: usize| tokens.get(i).and_then(Token::word);
+    let before = |i: usize, list: &[&str]| (1..=3).any(|d| i.checked_sub(d).and_then(word_at).is_some_and(|w| list.contains(&w)));
     while at < tokens.len() {
         // `gas mark 6`, `gas 6`
         if word_at(at).is_some_and(|w| w == "gas") {
@@ -319,9 +319,7 @@ fn items(tokens: &[Token], oven_words: bool) -> Vec<Item> {
         }
         if let Some((stated, what, end)) = setting(tokens, at, after, value.likely, oven_words) {
             let near_core = before(at, &["inside", "internal", "core", "centre", "center", "middle", "reads", "reaches", "thermometer"])
-                || (0..=4).any(|d| {
-                    word_at(end + d).is_some_and(|w| matches!(w.as_str(), "inside" | "internal" | "core" | "internally" | "middle"))
-                });
+                || (0..=4).any(|d| word_at(end + d).is_some_and(|w| matches!(w, "inside" | "internal" | "core" | "internally" | "middle")));
             let near_liquid = before(at, &["water", "milk", "liquid", "warm", "lukewarm"]) && !oven_words;
             match what {
                 _ if near_core && stated.read.set_c.is_none_or(|c| c < 130.0) && stated.value < 260.0 => {
@@ -347,7 +345,7 @@ fn items(tokens: &[Token], oven_words: bool) -> Vec<Item> {
 /// A time behind a number, in minutes.
 fn time(cursor: &Cursor<'_>, value: Band) -> Option<(Band, usize)> {
     let unit = cursor.word(0)?;
-    let per = match unit.as_str() {
+    let per = match unit {
         "min" | "mins" | "minute" | "minutes" | "minuten" => 1.0,
         "h" | "hr" | "hrs" | "hour" | "hours" | "std" | "stunde" | "stunden" | "heure" | "heures" => 60.0,
         "s" | "sec" | "secs" | "second" | "seconds" => 1.0 / 60.0,
@@ -374,19 +372,19 @@ fn time(cursor: &Cursor<'_>, value: Band) -> Option<(Band, usize)> {
 }
 
 /// An oven setting at a number: its scale, and where it ends.
-fn setting(tokens: &[Token], at: usize, after: usize, value: f64, oven_words: bool) -> Option<(Stated, (), usize)> {
-    let word_at = |i: usize| tokens.get(i).and_then(Token::word).map(str::to_lowercase);
+fn setting(tokens: &[Token<'_>], at: usize, after: usize, value: f64, oven_words: bool) -> Option<(Stated, (), usize)> {
+    let word_at = |i: usize| tokens.get(i).and_then(Token::word);
     let mut next = after;
     let mut degree = false;
     if tokens.get(next).is_some_and(|t| t.is('°')) {
         degree = true;
         next += 1;
     }
-    if word_at(next).is_some_and(|w| matches!(w.as_str(), "degrees" | "degree" | "deg" | "grad" | "degres")) {
+    if word_at(next).is_some_and(|w| matches!(w, "degrees" | "degree" | "deg" | "grad" | "degres")) {
         degree = true;
         next += 1;
     }
-    let scale = match word_at(next).as_deref() {
+    let scale = match word_at(next) {
         Some("c" | "celsius" | "centigrade") => Scale::Celsius,
         Some("f" | "fahrenheit") => Scale::Fahrenheit,
         _ => Scale::Unsaid,
@@ -398,7 +396,7 @@ fn setting(tokens: &[Token], at: usize, after: usize, value: f64, oven_words: bo
         .any(|w| w == "fan" || w == "convection");
     let unit_follows = word_at(next).is_some_and(|w| {
         matches!(
-            w.as_str(),
+            w,
             "g" | "kg"
                 | "ml"
                 | "l"
@@ -426,10 +424,7 @@ fn setting(tokens: &[Token], at: usize, after: usize, value: f64, oven_words: bo
         && !unit_follows
         && (100.0..=999.0).contains(&value)
         && at.checked_sub(1).and_then(word_at).is_some_and(|w| {
-            matches!(
-                w.as_str(),
-                "at" | "to" | "oven" | "bake" | "preheat" | "a" | "degrees" | "auf" | "bei" | "then" | "temperature" | "down"
-            )
+            matches!(w, "at" | "to" | "oven" | "bake" | "preheat" | "a" | "degrees" | "auf" | "bei" | "then" | "temperature" | "down")
         });
     let told = degree || scale != Scale::Unsaid;
     if !(told || bare_in_oven) || value <= 0.0 || unit_follows {
@@ -439,17 +434,17 @@ fn setting(tokens: &[Token], at: usize, after: usize, value: f64, oven_words: bo
 }
 
 /// Pieces of a sentence: how many, what one weighs, which shape.
-fn pieces(tokens: &[Token]) -> Option<(Option<u32>, Option<f64>, Option<Shape>)> {
-    let word_at = |i: usize| tokens.get(i).and_then(Token::word).map(str::to_lowercase);
+fn pieces(tokens: &[Token<'_>]) -> Option<(Option<u32>, Option<f64>, Option<Shape>)> {
+    let word_at = |i: usize| tokens.get(i).and_then(Token::word);
     let (mut count, mut weight, mut shape) = (None, None, None);
     let mut at = 0;
     while at < tokens.len() {
         let mut cursor = Cursor { tokens, at };
-        let (Some(value), false) = (cursor.range(), matches!(word_at(at).as_deref(), Some("a" | "an" | "half"))) else {
+        let (Some(value), false) = (cursor.range(), matches!(word_at(at), Some("a" | "an" | "half"))) else {
             at += 1;
             continue;
         };
-        let unit = match cursor.word(0).as_deref() {
+        let unit = match cursor.word(0) {
             Some("g" | "grams" | "gram" | "gramme" | "grammes") => Some(1.0),
             Some("kg") => Some(1000.0),
             Some("oz" | "ounce" | "ounces") => Some(28.349_523_125),
@@ -459,12 +454,12 @@ fn pieces(tokens: &[Token]) -> Option<(Option<u32>, Option<f64>, Option<Shape>)>
         if let Some(grams) = unit {
             weight = weight.or(Some(value.likely * grams));
             // `80 g rolls`
-            if let Some(s) = cursor.word(1).and_then(|w| piece_word(&w)) {
+            if let Some(s) = cursor.word(1).and_then(piece_word) {
                 shape = shape.or(s);
             }
         } else {
             let x = cursor.word(0).is_some_and(|w| w == "x" || w == "mal");
-            let small_words = (0..=3).find_map(|d| cursor.word(d).and_then(|w| piece_word(&w)));
+            let small_words = (0..=3).find_map(|d| cursor.word(d).and_then(piece_word));
             let whole = value.is_exact() && value.likely.fract() == 0.0 && (1.0..=500.0).contains(&value.likely);
             if whole && (small_words.is_some() || x) {
                 #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 500")]
@@ -477,12 +472,10 @@ fn pieces(tokens: &[Token]) -> Option<(Option<u32>, Option<f64>, Option<Shape>)>
         }
         at = cursor.at.max(at + 1);
     }
-    let divides = tokens.iter().filter_map(Token::word).any(|w| {
-        matches!(
-            w.to_lowercase().as_str(),
-            "divide" | "makes" | "make" | "shape" | "form" | "each" | "cut" | "scale" | "weigh" | "pieces" | "yields"
-        )
-    });
+    let divides = tokens
+        .iter()
+        .filter_map(Token::word)
+        .any(|w| matches!(w, "divide" | "makes" | "make" | "shape" | "form" | "each" | "cut" | "scale" | "weigh" | "pieces" | "yields"));
     let lone = tokens.iter().filter(|t| matches!(t.kind, Kind::Number { .. })).count() <= 2;
     let weight = weight.filter(|_| count.is_some() || divides);
     (count.is_some() && (divides || lone) || weight.is_some()).then_some((count, weight, shape))

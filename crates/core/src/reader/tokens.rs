@@ -1,12 +1,16 @@
 //! Words, numbers and marks of a plain line, and numbers as people write them.
 
+use std::borrow::Cow;
+
 use crate::measure::Band;
 
 /// A token with where it stands in the plain line.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Token {
+pub struct Token<'a> {
     /// What it is.
-    pub kind: Kind,
+    pub kind: Kind<'a>,
+    /// As it is written.
+    pub text: &'a str,
     /// First byte.
     pub start: usize,
     /// Byte after the last.
@@ -15,7 +19,7 @@ pub struct Token {
 
 /// What a token is.
 #[derive(Debug, Clone, PartialEq)]
-pub enum Kind {
+pub enum Kind<'a> {
     /// A number; thousands read with a point are in doubt.
     Number {
         /// Its value.
@@ -25,14 +29,19 @@ pub enum Kind {
     },
     /// Digits that are no number: `1.5.2`, `1/0`, too long.
     Broken,
-    /// Letters.
-    Word(String),
+    /// Letters, in lower case.
+    Word(Cow<'a, str>),
     /// Anything else.
     Mark(char),
 }
 
-impl Token {
-    /// The word, if it is one.
+/// Lower case; a word that is in lower case already is not copied.
+fn lower(word: &str) -> Cow<'_, str> {
+    if word.bytes().all(|b| b.is_ascii_lowercase() || b == b'\'') { Cow::Borrowed(word) } else { Cow::Owned(word.to_lowercase()) }
+}
+
+impl Token<'_> {
+    /// The word in lower case, if it is one.
     #[must_use]
     pub fn word(&self) -> Option<&str> {
         match &self.kind {
@@ -49,8 +58,8 @@ impl Token {
 
 /// Splits a plain line.
 #[must_use]
-pub fn tokens(line: &str) -> Vec<Token> {
-    let mut out: Vec<Token> = Vec::new();
+pub fn tokens(line: &str) -> Vec<Token<'_>> {
+    let mut out: Vec<Token<'_>> = Vec::with_capacity(line.len() / 4 + 2);
     let mut chars = line.char_indices().peekable();
     while let Some(&(start, c)) = chars.peek() {
         let mut end = start;
@@ -76,8 +85,8 @@ pub fn tokens(line: &str) -> Vec<Token> {
                     chars.next();
                 }
             }
-            let kind = if exponent { Kind::Broken } else { number(line.get(start..end).unwrap_or_default()) };
-            out.push(Token { kind, start, end });
+            let text = line.get(start..end).unwrap_or_default();
+            out.push(Token { kind: if exponent { Kind::Broken } else { number(text) }, text, start, end });
         } else if c.is_alphabetic() {
             while let Some(&(i, d)) = chars.peek() {
                 let joins = d == '\'' && line.get(i + 1..).and_then(|r| r.chars().next()).is_some_and(char::is_alphabetic);
@@ -87,44 +96,45 @@ pub fn tokens(line: &str) -> Vec<Token> {
                 end = i + d.len_utf8();
                 chars.next();
             }
-            out.push(Token { kind: Kind::Word(line.get(start..end).unwrap_or_default().to_owned()), start, end });
+            let text = line.get(start..end).unwrap_or_default();
+            out.push(Token { kind: Kind::Word(lower(text)), text, start, end });
         } else {
             chars.next();
             if !c.is_whitespace() {
-                out.push(Token { kind: Kind::Mark(c), start, end: start + c.len_utf8() });
+                let end = start + c.len_utf8();
+                out.push(Token { kind: Kind::Mark(c), text: line.get(start..end).unwrap_or_default(), start, end });
             }
         }
     }
     out
 }
 
-fn number(text: &str) -> Kind {
+fn number(text: &str) -> Kind<'static> {
     let separators = text.matches([',', '.']).count();
     let significant = text.trim_start_matches(['0', '.', ',']).chars().filter(char::is_ascii_digit).count();
     if significant > 9 {
         return Kind::Broken;
     }
-    let good = |t: String, doubtful| {
-        t.parse::<f64>().ok().filter(|v| v.is_finite()).map_or(Kind::Broken, |value| Kind::Number { value, doubtful })
-    };
+    let good =
+        |t: &str, doubtful| t.parse::<f64>().ok().filter(|v| v.is_finite()).map_or(Kind::Broken, |value| Kind::Number { value, doubtful });
     if separators == 0 {
-        return good(text.to_owned(), false);
+        return good(text, false);
     }
     let (whole, rest) = text.split_once([',', '.']).unwrap_or((text, ""));
     if separators > 1 {
         // 1,234,567: groups of three behind one kind of mark; else no number.
         let groups: Vec<&str> = text.split(',').collect();
         let grouped = !text.contains('.') && groups.iter().skip(1).all(|g| g.len() == 3);
-        return if grouped { good(groups.concat(), false) } else { Kind::Broken };
+        return if grouped { good(&groups.concat(), false) } else { Kind::Broken };
     }
     let three = rest.len() == 3 && !whole.starts_with('0') && whole.len() <= 3;
     if three && text.contains(',') {
-        return good(format!("{whole}{rest}"), false);
+        return good(&format!("{whole}{rest}"), false);
     }
     if three && rest == "000" {
-        return good(format!("{whole}{rest}"), true);
+        return good(&format!("{whole}{rest}"), true);
     }
-    good(format!("{whole}.{rest}"), false)
+    good(&format!("{whole}.{rest}"), false)
 }
 
 const WORDS: &[(&str, f64)] = &[
@@ -181,9 +191,9 @@ const PARTS: &[(&str, f64)] = &[
     ("viertel", 0.25),
 ];
 
+/// The value of a lower-case word.
 fn lookup(table: &[(&str, f64)], word: &str) -> Option<f64> {
-    let lower = word.to_lowercase();
-    table.iter().find(|(w, _)| *w == lower).map(|(_, v)| *v)
+    table.iter().find(|(w, _)| *w == word).map(|(_, v)| *v)
 }
 
 /// Whether a lower-case word counts: `three`, `hundred`, `half`.
@@ -196,7 +206,7 @@ pub fn is_number_word(word: &str) -> bool {
 #[derive(Debug, Clone, Copy)]
 pub struct Cursor<'a> {
     /// The tokens.
-    pub tokens: &'a [Token],
+    pub tokens: &'a [Token<'a>],
     /// Next to read.
     pub at: usize,
 }
@@ -204,18 +214,18 @@ pub struct Cursor<'a> {
 impl<'a> Cursor<'a> {
     /// From the first token.
     #[must_use]
-    pub const fn new(tokens: &'a [Token]) -> Self {
+    pub const fn new(tokens: &'a [Token<'a>]) -> Self {
         Self { tokens, at: 0 }
     }
     /// The token `ahead` of the next one.
     #[must_use]
-    pub fn peek(&self, ahead: usize) -> Option<&'a Token> {
+    pub fn peek(&self, ahead: usize) -> Option<&'a Token<'a>> {
         self.tokens.get(self.at + ahead)
     }
     /// The word there, lower case.
     #[must_use]
-    pub fn word(&self, ahead: usize) -> Option<String> {
-        self.peek(ahead).and_then(Token::word).map(str::to_lowercase)
+    pub fn word(&self, ahead: usize) -> Option<&'a str> {
+        self.peek(ahead).and_then(Token::word)
     }
     fn mark(&self, ahead: usize, mark: char) -> bool {
         self.peek(ahead).is_some_and(|t| t.is(mark))
@@ -267,32 +277,32 @@ impl<'a> Cursor<'a> {
             return Some(self.and_part(value));
         }
         let word = self.word(0)?;
-        let (mut value, used) = if let Some(part) = lookup(PARTS, &word) {
+        let (mut value, used) = if let Some(part) = lookup(PARTS, word) {
             // `half a kilo`, `half an orange`, `half a dozen`
             let article = usize::from(self.word(1).is_some_and(|w| w == "a" || w == "an"));
             let dozen = self.word(1 + article).is_some_and(|w| w == "dozen");
             (if dozen { part * 12.0 } else { part }, 1 + article + usize::from(dozen))
         } else if word == "a" || word == "an" {
             match self.word(1) {
-                Some(w) if w == "dozen" => (12.0, 2),
-                Some(w) if w == "couple" => (2.0, if self.word(2).is_some_and(|o| o == "of") { 3 } else { 2 }),
-                Some(w) if w == "few" => (3.0, 2),
-                Some(w) if lookup(PARTS, &w).is_some() => (lookup(PARTS, &w).unwrap_or(1.0), 2),
+                Some("dozen") => (12.0, 2),
+                Some("couple") => (2.0, if self.word(2).is_some_and(|o| o == "of") { 3 } else { 2 }),
+                Some("few") => (3.0, 2),
+                Some(w) if lookup(PARTS, w).is_some() => (lookup(PARTS, w).unwrap_or(1.0), 2),
                 _ => (1.0, 1),
             }
         } else {
-            let value = lookup(WORDS, &word)?;
-            match self.word(1).and_then(|w| lookup(PARTS, &w)) {
+            let value = lookup(WORDS, word)?;
+            match self.word(1).and_then(|w| lookup(PARTS, w)) {
                 Some(part) if (1.0..8.0).contains(&value) => (value * part, 2),
                 _ => (value, 1),
             }
         };
         self.at += used;
-        while let Some(tens) = self.word(0).and_then(|w| lookup(TENS, &w)) {
+        while let Some(tens) = self.word(0).and_then(|w| lookup(TENS, w)) {
             value *= tens;
             self.at += 1;
             let joined = usize::from(self.word(0).is_some_and(|w| w == "and"));
-            if let Some(rest) = self.word(joined).and_then(|w| lookup(WORDS, &w)) {
+            if let Some(rest) = self.word(joined).and_then(|w| lookup(WORDS, w)) {
                 value += rest;
                 self.at += 1 + joined;
             }
@@ -300,7 +310,7 @@ impl<'a> Cursor<'a> {
         // `twenty five`
         if (20.0..100.0).contains(&value) && value % 10.0 == 0.0 {
             let dash = usize::from(self.mark(0, '-'));
-            if let Some(unit) = self.word(dash).and_then(|w| lookup(WORDS, &w)).filter(|u| *u < 10.0) {
+            if let Some(unit) = self.word(dash).and_then(|w| lookup(WORDS, w)).filter(|u| *u < 10.0) {
                 value += unit;
                 self.at += 1 + dash;
             }
@@ -314,12 +324,12 @@ impl<'a> Cursor<'a> {
             return value;
         }
         let article = usize::from(self.word(1).is_some_and(|w| w == "a"));
-        if let Some(part) = self.word(1 + article).and_then(|w| lookup(PARTS, &w)) {
+        if let Some(part) = self.word(1 + article).and_then(|w| lookup(PARTS, w)) {
             self.at += 2 + article;
             return value + part;
         }
-        let counted = self.word(1).and_then(|w| lookup(WORDS, &w)).filter(|n| *n < 8.0);
-        if let (Some(n), Some(part)) = (counted, self.word(2).and_then(|w| lookup(PARTS, &w))) {
+        let counted = self.word(1).and_then(|w| lookup(WORDS, w)).filter(|n| *n < 8.0);
+        if let (Some(n), Some(part)) = (counted, self.word(2).and_then(|w| lookup(PARTS, w))) {
             self.at += 3;
             return value + n * part;
         }
@@ -334,7 +344,7 @@ impl<'a> Cursor<'a> {
         let after_first = probe.at;
         let joins = probe.mark(0, '-')
             || probe.mark(0, '~')
-            || probe.word(0).is_some_and(|w| matches!(w.as_str(), "to" | "or" | "bis" | "à") || (between && w == "and"));
+            || probe.word(0).is_some_and(|w| matches!(w, "to" | "or" | "bis" | "à") || (between && w == "and"));
         if joins {
             probe.at += 1;
             if let Some(second) = probe.number().filter(|s| *s > first) {

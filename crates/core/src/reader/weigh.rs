@@ -1,0 +1,332 @@
+//! From an amount of one ingredient to grams: by mass, by volume, by the piece.
+
+use super::{
+    Choices,
+    amount::{Amount, amount, mass_of},
+    questions::{Answer, Question},
+    tokens::{Cursor, tokens},
+};
+use crate::{
+    measure::Band,
+    pantry::{Family, Ingredient, MeasureKind, MeasureWord, Pantry},
+};
+
+/// Everything that turns an amount of one ingredient into grams.
+#[derive(Clone, Copy)]
+pub(super) struct Weighing<'a> {
+    /// Of what.
+    pub ingredient: &'a Ingredient,
+    /// For other kinds of the same thing.
+    pub pantry: &'a Pantry,
+    /// How the household measures.
+    pub choices: &'a Choices,
+    /// The words after the amount, folded, a space at either end.
+    pub folded: &'a str,
+    /// `small`, `medium`, `large`, `big`.
+    pub size: Option<&'a str>,
+    /// `extra large`.
+    pub extra: bool,
+}
+
+const CUP_ML: f64 = 236.588;
+
+impl Weighing<'_> {
+    fn has(&self, word: &str) -> bool {
+        self.folded.contains(&format!(" {word} "))
+    }
+
+    /// Grams, and whether they come from a volume. `None`: no sense.
+    pub fn grams(&self, a: &Amount<'_>, questions: &mut Vec<Question>) -> Option<(Band, bool)> {
+        let (band, volume) = match a.unit {
+            Some(unit) => match unit.kind {
+                MeasureKind::Mass => (self.mass(a, unit, questions)?, false),
+                MeasureKind::Volume => (self.volume(a, unit, questions)?, true),
+                MeasureKind::Piece => (self.piece(a, &unit.id, questions)?, false),
+                MeasureKind::Factor | MeasureKind::Time => return None,
+            },
+            None => (self.bare(a, questions)?, false),
+        };
+        if a.doubtful {
+            questions.push(Question::new("number-unclear", Vec::new()));
+        }
+        let factor = a.level.filter(|_| !a.heaped || !self.ingredient.pours());
+        let levelled = factor.map_or(band, |f| Band::new(band.low * f.low, band.likely * f.likely, band.high * f.high));
+        if a.heaped && factor.is_some() {
+            questions.push(Question::new("vague-amount", Vec::new()));
+        }
+        let wide = if a.approx { Band::new(levelled.low * 0.9, levelled.likely, levelled.high * 1.1) } else { levelled };
+        (wide.likely > 0.0 && wide.likely <= 100_000.0).then_some((wide, volume))
+    }
+
+    fn mass(&self, a: &Amount<'_>, unit: &MeasureWord, questions: &mut Vec<Question>) -> Option<Band> {
+        let fatty = self.ingredient.id.starts_with("butter") || self.ingredient.id == "margarine" || self.ingredient.id == "shortening";
+        if unit.id == "stick" && !fatty {
+            return None;
+        }
+        let u = if unit.value.is_exact() || unit.id == "stick" { Band::exact(unit.value.likely) } else { unit.value };
+        let band = Band::new(a.value.low * u.low, a.value.likely * u.likely, a.value.high * u.high);
+        if unit.id == "handful" {
+            questions.push(Question::new("vague-amount", Vec::new()));
+        }
+        if unit.id == "oz" && self.ingredient.family == Family::Liquid {
+            let fluid = a.value.likely * 29.574 * self.ingredient.cup_us_g.unwrap_or(CUP_ML) / CUP_ML;
+            questions.push(Question::new(
+                "oz-mass-or-volume",
+                vec![Answer::grams("mass", "By weight", band.likely), Answer::grams("volume", "Fluid", fluid)],
+            ));
+            return Some(band.spanning(Band::exact(fluid)));
+        }
+        Some(band)
+    }
+
+    fn volume(&self, a: &Amount<'_>, unit: &MeasureWord, questions: &mut Vec<Question>) -> Option<Band> {
+        let i = self.ingredient;
+        // A US cup is a cup; the law's 240 ml is for labels.
+        let size = if unit.id.starts_with("cup") { Band::exact(unit.value.likely) } else { unit.value };
+        let ml = Band::new(a.value.low * size.low, a.value.likely * size.likely, a.value.high * size.high);
+        if matches!(unit.id.as_str(), "splash" | "glug" | "glass" | "mug") {
+            questions.push(Question::new("vague-amount", Vec::new()));
+        }
+        if unit.id == "can"
+            && let Some(can) = i.piece("can")
+        {
+            questions.push(Question::new("size-of-piece", Vec::new()));
+            return Some(Band::new(can.likely * a.value.low * 0.4, can.likely * a.value.likely, can.likely * a.value.high * 1.03));
+        }
+        if let Some(salt) = self.salt_by_volume(ml, questions) {
+            return Some(salt);
+        }
+        let cup = i.cup_us_g?;
+        let per_ml = |cup: f64| cup / CUP_ML;
+        let bounds = (i.cup_us_low_g.unwrap_or(cup), i.cup_us_high_g.unwrap_or(cup));
+        let by_cup = |likely: f64| {
+            Band::new(ml.low * per_ml(bounds.0.min(likely)), ml.likely * per_ml(likely), ml.high * per_ml(bounds.1.max(likely)))
+        };
+        if i.pours() || i.family == Family::Fat {
+            return Some(by_cup(cup));
+        }
+        if i.family == Family::Leaven {
+            let stirred = self.has("stirred");
+            let risen = Band::new(ml.low * 0.59, ml.likely * 0.634, ml.high * 0.68);
+            if stirred {
+                return Some(Band::within(ml.likely * per_ml(240.0), 0.07));
+            }
+            questions.push(Question::new(
+                "leaven-state",
+                vec![Answer::grams("risen", "Risen", risen.likely), Answer::grams("stirred", "Stirred down", ml.likely * per_ml(240.0))],
+            ));
+            return Some(risen.spanning(Band::exact(ml.likely * 1.12)));
+        }
+        if ml.likely < 30.0 || unit.id.starts_with("tsp") {
+            let teaspoon = i
+                .piece("teaspoon")
+                .map_or_else(|| Band::within(5.0 * per_ml(cup), 0.15), |t| if t.is_exact() { Band::within(t.likely, 0.15) } else { t });
+            let spoons = Band::new(ml.low, ml.likely, ml.high).times(1.0 / self.spoon_ml(unit));
+            let grams = Band::new(teaspoon.low * spoons.low, teaspoon.likely * spoons.likely, teaspoon.high * spoons.high);
+            if i.family == Family::Yeast && !self.yeast_told() {
+                return Some(Band::new(grams.likely * 0.9, grams.likely, grams.likely * 4.0 / 3.1));
+            }
+            return Some(grams);
+        }
+        Some(self.powder(a, ml, by_cup, questions))
+    }
+
+    /// The teaspoon this spoon is a multiple of, so that three make a tablespoon.
+    fn spoon_ml(&self, unit: &MeasureWord) -> f64 {
+        if unit.id.ends_with("-us") || self.choices.is_american() { 4.929 } else { 5.0 }
+    }
+
+    fn yeast_told(&self) -> bool {
+        ["instant", "dry", "dried", "active", "fast", "quick", "rapid", "easy"].iter().any(|w| self.has(w))
+    }
+
+    fn powder(&self, a: &Amount<'_>, ml: Band, by_cup: impl Fn(f64) -> Band, questions: &mut Vec<Question>) -> Band {
+        let i = self.ingredient;
+        let method = |name: &str| i.measure_methods.iter().find(|(m, _)| m == name).map(|(_, g)| *g);
+        let told = if self.has("spooned") {
+            Some("spooned")
+        } else if self.has("scooped") {
+            Some("scooped")
+        } else if self.has("sifted") && !self.folded.trim_end().ends_with(" sifted") {
+            Some("sifted")
+        } else if a.packed || self.has("packed") {
+            Some("packed")
+        } else {
+            None
+        };
+        if let Some(grams) = told.and_then(method).or_else(|| if told == Some("packed") { i.cup_us_g.map(|g| g * 1.03) } else { None }) {
+            return Band::within(ml.likely * grams / CUP_ML, 0.07);
+        }
+        let usual = method(&self.choices.flour_measure).or_else(|| method("spooned")).or(i.cup_us_g).unwrap_or(120.0);
+        let band = by_cup(usual);
+        if i.family == Family::Flour && !i.measure_methods.is_empty() {
+            let answers = ["spooned", "scooped", "sifted"]
+                .into_iter()
+                .filter_map(|m| {
+                    method(m).map(|g| {
+                        let grams = ml.likely * g / CUP_ML;
+                        let mut label = m.to_owned();
+                        if let Some(first) = label.get_mut(..1) {
+                            first.make_ascii_uppercase();
+                        }
+                        Answer::grams(m, format!("{label}, {} g", crate::measure::show_grams(grams)), grams).within(0.07)
+                    })
+                })
+                .collect();
+            questions.push(Question::new("flour-measure", answers));
+        } else if i.id.starts_with("sugar-brown") {
+            questions.push(Question::new(
+                "packed-or-loose",
+                vec![
+                    Answer::grams("packed", "Packed", ml.likely * 220.0 / CUP_ML).within(0.07),
+                    Answer::grams("loose", "Loose", ml.likely * 150.0 / CUP_ML).within(0.07),
+                ],
+            ));
+            return band.spanning(Band::exact(ml.likely * 144.0 / CUP_ML));
+        }
+        band
+    }
+
+    /// A spoon of salt weighs 2.5 to 6 g by the kind.
+    fn salt_by_volume(&self, ml: Band, questions: &mut Vec<Question>) -> Option<Band> {
+        let i = self.ingredient;
+        if i.family != Family::Salt || !i.id.starts_with("salt-") {
+            return None;
+        }
+        let spoons = ml.likely / if self.choices.is_american() { 4.929 } else { 5.0 };
+        let kind = |id: &str| self.pantry.get(id).and_then(|s| s.piece("teaspoon")).map_or(6.0, |t| t.likely) * spoons;
+        let fine_told = self.has("fine") || self.has("table");
+        let own = kind(&i.id);
+        if own < 1.0 {
+            return Some(Band::new(own * 0.55, own, own * 1.85));
+        }
+        if (i.id == "salt-fine" && fine_told) || matches!(i.id.as_str(), "salt-flaky" | "salt-coarse" | "salt-kosher-light") {
+            return Some(Band::within(own, 0.15));
+        }
+        let (fine, dense, light) = (kind("salt-fine"), kind("salt-kosher-dense"), kind("salt-kosher-light"));
+        let answers = vec![
+            Answer::grams("fine", "Fine", fine),
+            Answer::grams("dense-flake", "Dense flake", dense),
+            Answer::grams("light-flake", "Light flake", light),
+        ];
+        questions.push(Question::new("salt-kind", answers));
+        Some(if i.id == "salt-fine" { Band::new(kind("salt-flaky"), own, own * 1.15) } else { Band::new(light * 0.9, own, own * 1.1) })
+    }
+
+    fn piece(&self, a: &Amount<'_>, unit: &str, questions: &mut Vec<Question>) -> Option<Band> {
+        let i = self.ingredient;
+        let each = |band: Band| Band::new(a.value.low * band.low, a.value.likely * band.likely, a.value.high * band.high);
+        let keys: &[&str] = match unit {
+            "packet" if self.choices.is_american() => &["packet-us", "sachet-uk", "sachet-de", "packet-de"],
+            "packet" if self.choices.is_british() => &["sachet-uk", "packet-us", "sachet-de"],
+            "packet" if self.choices.locale.starts_with("fr") => &["packet-fr", "sachet-fr", "packet-us", "sachet-de"],
+            "packet" => &["packet-de", "sachet-de", "sachet-uk", "packet-us"],
+            "cube" if self.choices.locale.starts_with("en-US") && self.has("cake") => &["cake-us"],
+            "cube" => &["cube-de"],
+            "clove-piece" => &["clove"],
+            "slice" | "sheet" => &["sheet", "piece"],
+            _ => &["piece"],
+        };
+        let sachet = matches!(a.unit_word, "sachet" | "sachets");
+        let weight = keys.iter().find_map(|k| i.piece(k));
+        if unit == "packet" && weight.is_some() && i.family == Family::Yeast && i.id == "yeast-active-dry" && !sachet {
+            questions.push(Question::new(
+                "packet-size",
+                vec![
+                    Answer::grams("7", "7 g", 7.0 * a.value.likely),
+                    Answer::grams("8", "8 g", 8.0 * a.value.likely),
+                    Answer::grams("11", "11 g", 11.0 * a.value.likely),
+                ],
+            ));
+            return weight.map(|w| each(w).spanning(Band::exact(11.0 * a.value.likely)));
+        }
+        weight.map(each)
+    }
+
+    fn bare(&self, a: &Amount<'_>, questions: &mut Vec<Question>) -> Option<Band> {
+        let i = self.ingredient;
+        let each = |band: Band| Band::new(a.value.low * band.low, a.value.likely * band.likely, a.value.high * band.high);
+        if i.family == Family::Egg && a.value.likely <= 60.0 {
+            let prefix = if self.choices.is_american() {
+                "us-"
+            } else if self.choices.locale.starts_with("en-AU") {
+                "au-"
+            } else {
+                "uk-eu-"
+            };
+            let british = prefix == "uk-eu-" || self.has("uk") || self.has("eu");
+            let size = self.size;
+            let key = match (british, size) {
+                (true, Some("small")) => "uk-eu-s",
+                (true, Some("large" | "big")) if self.extra => "uk-eu-xl",
+                (true, Some("large" | "big")) => "uk-eu-l",
+                (true, _) => "uk-eu-m",
+                (false, Some("small")) => "us-small",
+                (false, Some("medium")) => "us-medium",
+                (false, Some("large" | "big")) if self.extra => "us-xl",
+                (false, _) => "us-large",
+            };
+            let weight = i.piece(key).or_else(|| i.piece("us-large")).or_else(|| i.piece("uk-eu-m"))?;
+            return Some(if size.is_none() && i.id == "egg-whole" { each(Band::new(44.0, weight.likely, 60.0)) } else { each(weight) });
+        }
+        let sized =
+            self.size.and_then(|s| i.piece(s)).or_else(|| i.piece("medium")).or_else(|| i.piece("piece")).or_else(|| i.piece("clove"));
+        if let Some(weight) = sized.filter(|_| a.value.likely <= 60.0) {
+            let weight = if weight.is_exact() { Band::within(weight.likely, 0.1) } else { weight };
+            return Some(each(weight));
+        }
+        if a.value.likely >= 20.0
+            && matches!(i.family, Family::Flour | Family::Starch | Family::Liquid | Family::Sugar | Family::Fat | Family::Leaven)
+        {
+            questions.push(Question::new("bare-number", vec![Answer::grams("grams", "Yes, grams", a.value.likely)]));
+            return Some(a.value);
+        }
+        None
+    }
+
+    /// The other measure in brackets: `(240 ml)`, `(312 g)`, `(4½ oz)`. The interval and whether it is a mass.
+    pub fn alternative_measure(&self, inner: &str) -> Option<(Band, bool)> {
+        let tokens = tokens(inner);
+        let mut cursor = Cursor::new(&tokens);
+        let a = amount(&mut cursor, self.pantry, self.choices)?;
+        let unit = a.unit?;
+        if cursor.peek(0).is_some_and(|t| t.is('°')) {
+            return None;
+        }
+        match unit.kind {
+            MeasureKind::Mass => Some((mass_of(&a)?, true)),
+            MeasureKind::Volume => self.volume(&a, unit, &mut Vec::new()).map(|b| (b, false)),
+            MeasureKind::Piece | MeasureKind::Factor | MeasureKind::Time => None,
+        }
+    }
+
+    /// Two measures of one amount: mass is the value; where they do not agree both are kept in the interval.
+    pub fn settle(&self, main: Band, main_is_volume: bool, alt: (Band, bool), questions: &mut Vec<Question>, by_volume: &mut bool) -> Band {
+        let (other, other_is_mass) = alt;
+        let (mass, volume) = match (main_is_volume, other_is_mass) {
+            (true, true) => (other, main),
+            (false, false) => (main, other),
+            _ => {
+                // Two masses or two volumes: within 3 % they say the same.
+                if (main.likely / other.likely - 1.0).abs() > 0.03 {
+                    questions.push(disagree(main.likely, other.likely));
+                    return main.spanning(other);
+                }
+                return main;
+            }
+        };
+        *by_volume = false;
+        questions.retain(|q| !matches!(q.id, "flour-measure" | "packed-or-loose" | "salt-kind" | "leaven-state"));
+        let agrees = (volume.low * 0.999..=volume.high * 1.001).contains(&mass.likely) || (mass.likely / volume.likely - 1.0).abs() <= 0.03;
+        if agrees {
+            return mass;
+        }
+        questions.push(disagree(mass.likely, volume.likely));
+        mass.spanning(volume)
+    }
+}
+
+fn disagree(a: f64, b: f64) -> Question {
+    let label = |g: f64| format!("{} g", crate::measure::show_grams(g));
+    Question::new("both-units-disagree", vec![Answer::grams("first", label(a), a), Answer::grams("second", label(b), b)])
+}
