@@ -3,6 +3,9 @@
 //! The order of the modules is the baker's: measure → pantry → formula → reader → water → rise →
 //! oven → plan → bake. A module uses only those before it.
 
+#[macro_use]
+mod words;
+
 pub mod bake;
 pub mod ferment;
 pub mod findings;

@@ -232,6 +232,29 @@ fn bakes_are_found_by_style_and_by_day() {
 }
 
 #[test]
+fn what_is_over_and_what_may_be_going_on_are_told_apart() {
+    let (_dir, db) = open();
+    let mut c = db.connection().unwrap();
+    for id in ["mixed", "over", "taken-back"] {
+        bakes::begin(&mut c, &bake(id)).unwrap();
+        bakes::append(&mut c, id, &event("mixed", None), None).unwrap();
+    }
+    for id in ["over", "taken-back"] {
+        bakes::append(&mut c, id, &event("sliced", None), None).unwrap();
+    }
+    bakes::append(&mut c, "taken-back", &event("undo", Some(2.0)), None).unwrap();
+    let mut ids = |sliced: bool, rows: i64| {
+        let search = bakes::Search { sliced: Some(sliced), rows: Some(rows), ..bakes::Search::default() };
+        let mut ids: Vec<String> = bakes::list(&mut c, &search).unwrap().0.into_iter().map(|b| b.id).collect();
+        ids.sort();
+        ids
+    };
+    assert_eq!(ids(true, 9), ["over", "taken-back"]);
+    assert_eq!(ids(false, 9), ["mixed", "taken-back"], "a slicing that was taken back may be no slicing");
+    assert_eq!(ids(true, 1).len(), 1);
+}
+
+#[test]
 fn a_bake_keeps_formula_and_plan_as_they_were() {
     let (_dir, db) = open();
     let mut c = db.connection().unwrap();

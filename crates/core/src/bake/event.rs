@@ -9,30 +9,13 @@ use crate::{
     measure::Celsius,
 };
 
-macro_rules! kinds {
-    ($($variant:ident $word:literal),*) => {
-        /// What happened.
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-        #[serde(rename_all = "kebab-case")]
-        #[allow(missing_docs, reason = "the names say it")]
-        pub enum EventKind { $($variant),* }
-        impl EventKind {
-            /// As the API writes it.
-            #[must_use]
-            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
-            /// From that word.
-            #[must_use]
-            pub fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
-            /// All the words.
-            #[must_use]
-            pub fn words() -> Vec<&'static str> { vec![$($word),*] }
-        }
-    };
-}
-kinds! {
-    Weighed "weighed", Mixed "mixed", Temperature "temperature", Fold "fold", KnockBack "knock-back", Moved "moved", Ripe "ripe", NotYet "not-yet",
-    Over "over", Divided "divided", Shaped "shaped", OvenOn "oven-on", Loaded "loaded", SteamOff "steam-off", Turned "turned", Foil "foil", LidOff "lid-off",
-    Out "out", Core "core", Sliced "sliced", Colour "colour", Rating "rating", Fault "fault", Note "note", Undo "undo"
+words! {
+    /// What happened.
+    EventKind {
+        Weighed "weighed", Mixed "mixed", Temperature "temperature", Fold "fold", KnockBack "knock-back", Moved "moved", Ripe "ripe",
+        NotYet "not-yet", Over "over", Divided "divided", Shaped "shaped", OvenOn "oven-on", Loaded "loaded", SteamOff "steam-off",
+        Turned "turned", Foil "foil", LidOff "lid-off", Out "out", Core "core", Sliced "sliced", Colour "colour", Rating "rating", Fault "fault", Note "note", Undo "undo"
+    }
 }
 
 /// An event as it came, and as its body is kept.

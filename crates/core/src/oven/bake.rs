@@ -1,53 +1,23 @@
 //! One bake: what goes into the oven, on what, and what is wished.
 
-use serde::{Deserialize, Serialize};
+use serde::Deserialize;
 
 use crate::input::{Errors, InputErrors, Pointer};
 
-macro_rules! words {
-    ($(#[$doc:meta])* $name:ident { $($variant:ident $word:literal),* }) => {
-        $(#[$doc])*
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-        #[serde(rename_all = "kebab-case")]
-        #[allow(missing_docs, reason = "the names say it")]
-        pub enum $name { $($variant),* }
-        impl $name {
-            /// As the API writes it.
-            #[must_use]
-            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
-            /// From that word.
-            #[must_use]
-            pub fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
-            /// All the words.
-            #[must_use]
-            pub fn words() -> Vec<&'static str> { vec![$($word),*] }
-        }
-    };
-}
 words! {
     /// Shape of the piece; a roll is a small ball.
     Shape { Ball "ball", Batard "batard", Baton "baton", Ring "ring", Braid "braid", Flat "flat", Pan "pan", Muffin "muffin", Tall "tall" }
-}
-words! {
     /// What it bakes on or in.
     Vessel {
         Sheet "sheet", Stone "stone", Steel "steel", PanMetal "pan-metal", PanGlass "pan-glass", PanSilicone "pan-silicone",
         Dish "dish", MuffinTin "muffin-tin", Pot "pot", Cover "cover"
     }
-}
-words! {
     /// What is brushed on, or what it was dipped in.
     Glaze { None "none", Egg "egg", YolkMilk "yolk-milk", Milk "milk", Syrup "syrup", Soda "soda", Poached "poached" }
-}
-words! {
     /// The colour wished.
     Colour { Pale "pale", Golden "golden", Brown "brown", Dark "dark" }
-}
-words! {
     /// The crust wished.
     Crust { Soft "soft", Crisp "crisp" }
-}
-words! {
     /// Class of bread in the oven; its borders differ from the styles' on purpose.
     BakeClass { Lean "lean", Enriched "enriched", Brioche "brioche", Wholegrain "wholegrain", Rye "rye", GlutenFree "gluten-free" }
 }

@@ -1,6 +1,7 @@
 //! One folder a screen: routes, view, template. Handlers parse, call the core and render.
 
 mod bakeday;
+mod choose;
 mod formula;
 mod logbook;
 mod oven;
@@ -12,6 +13,7 @@ mod chrome;
 mod course_view;
 mod finding_view;
 
+use choose::choose;
 use chrome::Chrome;
 use course_view::{StepRow, frame, mini, symbol};
 use finding_view::FindingView;
@@ -38,6 +40,19 @@ pub fn routes(app: &mut ServiceConfig) {
     logbook::routes(app);
     sources::routes(app);
 }
+
+/// Shapes, and how the pages name them.
+const SHAPES: [(&str, &str); 9] = [
+    ("ball", "ball or roll"),
+    ("batard", "oval loaf"),
+    ("baton", "stick"),
+    ("ring", "ring"),
+    ("braid", "braid"),
+    ("flat", "flat"),
+    ("pan", "tin loaf"),
+    ("muffin", "in cups"),
+    ("tall", "tall tin"),
+];
 
 /// Renders a page.
 ///

@@ -11,7 +11,7 @@ use super::Sheet;
 use crate::{
     State,
     draw::{Lead, Soundings},
-    screens::{Chrome, FindingView, FormulaChoice},
+    screens::{Chrome, FindingView, FormulaChoice, SHAPES},
 };
 
 /// The empty sheet.
@@ -110,18 +110,6 @@ pub struct SheetPage {
     targets: String,
     focus: String,
 }
-
-const SHAPES: [(&str, &str); 9] = [
-    ("ball", "ball or roll"),
-    ("batard", "oval loaf"),
-    ("baton", "stick"),
-    ("ring", "ring"),
-    ("braid", "braid"),
-    ("flat", "flat"),
-    ("pan", "tin loaf"),
-    ("muffin", "in cups"),
-    ("tall", "tall"),
-];
 
 fn plain(value: f64) -> String {
     let text = format!("{value:.2}");

@@ -78,8 +78,8 @@ pub fn against(plan: &Plan, loaded: Option<Timestamp>) -> String {
     }
 }
 
-/// Bakes on a page: what one looks through, not what a table could hold.
-const PAGE: i64 = 20;
+/// Bakes on a page: what one looks through; each is drawn, planned and as it went.
+const PAGE: i64 = 12;
 
 async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;

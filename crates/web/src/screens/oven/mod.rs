@@ -17,7 +17,7 @@ use cerealis_core::{
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
-use super::{Chrome, FindingView, formula_kept, formulas_kept, kitchen, page, plan::choose};
+use super::{Chrome, FindingView, SHAPES, choose, formula_kept, kitchen, page};
 use crate::{State, edge::PageFailure};
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -105,17 +105,6 @@ struct OvenPage {
     answer: Option<AnswerView>,
 }
 
-const SHAPES: [(&str, &str); 9] = [
-    ("ball", "round, or roll"),
-    ("batard", "oval loaf"),
-    ("baton", "stick"),
-    ("ring", "ring"),
-    ("braid", "braid"),
-    ("flat", "flat"),
-    ("pan", "tin loaf"),
-    ("muffin", "in cups"),
-    ("tall", "tall tin"),
-];
 const VESSELS: [(&str, &str); 10] = [
     ("sheet", "baking sheet"),
     ("stone", "stone"),
@@ -143,13 +132,8 @@ async fn show_oven(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
     let chrome = Chrome::new("Oven", &kitchen, state.clock.now());
     let q = query.into_inner();
     if q.formula.is_empty() {
-        return choose(
-            chrome,
-            "Which bread goes in?",
-            "The oven needs the dough: choose a formula, or read a new one.",
-            "/oven",
-            formulas_kept(&state).await?,
-        );
+        return choose(&state, chrome, "Which bread goes in?", "The oven needs the dough: choose a formula, or read a new one.", "/oven")
+            .await;
     }
     let formula = formula_kept(&state, &q.formula).await?;
     let t = &state.tables;

@@ -20,7 +20,7 @@ use cerealis_core::{
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
-use super::{Chrome, FindingView, FormulaChoice, StepRow, formula_kept, formulas_kept, frame, kitchen, page, see_other};
+use super::{Chrome, FindingView, StepRow, choose, formula_kept, frame, kitchen, page, see_other};
 use crate::{
     State,
     api::begin_bake,
@@ -127,26 +127,6 @@ const PACES: [PaceView; 3] = [
     PaceView { word: "patient", label: "patient" },
 ];
 
-#[derive(Template)]
-#[template(path = "plan/choose.html")]
-struct ChoosePage {
-    chrome: Chrome,
-    title: &'static str,
-    words: &'static str,
-    to: &'static str,
-    kept: Vec<FormulaChoice>,
-}
-
-pub(super) fn choose(
-    chrome: Chrome,
-    title: &'static str,
-    words: &'static str,
-    to: &'static str,
-    kept: Vec<FormulaChoice>,
-) -> Result<HttpResponse, PageFailure> {
-    page(&ChoosePage { chrome, title, words, to, kept }, StatusCode::OK)
-}
-
 /// The water for the mix.
 struct WaterView {
     liquid: String,
@@ -198,13 +178,7 @@ async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
     let chrome = Chrome::new("Plan", &kitchen, state.clock.now());
     let q = query.into_inner();
     if q.formula.is_empty() {
-        return choose(
-            chrome,
-            "Which bread?",
-            "A plan starts from a formula: choose one, or read a new one.",
-            "/plan",
-            formulas_kept(&state).await?,
-        );
+        return choose(&state, chrome, "Which bread?", "A plan starts from a formula: choose one, or read a new one.", "/plan").await;
     }
     let formula = formula_kept(&state, &q.formula).await?;
     let (view, ok) = plan_page(chrome, &q, &formula, &kitchen, &state);
