@@ -11,7 +11,7 @@ use actix_web::{
     App, Error,
     body::MessageBody,
     dev::{ServiceFactory, ServiceRequest, ServiceResponse},
-    middleware::from_fn,
+    middleware::{Compress, from_fn},
     web,
 };
 use cerealis_core::Tables;
@@ -46,6 +46,7 @@ pub fn app(
         .configure(screens::routes)
         .configure(edge::assets::routes)
         .default_service(web::to(edge::nothing_here))
+        .wrap(Compress::default())
         .wrap(from_fn(edge::guard))
         .wrap(edge::headers())
         .wrap(tracing_actix_web::TracingLogger::default())

@@ -1,4 +1,6 @@
-use super::{form, get, kitchen, lean, post, raw};
+use actix_web::http::Method;
+
+use super::{form, get, kitchen, lean, post, raw, with_headers};
 
 const RECIPE: &str = "500 g bread flour\n350 g water\n3 g instant yeast\nBake at 400 C";
 
@@ -22,6 +24,19 @@ async fn every_page_answers_on_an_empty_household() {
     assert!(get(&k, "/").await.text.contains("Nothing is rising."));
     for path in ["/nowhere", "/formula/nobody", "/bakeday/nobody", "/logbook/nobody", "/static/nothing.css", "/plan?formula=nobody"] {
         assert_eq!(get(&k, path).await.status, 404, "{path}");
+    }
+}
+
+#[actix_web::test]
+async fn pages_and_files_travel_packed_for_who_can_unpack_them() {
+    let k = kitchen();
+    for (path, asked, packed) in
+        [("/", "gzip, deflate, br", "gzip"), ("/static/css/app.css", "gzip", "gzip"), ("/static/css/app.css", "br", "br")]
+    {
+        let a = with_headers(&k, Method::GET, path, &[("accept-encoding", asked)]).await;
+        assert_eq!((a.status, a.header("content-encoding")), (200, Some(packed)), "{path}");
+        assert!(a.header("vary").is_some_and(|v| v.to_ascii_lowercase().contains("accept-encoding")), "{path}");
+        assert_eq!(get(&k, path).await.header("content-encoding"), None, "{path}");
     }
 }
 
