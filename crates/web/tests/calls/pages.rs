@@ -30,9 +30,12 @@ async fn every_page_answers_on_an_empty_household() {
 #[actix_web::test]
 async fn pages_and_files_travel_packed_for_who_can_unpack_them() {
     let k = kitchen();
-    for (path, asked, packed) in
-        [("/", "gzip", "gzip"), ("/", "gzip, deflate, br", "br"), ("/static/css/app.css", "gzip", "gzip"), ("/static/css/app.css", "br", "br")]
-    {
+    for (path, asked, packed) in [
+        ("/", "gzip", "gzip"),
+        ("/", "gzip, deflate, br", "br"),
+        ("/static/css/app.css", "gzip", "gzip"),
+        ("/static/css/app.css", "br", "br"),
+    ] {
         let a = with_headers(&k, Method::GET, path, &[("accept-encoding", asked)]).await;
         assert_eq!((a.status, a.header("content-encoding")), (200, Some(packed)), "{path}");
         assert!(a.header("vary").is_some_and(|v| v.to_ascii_lowercase().contains("accept-encoding")), "{path}");
