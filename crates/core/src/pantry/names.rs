@@ -6,13 +6,16 @@ use unicode_normalization::{UnicodeNormalization, char::is_combining_mark};
 
 use super::Ingredient;
 
-/// Lower case without accents; what is no letter, digit or percent sign is a space.
+/// Lower case without accents; what is no letter or digit is a space.
 #[must_use]
 pub fn fold(text: &str) -> String {
     let mut folded = String::with_capacity(text.len());
     if text.is_ascii() {
         // The common case, without looking for accents; a space only between words.
-        for c in text.bytes().filter(|c| *c != b'\'') {
+        for c in text.bytes() {
+            if c == b'\'' && !elides(&folded) {
+                continue;
+            }
             if c.is_ascii_alphanumeric() {
                 folded.push(char::from(c.to_ascii_lowercase()));
             } else if !folded.is_empty() && !folded.ends_with(' ') {
@@ -27,12 +30,21 @@ pub fn fold(text: &str) -> String {
             'ß' => folded.push_str("ss"),
             'æ' => folded.push_str("ae"),
             'ø' => folded.push('o'),
-            '\'' | '\u{2019}' => {}
+            '\'' | '\u{2019}' => {
+                if elides(&folded) {
+                    folded.push(' ');
+                }
+            }
             c if c.is_alphanumeric() => folded.push(c),
             _ => folded.push(' '),
         }
     }
     folded.split_whitespace().collect::<Vec<_>>().join(" ")
+}
+
+/// Whether the last word is one letter, as before the apostrophe of `d'acqua` or `l'eau`.
+fn elides(folded: &str) -> bool {
+    folded.rsplit(' ').next().is_some_and(|word| word.len() == 1)
 }
 
 /// A word without its plural ending, so that `eggs` finds `egg` and `tomatoes` `tomato`.
@@ -208,6 +220,8 @@ mod tests {
         assert_eq!(stems("Eggs"), stems("egg"));
         assert_eq!(stems("raisins"), stems("raisin"));
         assert_eq!(stems("cherries"), stems("cherry"));
+        assert_eq!(fold("350 ml d'acqua, baker's flour"), "350 ml d acqua bakers flour");
+        assert_eq!(fold("l\u{2019}eau tiède"), "l eau tiede");
         assert_ne!(stems("oats"), stems("oil"));
     }
 }

@@ -6,7 +6,7 @@ use super::{
 };
 use crate::{
     measure::Band,
-    pantry::{MeasureKind, MeasureWord, Pantry},
+    pantry::{MeasureKind, MeasureWord, Pantry, fold},
 };
 
 /// An amount before it is grams.
@@ -30,9 +30,22 @@ pub(super) struct Amount<'a> {
     pub approx: bool,
 }
 
+impl Amount<'_> {
+    /// Whether it goes on where the other stops: `1 lb 2 oz`, `1 kg 200 g`.
+    pub fn goes_on(&self, first: &Amount<'_>) -> bool {
+        let is = |a: &Amount<'_>, id: &str| a.unit.is_some_and(|m| m.id == id);
+        (is(first, "lb") && is(self, "oz")) || (is(first, "kg") && is(self, "g"))
+    }
+}
+
 const APPROX: &[&str] = &["about", "approx", "approximately", "around", "roughly", "circa", "ca", "environ", "etwa", "some", "maybe"];
+/// Measures that count one when no number stands before them: `pinch of salt`, `knob of butter`.
+const LONE: &[&str] = &["pinch", "dash", "knob", "splash", "glug", "handful", "drizzle", "prise", "schuss", "pincee", "noix"];
+/// Hotter than any cup is full: `26 C` is a temperature, `2 C` two cups.
+const MOST_CUPS: f64 = 20.0;
+
 /// The unit the next word (or two) stands for, by the household's settings, and the tokens it takes.
-fn unit_at<'a>(cursor: &Cursor<'a>, pantry: &'a Pantry, choices: &Choices) -> Option<(&'a MeasureWord, usize)> {
+fn unit_at<'a>(cursor: &Cursor<'a>, value: f64, pantry: &'a Pantry, choices: &Choices) -> Option<(&'a MeasureWord, usize)> {
     let one = cursor.word(0)?;
     let by_id = |id: &str| pantry.measures.by_id(id);
     let dot = usize::from(cursor.peek(1).is_some_and(|t| t.is('.')));
@@ -49,10 +62,27 @@ fn unit_at<'a>(cursor: &Cursor<'a>, pantry: &'a Pantry, choices: &Choices) -> Op
             "tsp" | "teaspoon" | "teaspoons" if !choices.is_american() => by_id("tsp-metric"),
             "pint" | "pints" | "pt" if british => by_id("pint-uk"),
             "quart" | "quarts" if british => by_id("quart-uk"),
-            "fl oz" | "fluid ounce" | "fluid ounces" if british => by_id("floz-uk"),
+            "fl oz" | "fluid ounce" | "fluid ounces" => by_id(if british { "floz-uk" } else { "floz-us" }),
             _ => None,
         }
     };
+    // `c. à soupe`, `cuillère à café`, `c. à s.`
+    if matches!(one, "c" | "cuillère" | "cuillere" | "cuil" | "cs" | "cc") && matches!(cursor.word(1 + dot), Some("à" | "a")) {
+        let size = cursor.word(2 + dot).map(fold).unwrap_or_default();
+        let id = match size.as_str() {
+            "soupe" | "s" => "tbsp-metric",
+            "cafe" | "c" | "the" => "tsp-metric",
+            _ => return None,
+        };
+        let end = usize::from(cursor.peek(3 + dot).is_some_and(|t| t.is('.')));
+        return by_id(id).map(|m| (m, 3 + dot + end));
+    }
+    // `two teaspoonfuls`
+    if let Some(spoon) = one.strip_suffix("fuls").or_else(|| one.strip_suffix("sful")).or_else(|| one.strip_suffix("ful"))
+        && let Some(m) = chosen(spoon).or_else(|| pantry.measures.word(spoon))
+    {
+        return Some((m, 1));
+    }
     let wanted = |m: &&MeasureWord| matches!(m.kind, MeasureKind::Volume | MeasureKind::Mass | MeasureKind::Piece);
     if let Some(next) = cursor.word(1) {
         let two = format!("{one} {next}");
@@ -68,7 +98,7 @@ fn unit_at<'a>(cursor: &Cursor<'a>, pantry: &'a Pantry, choices: &Choices) -> Op
     let measure = match written {
         "T" => by_id("tbsp-us"),
         "t" => by_id("tsp-us"),
-        "C" | "c" => chosen("cup"),
+        "C" | "c" => chosen("cup").filter(|_| value <= MOST_CUPS),
         _ => chosen(one).or_else(|| pantry.measures.word(written)),
     };
     measure.filter(wanted).map(|m| (m, 1 + dot))
@@ -99,7 +129,8 @@ pub(super) fn amount<'a>(cursor: &mut Cursor<'a>, pantry: &'a Pantry, choices: &
         }
     }
     let doubtful = matches!(probe.peek(0).map(|t| &t.kind), Some(Kind::Number { doubtful: true, .. }));
-    let mut value = probe.range()?;
+    let lone = probe.word(0).is_some_and(|w| LONE.contains(&fold(w).as_str()));
+    let mut value = if lone { Band::exact(1.0) } else { probe.range()? };
     // 2 x 7 g
     if probe.word(0) == Some("x") {
         let mut after = probe;
@@ -107,6 +138,19 @@ pub(super) fn amount<'a>(cursor: &mut Cursor<'a>, pantry: &'a Pantry, choices: &
         if let Some(each) = after.range() {
             value = Band::new(value.low * each.low, value.likely * each.likely, value.high * each.high);
             probe = after;
+        }
+    }
+    // `2 (1/4 ounce) packages`, `1 12-oz bottle`: so many of a measured pack
+    if let Some((each, unit, end)) = pack(&probe, pantry, choices) {
+        *cursor = Cursor { at: end, ..probe };
+        let value = Band::new(value.low * each, value.likely * each, value.high * each);
+        return Some(Amount { value, unit: Some(unit), unit_word: "", doubtful, level: None, packed: false, heaped: false, approx });
+    }
+    // `three quarters of a pint`
+    if value.likely < 1.0 && probe.word(0) == Some("of") && matches!(probe.word(1), Some("a" | "an")) {
+        let unit = Cursor { at: probe.at + 2, ..probe };
+        if unit_at(&unit, value.likely, pantry, choices).is_some() {
+            probe = unit;
         }
     }
     let (mut level, mut packed, mut heaped) = (None, false, false);
@@ -121,7 +165,7 @@ pub(super) fn amount<'a>(cursor: &mut Cursor<'a>, pantry: &'a Pantry, choices: &
     take_level(&mut probe);
     // "half a good teaspoon", "4 of the …"
     let unit_word = probe.word(0).unwrap_or_default();
-    let unit = unit_at(&probe, pantry, choices).map(|(m, used)| {
+    let unit = unit_at(&probe, value.likely, pantry, choices).map(|(m, used)| {
         probe.at += used;
         m
     });
@@ -133,6 +177,25 @@ pub(super) fn amount<'a>(cursor: &mut Cursor<'a>, pantry: &'a Pantry, choices: &
     }
     *cursor = probe;
     Some(Amount { value, unit, unit_word, doubtful, level, packed, heaped, approx })
+}
+
+/// A pack of a told size behind a count: what one holds, its unit, and the token behind the pack's word.
+fn pack<'a>(cursor: &Cursor<'a>, pantry: &'a Pantry, choices: &Choices) -> Option<(f64, &'a MeasureWord, usize)> {
+    const PACKS: &[&str] =
+        &["can", "tin", "bottle", "jar", "package", "packet", "pack", "sachet", "envelope", "box", "bag", "tub", "carton", "block"];
+    let mut inner = *cursor;
+    let bracket = inner.peek(0).is_some_and(|t| t.is('('));
+    inner.at += usize::from(bracket);
+    let each = inner.number()?;
+    inner.at += usize::from(inner.peek(0).is_some_and(|t| t.is('-')));
+    let (unit, used) = unit_at(&inner, each, pantry, choices).filter(|(m, _)| matches!(m.kind, MeasureKind::Mass | MeasureKind::Volume))?;
+    inner.at += used;
+    if bracket {
+        inner.peek(0).filter(|t| t.is(')'))?;
+        inner.at += 1;
+    }
+    let word = inner.word(0)?;
+    PACKS.iter().any(|p| word.strip_prefix(p).is_some_and(|rest| matches!(rest, "" | "s" | "es"))).then_some((each, unit, inner.at + 1))
 }
 
 /// A number with a percent sign, and the tokens it takes.
@@ -148,8 +211,18 @@ pub(super) fn mass_of(a: &Amount<'_>) -> Option<Band> {
     Some(a.value.times(unit.value.likely))
 }
 
+/// Whether another line begins here: `12 % protein` only says more of the flour before it.
+pub(super) fn starts_a_line(text: &str) -> bool {
+    let tokens = tokens(text);
+    starts_with_amount(text) && percent_at(&Cursor::new(&tokens)).is_none()
+}
+
 /// Whether a line has an amount anywhere before its name.
 pub(super) fn starts_with_amount(text: &str) -> bool {
     let tokens = tokens(text);
-    Cursor::new(&tokens).range().is_some()
+    let mut cursor = Cursor::new(&tokens);
+    while cursor.word(0).is_some_and(|w| APPROX.contains(&w)) || cursor.peek(0).is_some_and(|t| t.is('~') || t.is('≈')) {
+        cursor.at += 1;
+    }
+    cursor.range().is_some()
 }

@@ -130,9 +130,9 @@ pub fn of_steps(steps: &[Step], formula: &Formula, tables: &Tables) -> Vec<Findi
                 vec![use_it(round), Remedy::meant("Keep it")],
             )),
             Some(SettingFinding::AssumedFahrenheit) if other_scales.is_empty() => add(finding(
-                "oven-unit",
-                Caution,
-                format!("{value} must be °F: that is {} °C. No home oven bakes at {value} °C.", show(c, 0)),
+                "oven-unit-none",
+                Note,
+                format!("No scale given; {value} must be °F: that is {} °C. No home oven bakes at {value} °C.", show(c, 0)),
                 vec![use_it(round)],
             )),
             Some(SettingFinding::LooksLikeCelsius) => add(finding(

@@ -3,6 +3,7 @@
 use super::{
     Choices,
     amount::{Amount, amount, mass_of, percent_at},
+    ask,
     questions::{Answer, Question},
     tokens::{Cursor, Kind, Token, tokens},
     weigh::Weighing,
@@ -10,7 +11,7 @@ use super::{
 use crate::{
     formula::Stage,
     measure::Band,
-    pantry::{Family, Ingredient, Pantry, fold},
+    pantry::{Family, Ingredient, NameMatch, Pantry, fold},
 };
 use std::sync::Arc;
 
@@ -66,6 +67,8 @@ pub(super) struct Written<'a> {
     pub pantry: &'a Pantry,
     /// How the household measures.
     pub choices: &'a Choices,
+    /// What stands before it in the same line: `60 g butter, plus 20 g for the tin`.
+    pub before: Option<&'a Arc<Ingredient>>,
 }
 
 impl<'a> Written<'a> {
@@ -99,7 +102,9 @@ impl<'a> Written<'a> {
 
     /// A line of this ingredient; `words` are what stands beside its amount.
     fn line(&self, ingredient: &Arc<Ingredient>, grams: Option<Band>, words: &str) -> ReadLine {
-        let folded = format!(" {} ", fold(words));
+        // What is over for dusting says nothing of the line itself.
+        let own = ["plus extra", "plus more", "plus a little"].iter().find_map(|p| words.split_once(p)).map_or(words, |(own, _)| own);
+        let folded = format!(" {} ", fold(own));
         let finish = FINISHING.iter().any(|p| folded.contains(p));
         let stage =
             if finish { Stage::Finish } else { self.section.filter(|s| *s != Stage::Dough).unwrap_or_else(|| Stage::usual(ingredient)) };
@@ -143,7 +148,7 @@ impl<'a> Written<'a> {
                 probe.at += 1;
             }
             let Some(next) = amount(&mut probe, self.pantry, self.choices) else { break };
-            let joins = next.unit.is_some() && (sign != 0.0 || pound_and_ounces(&sum, &next));
+            let joins = next.unit.is_some() && (sign != 0.0 || sum.last().is_some_and(|(_, a)| next.goes_on(a)));
             if !joins {
                 break;
             }
@@ -162,14 +167,29 @@ impl<'a> Written<'a> {
             }
         }
         let rest = rest_of(text, &cursor).to_owned();
+        let head = text.get(..text.len() - rest.len()).unwrap_or_default();
+        // `1/2 teaspoon each cinnamon and nutmeg`
+        if let Some(list) = rest.strip_prefix("each ").or_else(|| rest.strip_prefix("each of ")) {
+            let each = list.split(" and ").flat_map(|part| part.split(',')).map(str::trim).filter(|name| !name.is_empty());
+            let lines: Option<Vec<_>> = each
+                .map(|name| match self.read(&format!("{head}{name}")) {
+                    Outcome::Lines(lines) => Some(lines),
+                    Outcome::Unread | Outcome::Remark => None,
+                })
+                .collect();
+            return lines.map_or(Outcome::Unread, |l| Outcome::Lines(l.concat()));
+        }
         let named = name_part(&rest);
         // `1 egg + 2 yolks`, `2 eggs plus 1 yolk`
-        if let Some((a, b)) = split_second(&rest) {
-            let head = text.get(..text.len() - rest.len()).unwrap_or_default();
-            if let (Outcome::Lines(mut one), Outcome::Lines(two)) = (self.read(&format!("{head}{a}")), self.read(b)) {
-                one.extend(two);
-                return Outcome::Lines(one);
+        if let Some((a, b)) = split_second(&rest)
+            && let (Outcome::Lines(mut one), Outcome::Lines(two)) = (self.read(&format!("{head}{a}")), self.read(b))
+        {
+            // The purpose behind both is the purpose of both.
+            if two.iter().any(|l| l.stage == Stage::Finish) {
+                one.iter_mut().for_each(|l| l.stage = Stage::Finish);
             }
+            one.extend(two);
+            return Outcome::Lines(one);
         }
         // `500 g flour (70 % bread, 30 % rye)`
         if let Some(parts) = percent_mix(&rest, self.pantry)
@@ -178,7 +198,13 @@ impl<'a> Written<'a> {
             let lines = parts.into_iter().map(|(share, i)| self.line(&i, Some(total.times(share)), "")).collect();
             return Outcome::Lines(lines);
         }
-        let Some((ingredient, found)) = self.pantry.named_in(&named).or_else(|| self.pantry.named_in(&rest)) else {
+        // `1 orange, zest only`
+        if ["zest only", "juice only", "zested", "juiced"].iter().any(|w| rest.ends_with(w)) {
+            return self.whole_fruit(text, tokens, 0);
+        }
+        let told = self.pantry.named_in(&named).or_else(|| self.pantry.named_in(&rest));
+        let again = || self.before.map(|i| (i, NameMatch { ingredient: 0, words: 0, at: 0, guessed: false }));
+        let Some((ingredient, found)) = told.or_else(again) else {
             return if sum.iter().any(|(_, a)| a.unit.is_some()) { Outcome::Unread } else { unread_or_remark(tokens) };
         };
         let mut ingredient = ingredient.clone();
@@ -211,11 +237,11 @@ impl<'a> Written<'a> {
             });
         }
         let Some(mut grams) = total.filter(|g| g.likely > 0.0 && g.likely <= 100_000.0) else { return Outcome::Unread };
-        if let Some(alt) = in_parentheses(&rest).and_then(|inner| context.alternative_measure(inner)) {
+        if let Some(alt) = in_parentheses(&rest).and_then(|inner| context.best_alternative(inner)) {
             grams = context.settle(grams, by_volume, alt, &mut questions, &mut by_volume);
         }
         let mut first_line = ReadLine { by_volume, questions, ..self.line(&ingredient, Some(grams), &rest) };
-        ask_about(&mut first_line, &folded);
+        ask::of_line(&mut first_line, &folded);
         if first_line.stage == Stage::Finish
             && ingredient.id == "egg-whole"
             && let Some(wash) = self.pantry.get("egg-wash")
@@ -234,8 +260,12 @@ impl<'a> Written<'a> {
             }
         }
         if let Some((amount_text, rum)) = soaked_in(&rest)
-            && let Outcome::Lines(more) = self.read(&format!("{amount_text} {rum}"))
+            && let Outcome::Lines(mut more) = self.read(&format!("{amount_text} {rum}"))
         {
+            // What thins a wash is part of the wash.
+            if lines.iter().all(|l| l.stage == Stage::Finish) {
+                more.iter_mut().for_each(|l| l.stage = Stage::Finish);
+            }
             lines.extend(more);
         }
         Outcome::Lines(lines)
@@ -260,6 +290,14 @@ impl<'a> Written<'a> {
             if fold(name).starts_with("juice of") || fold(name).starts_with("zest of") || fold(name).starts_with("grated rind of") {
                 return self.whole_fruit(text, tokens, at);
             }
+            // `salt 2 %`; where a weight follows, `salt 2 % 20 g`, the weight is the line's
+            if let Some((value, used)) = percent_at(&cursor) {
+                let behind = Cursor { at: cursor.at + used, ..cursor };
+                if amount(&mut { behind }, self.pantry, self.choices).is_some_and(|a| a.unit.is_some()) {
+                    return self.read(&format!("{} {name}", rest_of(text, &behind)));
+                }
+                return Outcome::Lines(vec![ReadLine { percent: Some(value), ..self.line(ingredient, None, name) }]);
+            }
             let Some(a) = amount(&mut cursor, self.pantry, self.choices) else { return Outcome::Unread };
             let rest = format!("{name} {}", rest_of(text, &cursor));
             let folded = format!(" {} ", fold(&rest));
@@ -276,7 +314,7 @@ impl<'a> Written<'a> {
                 Weighing { ingredient: &ingredient, pantry: self.pantry, choices: self.choices, folded: &folded, size: None, extra: false };
             let Some((grams, by_volume)) = context.grams(&a, &mut questions) else { return Outcome::Unread };
             let mut read = ReadLine { by_volume, questions, ..self.line(&ingredient, Some(grams), &rest) };
-            ask_about(&mut read, &folded);
+            ask::of_line(&mut read, &folded);
             return Outcome::Lines(vec![read]);
         }
         let folded = format!(" {} ", fold(text));
@@ -298,6 +336,10 @@ impl<'a> Written<'a> {
             "for topping",
             "optional",
             "for greasing",
+            "to finish",
+            "for finishing",
+            "to serve",
+            "to garnish",
         ]
         .iter()
         .find(|p| folded.contains(&format!(" {p} ")));
@@ -318,6 +360,11 @@ impl<'a> Written<'a> {
                             | &"for the bowl"
                             | &"for the tin"
                             | &"for greasing"
+                            | &"for brushing"
+                            | &"to finish"
+                            | &"for finishing"
+                            | &"to serve"
+                            | &"to garnish"
                     )
                 ) {
                     read.stage = Stage::Finish;
@@ -392,6 +439,10 @@ const FINISHING: &[&str] = &[
     " to finish ",
     " on top ",
     " for rolling ",
+    " beaten with ",
+    " zum bestreichen ",
+    " zum bestauben ",
+    " pour dorer ",
 ];
 
 /// Temperature told for a liquid: `(110 °F)`, `lukewarm`, `at 38 C`.
@@ -400,6 +451,16 @@ fn temperature(words: &str, folded: &str) -> Option<f64> {
     let tokens = if words.bytes().any(|b| b.is_ascii_digit()) { tokens(words) } else { Vec::new() };
     for (i, t) in tokens.iter().enumerate() {
         if let Kind::Number { value, .. } = t.kind {
+            // `105-115 F` is meant in the middle.
+            let from = match (i.checked_sub(2).and_then(|b| tokens.get(b)), i.checked_sub(1).and_then(|b| tokens.get(b))) {
+                (Some(Token { kind: Kind::Number { value: from, .. }, .. }), Some(joint))
+                    if joint.is('-') || joint.word() == Some("to") =>
+                {
+                    *from
+                }
+                _ => value,
+            };
+            let value = f64::midpoint(from, value);
             let mut next = i + 1;
             let degree = tokens.get(next).is_some_and(|t| t.is('°'))
                 || tokens.get(next).and_then(Token::word).is_some_and(|w| w.starts_with("degree"));
@@ -425,11 +486,6 @@ fn temperature(words: &str, folded: &str) -> Option<f64> {
     .iter()
     .find(|(w, _)| folded.contains(&format!(" {w} ")))
     .map(|(_, c)| *c)
-}
-
-fn pound_and_ounces(sum: &[(f64, Amount<'_>)], next: &Amount<'_>) -> bool {
-    let is = |a: &Amount<'_>, id: &str| a.unit.is_some_and(|m| m.id == id);
-    sum.last().is_some_and(|(_, a)| (is(a, "lb") && is(next, "oz")) || (is(a, "kg") && is(next, "g")))
 }
 
 fn unread_or_remark(tokens: &[Token<'_>]) -> Outcome {
@@ -463,7 +519,7 @@ fn split_second(rest: &str) -> Option<(&str, &str)> {
 }
 
 fn soaked_in(rest: &str) -> Option<(&str, &str)> {
-    let (_, after) = rest.split_once("soaked in ")?;
+    let (_, after) = rest.split_once("soaked in ").or_else(|| rest.split_once("beaten with "))?;
     let name = after.find(|c: char| c.is_alphabetic())?;
     Some((after.get(..name)?, after.get(name..)?))
 }
@@ -503,40 +559,13 @@ fn refine(ingredient: &mut Arc<Ingredient>, folded: &str, pantry: &Pantry) {
         "leaven-wheat" if has("stiff") => "leaven-stiff",
         "butter-unsalted" if has("salted") && !has("unsalted") => "butter-salted",
         "yeast-instant" if has("fresh") => "yeast-fresh",
+        "yeast-fresh" if has("instantanee") => "yeast-instant",
+        "yeast-fresh" if has("seche") || has("secco") || has("trocken") => "yeast-active-dry",
         "egg-whole" if has("yolk") || has("yolks") => "egg-yolk",
         "egg-whole" if has("white") || has("whites") => "egg-white",
         _ => return,
     };
     if let Some(i) = pantry.get(id) {
         *ingredient = i.clone();
-    }
-}
-
-/// Questions that hang on the ingredient, whatever the unit.
-fn ask_about(line: &mut ReadLine, folded: &str) {
-    let has = |w: &str| folded.contains(&format!(" {w} "));
-    let grams = line.grams.map_or(0.0, |g| g.likely);
-    let bare_yeast = line.ingredient.family == Family::Yeast
-        && !["instant", "dry", "dried", "active", "fresh", "fast", "quick", "rapid", "sachet", "sachets", "easy", "hefe", "compressed"]
-            .iter()
-            .any(|w| has(w));
-    if bare_yeast && line.ingredient.yeast_kind().is_some() && grams > 0.0 {
-        line.questions.push(Question::new(
-            "yeast-kind",
-            vec![
-                Answer::kind("instant", "Instant", "yeast-instant"),
-                Answer::kind("active-dry", "Active dry", "yeast-active-dry"),
-                Answer::kind("fresh", "Fresh", "yeast-fresh"),
-            ],
-        ));
-    }
-    if line.ingredient.id.starts_with("leaven-") && !folded.contains('%') && !has("hydration") {
-        line.questions.push(Question::new(
-            "leaven-hydration",
-            vec![
-                Answer::kind("100", "Half water", if line.ingredient.id == "leaven-rye" { "leaven-rye" } else { "leaven-wheat" }),
-                Answer::kind("50", "Stiff, one third water", "leaven-stiff"),
-            ],
-        ));
     }
 }

@@ -5,10 +5,12 @@
 //! refused.
 
 mod amount;
+mod ask;
 mod findings;
 mod line;
 mod normal;
 mod questions;
+mod section;
 mod steps;
 mod tokens;
 mod weigh;
@@ -18,6 +20,7 @@ pub use line::ReadLine;
 pub use questions::{Answer, Question};
 pub use steps::{Stated, Step, StepKind, read_steps};
 
+use section::{Section, heading, inline, is_title};
 use serde::{Deserialize, Serialize};
 
 use crate::{
@@ -26,7 +29,7 @@ use crate::{
     formula::{Formula, Line, OvenTold, Pieces, Stage},
     input::{Errors, InputErrors, Pointer},
     measure::Band,
-    pantry::fold,
+    pantry::{Family, Pantry, fold},
 };
 
 /// Longest text that is read, bytes.
@@ -136,58 +139,6 @@ impl Reading {
     }
 }
 
-/// A section of the text.
-#[derive(Clone, Copy, PartialEq, Eq)]
-enum Section {
-    Ingredients(Option<Stage>),
-    Method,
-}
-
-fn section_of(words: &str) -> Option<Section> {
-    let has = |list: &[&str]| list.iter().any(|w| words.split(' ').any(|x| x == *w));
-    Some(if has(&["method", "directions", "instructions", "steps", "zubereitung", "preparation", "anleitung"]) {
-        Section::Method
-    } else if has(&["leaven", "levain", "starter", "sauerteig"]) {
-        Section::Ingredients(Some(Stage::Leaven))
-    } else if has(&["poolish", "sponge", "biga", "preferment", "vorteig"]) {
-        Section::Ingredients(Some(Stage::Preferment))
-    } else if has(&["soaker", "quellstuck"]) {
-        Section::Ingredients(Some(Stage::Soaker))
-    } else if has(&["scald", "tangzhong", "roux", "kochstuck", "bruhstuck"]) {
-        Section::Ingredients(Some(Stage::Scald))
-    } else if has(&["filling", "glaze", "wash", "topping", "icing", "finish", "coating", "decoration", "fullung", "bath", "dip", "lye"]) {
-        Section::Ingredients(Some(Stage::Finish))
-    } else if has(&["dough", "hauptteig", "teig", "bread", "ingredients", "zutaten", "main"]) {
-        Section::Ingredients(None)
-    } else {
-        return None;
-    })
-}
-
-/// A heading: no digits, ends in a colon, or `For the X`, or Markdown, or all capitals.
-fn heading(text: &str) -> Option<(Section, String)> {
-    let bare = text.trim_start_matches('#').trim().trim_matches('*').trim_end_matches(':').trim();
-    if bare.is_empty() || bare.chars().any(|c| c.is_ascii_digit()) || bare.chars().count() > 60 {
-        return None;
-    }
-    let marked = text.starts_with('#') || text.ends_with(':') || text.ends_with(":**");
-    let lower = bare.to_lowercase();
-    let for_the = ["for the ", "pour le ", "pour la ", "für den ", "für die ", "für das ", "per il ", "per la "]
-        .iter()
-        .find_map(|p| lower.strip_prefix(p));
-    let capitals = bare.chars().count() < 40 && bare.chars().any(char::is_alphabetic) && !bare.chars().any(char::is_lowercase);
-    let words = fold(for_the.unwrap_or(bare));
-    let lone = words.split(' ').count() <= 2
-        && matches!(
-            words.as_str(),
-            "ingredients" | "method" | "directions" | "instructions" | "steps" | "dough" | "zutaten" | "zubereitung"
-        );
-    if !(marked || for_the.is_some_and(|r| r.split(' ').count() <= 3) || capitals || lone) {
-        return None;
-    }
-    Some((section_of(&words).unwrap_or(Section::Ingredients(None)), bare.to_owned()))
-}
-
 /// Reads a recipe.
 ///
 /// Text up to 64 KiB and 400 lines; linear in its length. Same text, same answer.
@@ -210,6 +161,7 @@ pub fn read(text: &str, choices: &Choices, answers: &[Answered], tables: &Tables
     let mut reading =
         Reading { formula: Formula::default(), lines: Vec::new(), unread: Vec::new(), steps: Vec::new(), remarks: Vec::new() };
     let mut section = Section::Ingredients(None);
+    let (mut title, mut begun) = (None, false);
     for (number, source) in source_lines.iter().enumerate() {
         if source.chars().count() > LONGEST_LINE {
             reading.unread.push(Unread { source: (*source).to_owned(), source_line: number });
@@ -220,15 +172,36 @@ pub fn read(text: &str, choices: &Choices, answers: &[Answered], tables: &Tables
         if bare.is_empty() {
             continue;
         }
+        let first = !std::mem::replace(&mut begun, true);
+        if first && heading(bare).is_none() && is_title(bare) && source_lines.iter().skip(number + 1).any(|l| !l.trim().is_empty()) {
+            reading.steps.extend(read_steps(bare, number).into_iter().filter(|s| s.pieces.is_some()));
+            title = Some(bare.split('(').next().unwrap_or(bare).trim().to_owned());
+            reading.remarks.push((number, bare.to_owned()));
+            continue;
+        }
         if let Some((next, words)) = heading(bare) {
-            section = next;
+            // Under its own heading a leaven is built; named again below, the whole of it goes in.
+            let again = next == Section::Ingredients(Some(Stage::Leaven)) && reading.lines.iter().any(|l| l.stage == Stage::Leaven);
+            if !again {
+                section = next;
+            }
+            if first && next == Section::Ingredients(None) {
+                title = Some(words.clone());
+            }
             reading.remarks.push((number, words));
+            continue;
+        }
+        if let Some((part, words, list)) = inline(bare) {
+            reading.remarks.push((number, words.to_owned()));
+            read_line(source.trim(), list, number, part, choices, tables, &mut reading);
             continue;
         }
         read_line(source.trim(), bare, number, section, choices, tables, &mut reading);
     }
+    built_once(&mut reading, &tables.pantry);
+    ask::of_recipe(&mut reading.lines, choices);
     apply_answers(&mut reading, answers, tables)?;
-    finish(&mut reading, text);
+    finish(&mut reading, text, title);
     Ok(reading)
 }
 
@@ -237,17 +210,39 @@ fn read_line(source: &str, bare: &str, number: usize, section: Section, choices:
         reading.steps.extend(read_steps(bare, number));
         return;
     };
+    let bare = spoken_list(bare, reading.lines.is_empty());
     let amount_first = amount::starts_with_amount(bare);
     let spoken = amount_first && bare.split(' ').count() > 14;
     if !spoken && steps::is_step(bare) && (!amount_first || bare_is_pieces(bare)) {
         reading.steps.extend(read_steps(bare, number));
         return;
     }
-    for part in parts(bare) {
+    // What is told in one breath: the list first, then what to do with it.
+    let told = steps::sentences(bare);
+    if told.len() > 1 && told.iter().skip(1).any(|s| steps::is_step(s)) && bare.chars().count() > 60 {
+        for sentence in told {
+            read_line(sentence, sentence.trim_end_matches('.'), number, section, choices, tables, reading);
+        }
+        return;
+    }
+    if bare.to_ascii_lowercase().starts_with("total ") {
+        reading.remarks.push((number, bare.to_owned()));
+        return;
+    }
+    for part in parts(bare, &tables.pantry) {
         let source = if part.len() == bare.len() { source } else { part };
-        match (line::Written { source, source_line: number, section: stage, pantry: &tables.pantry, choices }).read(part) {
+        let before = reading.lines.last().filter(|l| l.source_line == number).map(|l| l.ingredient.clone());
+        match (line::Written { source, source_line: number, section: stage, pantry: &tables.pantry, choices, before: before.as_ref() })
+            .read(part)
+        {
             line::Outcome::Lines(lines) => reading.lines.extend(lines),
             line::Outcome::Unread => {
+                // `1 tbsp oil, plus a little extra for oiling`
+                let extra = fold(part);
+                if part.len() < bare.len() && ["a little", "extra", "some more"].iter().any(|w| extra.starts_with(w)) {
+                    reading.remarks.push((number, part.to_owned()));
+                    continue;
+                }
                 // A size or a yield is no ingredient: `1 lb. loaf`, `12 rolls`.
                 let steps = read_steps(part, number);
                 if steps.iter().any(|s| s.pieces.is_some() || s.oven_c.is_some()) {
@@ -261,19 +256,108 @@ fn read_line(source: &str, bare: &str, number: usize, section: Section, choices:
     }
 }
 
+/// What a list begins with when it is told: `so I take five hundred grams of flour`.
+fn spoken_list(bare: &str, first: bool) -> &str {
+    const LEADS: &[&str] = &[
+        "so ",
+        "well ",
+        "now ",
+        "ok ",
+        "okay ",
+        "and ",
+        "then ",
+        "also ",
+        "plus ",
+        "we need ",
+        "we use ",
+        "we take ",
+        "you need ",
+        "you'll need ",
+        "you will need ",
+        "you take ",
+        "you use ",
+        "i take ",
+        "i use ",
+        "i need ",
+        "i have ",
+        "it's ",
+        "it is ",
+        "there's ",
+        "there is ",
+        "next ",
+        "we have ",
+        "you want ",
+        "i put in ",
+        "we put in ",
+        "i add ",
+        "we add ",
+        "man nehme ",
+    ];
+    let mut rest = bare;
+    let strip = |rest: &str| {
+        LEADS.iter().chain(first.then_some(&"take ")).find_map(|lead| {
+            let (head, tail) = rest.split_at_checked(lead.len())?;
+            head.replace(',', "").eq_ignore_ascii_case(lead).then(|| rest.len() - tail.trim_start_matches([',', ' ']).len())
+        })
+    };
+    while let Some(next) = strip(rest).and_then(|used| rest.get(used..)).filter(|r| !r.is_empty()) {
+        rest = next;
+    }
+    if amount::starts_with_amount(rest) && rest.len() < bare.len() { rest } else { bare }
+}
+
+/// A leaven that is built in its own list and named again in the dough is one leaven: what the dough
+/// takes of it is what is built, and only that is counted.
+fn built_once(reading: &mut Reading, pantry: &Pantry) {
+    // `all of the tangzhong`: nothing new
+    let whole = |l: &ReadLine| l.grams.is_none() && fold(&l.source).starts_with("all ");
+    let (again, lines): (Vec<_>, Vec<_>) = std::mem::take(&mut reading.lines).into_iter().partition(whole);
+    reading.lines = lines;
+    reading.remarks.extend(again.into_iter().map(|l| (l.source_line, l.source)));
+    let rye: f64 = built_flour(reading, true);
+    if rye > built_flour(reading, false) {
+        for seed in reading.lines.iter_mut().filter(|l| l.stage == Stage::Leaven && l.ingredient.id == "leaven-wheat") {
+            seed.ingredient = pantry.get("leaven-rye").unwrap_or(&seed.ingredient).clone();
+        }
+    }
+    let built: f64 = reading.lines.iter().filter(|l| l.stage == Stage::Leaven).filter_map(|l| l.grams.map(|g| g.likely)).sum();
+    if built <= 0.0 {
+        return;
+    }
+    let named_again = reading.lines.iter().position(|l| {
+        l.stage == Stage::Dough
+            && l.ingredient.family == Family::Leaven
+            && l.grams.is_none_or(|g| (0.3 * built..=1.1 * built).contains(&g.likely))
+    });
+    let Some(again) = named_again.map(|at| reading.lines.remove(at)) else { return };
+    if let Some(taken) = again.grams.map(|g| g.likely).filter(|g| *g < 0.97 * built) {
+        for line in reading.lines.iter_mut().filter(|l| l.stage == Stage::Leaven) {
+            line.grams = line.grams.map(|g| g.times(taken / built));
+        }
+    }
+    reading.remarks.push((again.source_line, again.source));
+}
+
+/// Grams of rye, or of other flour, in the list of the leaven; a seed fed with rye is a rye sour.
+fn built_flour(reading: &Reading, rye: bool) -> f64 {
+    let flour = reading.lines.iter().filter(|l| l.stage == Stage::Leaven && l.ingredient.family == Family::Flour);
+    flour.filter(|l| l.ingredient.id.starts_with("rye-") == rye).filter_map(|l| l.grams.map(|g| g.likely)).sum()
+}
+
 fn bare_is_pieces(bare: &str) -> bool {
     read_steps(bare, 0).iter().any(|s| s.pieces.is_some() || s.oven_c.is_some())
 }
 
 /// One line may hold several: `10 g salt and 5 g yeast`, `500 g flour; 300 g water`, a spoken list.
-fn parts(bare: &str) -> Vec<&str> {
+fn parts<'t>(bare: &'t str, pantry: &Pantry) -> Vec<&'t str> {
     let mut out = Vec::new();
-    for piece in bare.split(';') {
+    // A semicolon inside brackets parts two measures of one amount.
+    for piece in if bare.contains('(') { vec![bare] } else { bare.split(';').collect() } {
         let mut rest = piece.trim();
         let mut from = 0;
         while let Some((at, len)) = joint(rest, from) {
             let (left, right) = (rest.get(..at).unwrap_or_default().trim(), rest.get(at + len..).unwrap_or_default().trim());
-            if amount::starts_with_amount(left) && amount::starts_with_amount(right) && has_name(left) {
+            if amount::starts_with_amount(left) && amount::starts_a_line(right) && has_name(left, pantry) {
                 out.push(left);
                 rest = right;
                 from = 0;
@@ -301,37 +385,17 @@ fn joint(text: &str, from: usize) -> Option<(usize, usize)> {
     if tail.contains('(') {
         return None;
     }
-    [", and then ", " and then ", ", then ", ", and ", " and ", ", plus ", ", "]
+    [", and then ", ", then add ", ", add ", " and then ", ", then ", ", and ", " and ", ", plus ", ", "]
         .iter()
         .filter_map(|j| tail.find(j).map(|i| (from + i, j.len())))
         .min_by_key(|(i, len)| (*i, usize::MAX - len))
 }
 
 /// Whether a part names something beyond its amount: `1 cup and 2 tablespoons sugar` is one line.
-fn has_name(left: &str) -> bool {
+fn has_name(left: &str, pantry: &Pantry) -> bool {
     let last = left.rsplit(' ').next().unwrap_or_default().to_lowercase();
-    let unit = [
-        "cup",
-        "cups",
-        "g",
-        "kg",
-        "ml",
-        "l",
-        "oz",
-        "lb",
-        "tbsp",
-        "tsp",
-        "tablespoon",
-        "tablespoons",
-        "teaspoon",
-        "teaspoons",
-        "a",
-        "one",
-        "two",
-        "half",
-    ];
-    let counts = tokens::is_number_word(&last);
-    !counts && !unit.contains(&last.as_str()) && !last.chars().all(|c| c.is_ascii_digit() || c == '/' || c == '.')
+    let counts = tokens::is_number_word(&last) || matches!(last.as_str(), "a" | "an");
+    !counts && pantry.measures.word(&last).is_none() && !last.chars().all(|c| c.is_ascii_digit() || c == '/' || c == '.')
 }
 
 fn apply_answers(reading: &mut Reading, answers: &[Answered], tables: &Tables) -> Result<(), InputErrors> {
@@ -360,14 +424,19 @@ fn apply_answers(reading: &mut Reading, answers: &[Answered], tables: &Tables) -
 }
 
 /// Percent lines become grams, steps become pieces and oven, lines become the formula.
-fn finish(reading: &mut Reading, text: &str) {
-    let flour: f64 = reading.lines.iter().filter_map(|l| l.grams.map(|g| g.likely * l.ingredient.flour_share)).sum();
+fn finish(reading: &mut Reading, text: &str, title: Option<String>) {
+    let weighed: f64 = reading.lines.iter().filter_map(|l| l.grams.map(|g| g.likely * l.ingredient.flour_share)).sum();
+    let told = |l: &ReadLine| l.percent.filter(|_| l.grams.is_none());
+    let open: f64 = reading.lines.iter().filter(|l| l.ingredient.family == Family::Flour).filter_map(told).sum();
+    // Flour that stands there in percent too is the rest of the hundred.
+    let flour = if open < 100.0 { weighed / (1.0 - open / 100.0) } else { 0.0 };
     for line in &mut reading.lines {
         if let (None, Some(percent)) = (line.grams, line.percent) {
             line.grams = (flour > 0.0).then(|| Band::exact(flour * percent / 100.0)).filter(|b| b.likely > 0.0);
         }
     }
     let formula = &mut reading.formula;
+    formula.name = title.filter(|t| !t.is_empty() && t.chars().count() <= 200);
     formula.lines = reading
         .lines
         .iter()

@@ -60,7 +60,16 @@ pub fn plain(line: &str) -> String {
             c => out.extend(std::iter::once(c).nfkc()),
         }
     }
-    let spaced = out.split_whitespace().collect::<Vec<_>>().join(" ");
+    // `.5 oz` and `1 & 1/2 cups` as they are meant; a table's bars are spaces.
+    let mut spaced = String::with_capacity(out.len());
+    for word in out.split_whitespace().filter(|w| *w != "|") {
+        if !spaced.is_empty() {
+            spaced.push(' ');
+        }
+        let point = word.starts_with('.') && word[1..].starts_with(|c: char| c.is_ascii_digit());
+        spaced.push_str(if point { "0" } else { "" });
+        spaced.push_str(if word == "&" { "and" } else { word });
+    }
     without_tags(&spaced)
 }
 
@@ -125,6 +134,8 @@ mod tests {
         assert_eq!(plain("500\tg\tflour\u{200b}"), "500 g flour");
         assert_eq!(plain("20–25 min at 180º"), "20-25 min at 180°");
         assert_eq!(plain("٥٠٠"), "500");
+        assert_eq!(plain(".5 oz salt & pepper"), "0.5 oz salt and pepper");
+        assert_eq!(plain("| Water | 350 g | 70% |"), "Water 350 g 70%");
         assert_eq!(plain("<script>alert(1)</script> 2 <b>cups</b>").trim(), "2  cups");
     }
 

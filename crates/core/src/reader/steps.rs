@@ -189,7 +189,7 @@ fn piece_word(word: &str) -> Option<Option<Shape>> {
 }
 
 /// Splits a line into sentences; a full stop inside a number is none.
-fn sentences(text: &str) -> Vec<&str> {
+pub(super) fn sentences(text: &str) -> Vec<&str> {
     let mut out = Vec::new();
     let mut start = 0;
     let bytes = text.as_bytes();
@@ -280,7 +280,10 @@ fn read_sentence(text: &str, source_line: usize) -> Vec<Step> {
 
 fn sentence_verb(words: &[&str]) -> String {
     // Baking wins over what else the sentence does; preheating is not baking.
-    if words.iter().any(|w| matches!(*w, "bake" | "baked" | "backen" | "cuire")) {
+    if words
+        .iter()
+        .any(|w| matches!(*w, "bake" | "baked" | "backen" | "gebacken" | "cuire" | "enfourner" | "cuocere" | "infornare" | "hornear"))
+    {
         return "bake".into();
     }
     words.iter().find(|w| VERBS.contains(w)).map_or_else(String::new, |w| (*w).to_owned())
@@ -344,18 +347,37 @@ fn items(tokens: &[Token<'_>], oven_words: bool) -> Vec<Item> {
 
 /// A time behind a number, in minutes.
 fn time(cursor: &Cursor<'_>, value: Band) -> Option<(Band, usize)> {
+    // `a quarter of an hour`
+    let mut cursor = *cursor;
+    while value.likely < 1.0 && cursor.word(0).is_some_and(|w| matches!(w, "of" | "an" | "a")) {
+        cursor.at += 1;
+    }
     let unit = cursor.word(0)?;
     let per = match unit {
-        "min" | "mins" | "minute" | "minutes" | "minuten" => 1.0,
-        "h" | "hr" | "hrs" | "hour" | "hours" | "std" | "stunde" | "stunden" | "heure" | "heures" => 60.0,
+        "min" | "mins" | "minute" | "minutes" | "minuten" | "minuti" | "minutos" => 1.0,
+        "h" | "hr" | "hrs" | "hour" | "hours" | "std" | "stunde" | "stunden" | "heure" | "heures" | "ora" | "ore" | "hora" | "horas" => {
+            60.0
+        }
         "s" | "sec" | "secs" | "second" | "seconds" => 1.0 / 60.0,
         "day" | "days" | "tage" | "jours" => 1440.0,
         _ => return None,
     };
     let mut total = value.times(per);
-    let mut next = *cursor;
+    let mut next = cursor;
     next.at += 1;
+    // `an hour and a half`
+    if (0..3).map(|i| next.word(i)).eq([Some("and"), Some("a"), Some("half")]) {
+        return Some((total.plus(Band::exact(per / 2.0)), next.at + 3));
+    }
     if per == 60.0 {
+        // `1h30`
+        let end = cursor.peek(0).map_or(0, |t| t.end);
+        if let Some(Token { kind: Kind::Number { value, .. }, start, .. }) = next.peek(0)
+            && *start == end
+            && *value < 60.0
+        {
+            return Some((total.plus(Band::exact(*value)), next.at + 1));
+        }
         // `1 h 30 min`, `1 hour and 15 minutes`, `2 to 3 hours`
         let mut more = next;
         if more.word(0).is_some_and(|w| w == "and") {
@@ -433,6 +455,34 @@ fn setting(tokens: &[Token<'_>], at: usize, after: usize, value: f64, oven_words
     Some((Stated { value, scale, read: read_setting(value, scale), fan }, (), next))
 }
 
+/// Words before a number of pieces.
+const YIELD: &[&str] =
+    &["makes", "make", "yield", "yields", "serves", "serving", "servings", "ergibt", "portions", "portionen", "personnes", "quantity"];
+
+/// The token behind `9 x 13 inch`, `20 x 10 x 8 cm`.
+fn tin_size(tokens: &[Token<'_>], at: usize) -> Option<usize> {
+    let mut cursor = Cursor { tokens, at };
+    cursor.number()?;
+    let mut sides = 1;
+    loop {
+        while cursor.peek(0).is_some_and(|t| t.is('-') || t.is('"')) || cursor.word(0).is_some_and(is_length) {
+            cursor.at += 1;
+        }
+        if !cursor.word(0).is_some_and(|w| w == "x" || w == "by") {
+            break;
+        }
+        cursor.at += 1;
+        cursor.number()?;
+        sides += 1;
+    }
+    let measured = tokens.get(cursor.at.wrapping_sub(1)).is_some_and(|t| t.is('"') || t.word().is_some_and(is_length));
+    (measured || sides == 3).then_some(cursor.at)
+}
+
+fn is_length(word: &str) -> bool {
+    matches!(word, "cm" | "mm" | "inch" | "inches" | "in")
+}
+
 /// Pieces of a sentence: how many, what one weighs, which shape.
 fn pieces(tokens: &[Token<'_>]) -> Option<(Option<u32>, Option<f64>, Option<Shape>)> {
     let word_at = |i: usize| tokens.get(i).and_then(Token::word);
@@ -458,10 +508,18 @@ fn pieces(tokens: &[Token<'_>]) -> Option<(Option<u32>, Option<f64>, Option<Shap
                 shape = shape.or(s);
             }
         } else {
+            // The sides of a tin are no pieces.
+            if let Some(end) = tin_size(tokens, at) {
+                at = end;
+                continue;
+            }
             let x = cursor.word(0).is_some_and(|w| w == "x" || w == "mal");
+            let told = at.checked_sub(1).and_then(word_at).is_some_and(|w| YIELD.contains(&w))
+                || (at.checked_sub(1).and_then(|i| tokens.get(i)).is_some_and(|t| t.is(':'))
+                    && at.checked_sub(2).and_then(word_at).is_some_and(|w| YIELD.contains(&w)));
             let small_words = (0..=3).find_map(|d| cursor.word(d).and_then(piece_word));
             let whole = value.is_exact() && value.likely.fract() == 0.0 && (1.0..=500.0).contains(&value.likely);
-            if whole && (small_words.is_some() || x) {
+            if whole && (small_words.is_some() || x || told) {
                 #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 500")]
                 let n = value.likely as u32;
                 count = count.or(Some(n));
@@ -472,10 +530,10 @@ fn pieces(tokens: &[Token<'_>]) -> Option<(Option<u32>, Option<f64>, Option<Shap
         }
         at = cursor.at.max(at + 1);
     }
-    let divides = tokens
-        .iter()
-        .filter_map(Token::word)
-        .any(|w| matches!(w, "divide" | "makes" | "make" | "shape" | "form" | "each" | "cut" | "scale" | "weigh" | "pieces" | "yields"));
+    let divides = tokens.iter().filter_map(Token::word).any(|w| {
+        matches!(w, "divide" | "makes" | "make" | "shape" | "form" | "each" | "cut" | "scale" | "weigh" | "pieces" | "yields")
+            || YIELD.contains(&w)
+    });
     let lone = tokens.iter().filter(|t| matches!(t.kind, Kind::Number { .. })).count() <= 2;
     let weight = weight.filter(|_| count.is_some() || divides);
     (count.is_some() && (divides || lone) || weight.is_some()).then_some((count, weight, shape))
@@ -506,6 +564,20 @@ mod tests {
         assert_eq!(one("Dissolve the yeast in water at 40 C").liquid_c, Some(40.0));
         assert_eq!(one("Bake until 96 C inside").core_c, Some(96.0));
         assert_eq!(one("Fold 4 times every 30 minutes").pieces, None);
+        assert_eq!(one("Makes 12").pieces, Some(12));
+        assert_eq!(one("Servings: 8").pieces, Some(8));
+        assert_eq!(one("Place in a greased 9x13-inch pan").pieces, None);
+        assert_eq!(one("Press it into a tin of 20 x 10 cm").pieces, None);
+        assert_eq!(one("Make 2 x 450 g loaves").pieces, Some(2));
+        for (text, minutes) in [
+            ("Rise 1h30", 90.0),
+            ("Leave it an hour and a half", 90.0),
+            ("Bake for a quarter of an hour", 15.0),
+            ("Rest half an hour", 30.0),
+            ("Cuocere per 35 minuti", 35.0),
+        ] {
+            assert_eq!(one(text).minutes, Some(Band::exact(minutes)), "{text}");
+        }
     }
 
     #[test]

@@ -16,7 +16,7 @@ fn found(text: &str) -> Vec<&'static str> {
 const EXAMPLES: &str = include_str!("../../tests/cases/reader.csv");
 
 /// The example lines read so far; a line that begins to fail is a step back.
-const EXPECTED: usize = 76;
+const EXPECTED: usize = 80;
 
 #[test]
 fn lines_as_people_write_them_are_read() {
@@ -80,7 +80,7 @@ fn the_slips_of_a_recipe_are_named_and_their_near_misses_are_not() {
     let with = |step: &str| found(&format!("{lean}{step}"));
     for (id, slip, near) in [
         ("oven-unit", "Bake at 400 C for 30 minutes", "Bake at 230 C for 30 minutes"),
-        ("oven-unit", "bake at 350 for 30 min", "bake at 220 for 30 min"),
+        ("oven-unit-none", "bake at 350 for 30 min", "bake at 350 F for 30 min"),
         ("oven-unit-low", "Bake at 180 F for 30 minutes", "Bake at 350 F for 30 minutes"),
         ("oven-unit-none", "Bake at 220 for 30 minutes", "Bake at 220 C for 30 minutes"),
         ("oven-unit-gas", "Bake at 6 C for 30 minutes", "Bake at gas mark 6 for 30 minutes"),

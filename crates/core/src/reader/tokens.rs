@@ -323,6 +323,11 @@ impl<'a> Cursor<'a> {
         if !self.word(0).is_some_and(|w| w == "and" || w == "et" || w == "und") {
             return value;
         }
+        // `1 and 1/2`
+        if let Some(part) = self.fraction(1).filter(|_| value.fract() == 0.0) {
+            self.at += 4;
+            return value + part;
+        }
         let article = usize::from(self.word(1).is_some_and(|w| w == "a"));
         if let Some(part) = self.word(1 + article).and_then(|w| lookup(PARTS, w)) {
             self.at += 2 + article;
@@ -379,6 +384,7 @@ mod tests {
             ("1,000", 1000.0),
             ("1.000", 1000.0),
             ("1 000 g", 1000.0),
+            ("1 & 1/2", 1.5),
             ("one and a half", 1.5),
             ("half a kilo", 0.5),
             ("three quarters", 0.75),

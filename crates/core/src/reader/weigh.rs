@@ -65,7 +65,7 @@ impl Weighing<'_> {
         }
         let u = if unit.value.is_exact() || unit.id == "stick" { Band::exact(unit.value.likely) } else { unit.value };
         let band = Band::new(a.value.low * u.low, a.value.likely * u.likely, a.value.high * u.high);
-        if unit.id == "handful" {
+        if matches!(unit.id.as_str(), "handful" | "knob") {
             questions.push(Question::new("vague-amount", Vec::new()));
         }
         if unit.id == "oz" && self.ingredient.family == Family::Liquid {
@@ -123,6 +123,9 @@ impl Weighing<'_> {
                 .map_or_else(|| Band::within(5.0 * per_ml(cup), 0.15), |t| if t.is_exact() { Band::within(t.likely, 0.15) } else { t });
             let spoons = Band::new(ml.low, ml.likely, ml.high).times(1.0 / self.spoon_ml(unit));
             let grams = Band::new(teaspoon.low * spoons.low, teaspoon.likely * spoons.likely, teaspoon.high * spoons.high);
+            if i.id == "psyllium" && !self.has("powder") && !self.has("husk") && !self.has("husks") {
+                return Some(psyllium(spoons, questions));
+            }
             if i.family == Family::Yeast && !self.yeast_told() {
                 return Some(Band::new(grams.likely * 0.9, grams.likely, grams.likely * 4.0 / 3.1));
             }
@@ -159,7 +162,23 @@ impl Weighing<'_> {
         }
         let usual = method(&self.choices.flour_measure).or_else(|| method("spooned")).or(i.cup_us_g).unwrap_or(120.0);
         let band = by_cup(usual);
-        if i.family == Family::Flour && !i.measure_methods.is_empty() {
+        // A spoon is filled one way; a cup or a jug of flour in three.
+        let by_spoon = a.unit.is_some_and(|u| u.id.starts_with("tbsp") || u.id.starts_with("tsp"));
+        if i.family == Family::Flour && (by_spoon || i.flour_share == 0.0) {
+            return band;
+        }
+        if i.family == Family::Flour && i.measure_methods.is_empty() {
+            // No figures for each way of filling: the usual weight and the ends of its interval.
+            let ways = [("spooned", "Spooned", band.likely), ("scooped", "Scooped", band.high), ("sifted", "Sifted", band.low)];
+            let answers = ways.map(|(m, label, g)| Answer::grams(m, format!("{label}, {} g", crate::measure::show_grams(g)), g));
+            questions.push(Question::new("flour-measure", answers.to_vec()));
+        } else if i.id == "milk-powder-skim" {
+            let of = |m: &str| method(m).map_or(band.likely, |g| ml.likely * g / CUP_ML);
+            questions.push(Question::new(
+                "milk-powder-form",
+                vec![Answer::grams("instant", "Instant granules", of("instant")), Answer::grams("powder", "Fine powder", of("powder"))],
+            ));
+        } else if i.family == Family::Flour {
             let answers = ["spooned", "scooped", "sifted"]
                 .into_iter()
                 .filter_map(|m| {
@@ -217,6 +236,8 @@ impl Weighing<'_> {
         let i = self.ingredient;
         let each = |band: Band| Band::new(a.value.low * band.low, a.value.likely * band.likely, a.value.high * band.high);
         let keys: &[&str] = match unit {
+            // Written in French, it is the French sachet.
+            "packet" if self.has("levure") || self.has("sucre") => &["sachet-fr", "packet-fr", "sachet-de", "packet-us"],
             "packet" if self.choices.is_american() => &["packet-us", "sachet-uk", "sachet-de", "packet-de"],
             "packet" if self.choices.is_british() => &["sachet-uk", "packet-us", "sachet-de"],
             "packet" if self.choices.locale.starts_with("fr") => &["packet-fr", "sachet-fr", "packet-us", "sachet-de"],
@@ -246,6 +267,11 @@ impl Weighing<'_> {
     fn bare(&self, a: &Amount<'_>, questions: &mut Vec<Question>) -> Option<Band> {
         let i = self.ingredient;
         let each = |band: Band| Band::new(a.value.low * band.low, a.value.likely * band.likely, a.value.high * band.high);
+        if i.id == "egg-whole" && self.has("quail") {
+            // Not in the pantry by itself; 9 g each, common practice, no source.
+            questions.push(Question::new("ingredient-unknown", vec![Answer::kind("yes", "Yes, whole egg", "egg-whole")]));
+            return Some(each(Band::new(8.0, 9.0, 10.0)));
+        }
         if i.family == Family::Egg && a.value.likely <= 60.0 {
             let prefix = if self.choices.is_american() {
                 "us-"
@@ -284,6 +310,19 @@ impl Weighing<'_> {
         None
     }
 
+    /// The best of several other measures in brackets, `(1 stick; 113 g)`: a mass before a volume.
+    pub fn best_alternative(&self, inner: &str) -> Option<(Band, bool)> {
+        let all: Vec<_> = inner.split([';', ',', '/', '=']).filter_map(|part| self.alternative_measure(part)).collect();
+        // A decimal comma and a fraction's stroke part nothing.
+        let whole = self.alternative_measure(inner);
+        all.iter()
+            .find(|(band, mass)| *mass && band.is_exact())
+            .copied()
+            .filter(|_| all.len() > 1)
+            .or(whole)
+            .or_else(|| all.first().copied())
+    }
+
     /// The other measure in brackets: `(240 ml)`, `(312 g)`, `(4½ oz)`. The interval and whether it is a mass.
     pub fn alternative_measure(&self, inner: &str) -> Option<(Band, bool)> {
         let tokens = tokens(inner);
@@ -294,7 +333,11 @@ impl Weighing<'_> {
             return None;
         }
         match unit.kind {
-            MeasureKind::Mass => Some((mass_of(&a)?, true)),
+            MeasureKind::Mass => {
+                let rest = amount(&mut cursor, self.pantry, self.choices).filter(|next| next.goes_on(&a));
+                let mass = mass_of(&a)?;
+                Some((rest.and_then(|r| mass_of(&r)).map_or(mass, |r| mass.plus(r)), true))
+            }
             MeasureKind::Volume => self.volume(&a, unit, &mut Vec::new()).map(|b| (b, false)),
             MeasureKind::Piece | MeasureKind::Factor | MeasureKind::Time => None,
         }
@@ -306,9 +349,19 @@ impl Weighing<'_> {
         let (mass, volume) = match (main_is_volume, other_is_mass) {
             (true, true) => (other, main),
             (false, false) => (main, other),
+            // `3 eggs (150 g)`: weighed beats counted.
+            (false, true) if !main.is_exact() => (other, main),
             _ => {
                 // Two masses or two volumes: within 3 % they say the same.
-                if (main.likely / other.likely - 1.0).abs() > 0.03 {
+                let near = |by: f64| (main.likely / other.likely * by - 1.0).abs() <= 0.03;
+                // `1 cup (250 ml)`: a metric cup, by law of the figure.
+                let metric_cup = !other_is_mass && (near(250.0 / CUP_ML) || near(CUP_ML / 250.0));
+                if metric_cup {
+                    return if main.likely > other.likely { main } else { other };
+                }
+                if near(1.0) {
+                    questions.retain(|q| q.id != "oz-mass-or-volume");
+                } else {
                     questions.push(disagree(main.likely, other.likely));
                     return main.spanning(other);
                 }
@@ -316,7 +369,7 @@ impl Weighing<'_> {
             }
         };
         *by_volume = false;
-        questions.retain(|q| !matches!(q.id, "flour-measure" | "packed-or-loose" | "salt-kind" | "leaven-state"));
+        questions.retain(|q| !matches!(q.id, "flour-measure" | "packed-or-loose" | "salt-kind" | "leaven-state" | "oz-mass-or-volume"));
         let agrees = (volume.low * 0.999..=volume.high * 1.001).contains(&mass.likely) || (mass.likely / volume.likely - 1.0).abs() <= 0.03;
         if agrees {
             return mass;
@@ -324,6 +377,17 @@ impl Weighing<'_> {
         questions.push(disagree(mass.likely, volume.likely));
         mass.spanning(volume)
     }
+}
+
+/// Husk weighs half as much by the spoon as powder: the middle is taken, the interval holds both.
+/// Common practice, no source.
+fn psyllium(teaspoons: Band, questions: &mut Vec<Question>) -> Band {
+    let (husk, powder) = (1.5 * teaspoons.likely, 3.0 * teaspoons.likely);
+    questions.push(Question::new(
+        "psyllium-form",
+        vec![Answer::grams("husk", "Whole husk", husk).within(0.18), Answer::grams("powder", "Powder", powder).within(0.16)],
+    ));
+    Band::new(husk * 0.82, (husk + powder) / 2.0, powder * 1.16)
 }
 
 fn disagree(a: f64, b: f64) -> Question {

@@ -11,6 +11,7 @@ mod oven;
 mod pantry;
 mod plan;
 mod reading;
+mod recipes;
 mod refusals;
 mod rise;
 mod scaling;
