@@ -108,6 +108,13 @@ pub(super) fn of_recipe(lines: &mut [ReadLine], choices: &Choices) {
     let salted = lines.iter().any(|l| l.ingredient.family == Family::Salt);
     let share = |l: &ReadLine| l.grams.map_or(0.0, |g| if flour > 0.0 { 100.0 * g.likely / flour } else { f64::INFINITY });
     for line in lines.iter_mut() {
+        if flour > 0.0 && line.ingredient.family == Family::Fat && share(line) < LITTLE_PCT {
+            line.questions.retain(|q| q.id != "vague-amount" || line.grams.is_none());
+        }
+        // Only butter and eggs are asked about here.
+        if !matches!(line.ingredient.id.as_str(), "butter-unsalted" | "egg-whole") {
+            continue;
+        }
         let (percent, words) = (share(line), format!(" {} ", crate::pantry::fold(&line.source)));
         let told = |list: &[&str]| list.iter().any(|w| words.contains(&format!(" {w} ")));
         if line.ingredient.id == "butter-unsalted"
@@ -140,9 +147,6 @@ pub(super) fn of_recipe(lines: &mut [ReadLine], choices: &Choices) {
                 })
             });
             line.questions.push(Question::new("egg-size", answers.collect()));
-        }
-        if flour > 0.0 && percent < LITTLE_PCT && words.contains(" knob ") {
-            line.questions.retain(|q| q.id != "vague-amount");
         }
     }
 }

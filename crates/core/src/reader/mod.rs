@@ -218,14 +218,14 @@ fn read_line(source: &str, bare: &str, number: usize, section: Section, choices:
         return;
     }
     // What is told in one breath: the list first, then what to do with it.
-    let told = steps::sentences(bare);
-    if told.len() > 1 && told.iter().skip(1).any(|s| steps::is_step(s)) && bare.chars().count() > 60 {
+    let told = if bare.len() > 60 { steps::sentences(bare) } else { Vec::new() };
+    if told.len() > 1 && told.iter().skip(1).any(|s| steps::is_step(s)) {
         for sentence in told {
             read_line(sentence, sentence.trim_end_matches('.'), number, section, choices, tables, reading);
         }
         return;
     }
-    if bare.to_ascii_lowercase().starts_with("total ") {
+    if bare.get(..6).is_some_and(|w| w.eq_ignore_ascii_case("total ")) {
         reading.remarks.push((number, bare.to_owned()));
         return;
     }
@@ -293,11 +293,15 @@ fn spoken_list(bare: &str, first: bool) -> &str {
         "we add ",
         "man nehme ",
     ];
+    // Most lists are written, and begin with a figure.
+    if bare.starts_with(|c: char| c.is_ascii_digit()) {
+        return bare;
+    }
     let mut rest = bare;
     let strip = |rest: &str| {
         LEADS.iter().chain(first.then_some(&"take ")).find_map(|lead| {
             let (head, tail) = rest.split_at_checked(lead.len())?;
-            head.replace(',', "").eq_ignore_ascii_case(lead).then(|| rest.len() - tail.trim_start_matches([',', ' ']).len())
+            head.eq_ignore_ascii_case(lead).then(|| rest.len() - tail.trim_start_matches([',', ' ']).len())
         })
     };
     while let Some(next) = strip(rest).and_then(|used| rest.get(used..)).filter(|r| !r.is_empty()) {
