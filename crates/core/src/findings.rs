@@ -56,6 +56,13 @@ pub enum Change {
         /// Grams.
         grams: f64,
     },
+    /// Another moment for a line.
+    Stage {
+        /// Index of the line.
+        line: usize,
+        /// When it goes in.
+        stage: crate::formula::Stage,
+    },
     /// A line less.
     Remove {
         /// Index of the line.
@@ -141,6 +148,7 @@ fn patch(change: &Change) -> Vec<Value> {
         Change::Add { ingredient, grams } => {
             vec![json!({ "op": "add", "path": "/formula/lines/-", "value": { "ingredient": ingredient, "grams": grams } })]
         }
+        Change::Stage { line, stage } => vec![json!({ "op": "add", "path": line_at(*line, "stage"), "value": stage.word() })],
         Change::Remove { line } => vec![json!({ "op": "remove", "path": format!("/formula/lines/{line}") })],
         Change::Pieces { count, piece_g } => vec![
             json!({ "op": "add", "path": "/formula/pieces/count", "value": count }),

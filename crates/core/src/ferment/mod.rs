@@ -12,6 +12,7 @@ mod simulate;
 
 pub use band::BandRow;
 pub use constants::{Constants, FlourClass, MixerRow, Numbers, PaceWords, RiseStyle};
+pub(crate) use dough::osmolality;
 pub use dough::{Body, Dough, LeavenState, YeastDose, free_gas, osmotic_factor};
 pub use events::{Event, EventKind};
 pub use rate::{Population, Rate, survivors};

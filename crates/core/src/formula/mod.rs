@@ -12,7 +12,7 @@ mod styles;
 
 pub use analyse::Analysis;
 pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, OvenBody, PiecesBody, Typed};
-pub use findings::{RULES, find};
+pub use findings::{Rule, find, rules};
 pub use inputs::{dough_of, oven_of};
 pub use scale::{Scale, ScaleBody};
 pub use spoons::spoons;
@@ -173,6 +173,11 @@ impl Formula {
             Change::Add { ingredient, grams } => {
                 if let Some(i) = pantry.get(ingredient) {
                     self.lines.push(Line { stage: Stage::usual(i), ingredient: i.clone(), grams: Band::exact(*grams), source: None });
+                }
+            }
+            Change::Stage { line, stage } => {
+                if let Some(l) = self.lines.get_mut(*line) {
+                    l.stage = *stage;
                 }
             }
             Change::Remove { line } => {

@@ -97,6 +97,102 @@ fn every_rule_is_raised_by_its_slip_and_not_by_a_near_miss() {
         ("duplicate-ingredient", "wheat-bread 500; water 340; salt-fine 5; salt-fine 5; yeast-instant 3", LEAN),
         ("honey-infant", "wheat-bread 500; water 330; honey 10; salt-fine 10; yeast-instant 3", LEAN),
         ("alkali-caution", "wheat-bread 500; water 260; salt-fine 10; yeast-instant 4; lye 20 @finish", LEAN),
+        (
+            "fibre-unsoaked",
+            "wheat-bread 500; water 340; salt-fine 10; yeast-instant 3; sunflower-seed 65 @dough",
+            "wheat-bread 500; water 340; salt-fine 10; yeast-instant 3; sunflower-seed 65 @soaker",
+        ),
+        (
+            "scale-range",
+            "wheat-bread 45; water 30; salt-fine 0.9; yeast-instant 0.6",
+            "wheat-bread 50; water 34; salt-fine 1; yeast-instant 0.6",
+        ),
+        (
+            "salt-twice",
+            "wheat-bread 500; water 300; salt-fine 9; yeast-instant 4; cheese-parmesan 60",
+            "wheat-bread 500; water 300; salt-fine 9; yeast-instant 4; cheese-parmesan 20",
+        ),
+        (
+            "yeast-and-leaven",
+            "wheat-bread 500; water 300; salt-fine 10; yeast-instant 1; leaven-wheat 100",
+            "wheat-bread 500; water 300; salt-fine 10; yeast-instant 1; leaven-wheat 25",
+        ),
+        (
+            "leaven-none-chemical",
+            "wheat-bread 500; water 340; salt-fine 10; yeast-instant 3; baking-powder 10",
+            "wheat-bread 500; water 340; salt-fine 10; baking-powder 10",
+        ),
+        (
+            "self-raising-in-dough",
+            "wheat-self-raising 100; wheat-bread 400; water 340; salt-fine 10; yeast-instant 3",
+            "wheat-self-raising 40; wheat-bread 460; water 340; salt-fine 10; yeast-instant 3",
+        ),
+        (
+            "osmotolerant-advised",
+            "wheat-bread 500; water 270; sugar-white 52; salt-fine 8; yeast-instant 6",
+            "wheat-bread 500; water 270; sugar-white 52; salt-fine 8; yeast-osmotolerant 6",
+        ),
+        (
+            "spice-slows-yeast",
+            "wheat-bread 500; water 340; salt-fine 10; yeast-instant 3; cinnamon 3",
+            "wheat-bread 500; water 340; salt-fine 10; yeast-instant 3; cinnamon 20 @finish",
+        ),
+        (
+            "allium-slows",
+            "wheat-bread 500; water 340; salt-fine 10; yeast-instant 3; garlic 6",
+            "wheat-bread 500; water 340; salt-fine 10; yeast-instant 3; garlic 4",
+        ),
+        (
+            "acid-high",
+            "wheat-bread 500; water 310; vinegar 35; salt-fine 10; yeast-instant 3",
+            "wheat-bread 500; water 330; vinegar 15; salt-fine 10; yeast-instant 3",
+        ),
+        (
+            "alcohol-high",
+            "wheat-bread 500; water 300; rum 60 @dough; salt-fine 10; yeast-instant 3",
+            "wheat-bread 500; water 320; rum 20 @dough; salt-fine 10; yeast-instant 3",
+        ),
+        (
+            "malt-high",
+            "wheat-bread 500; water 340; salt-fine 10; yeast-instant 3; malt-powder 6",
+            "wheat-bread 500; water 340; salt-fine 10; yeast-instant 3; malt-powder 4",
+        ),
+        (
+            "leaven-dose-odd",
+            "wheat-bread 500; water 340; salt-fine 10; leaven-wheat 20",
+            "wheat-bread 500; water 340; salt-fine 10; leaven-wheat 60",
+        ),
+        (
+            "preferment-over",
+            "wheat-bread 500 @preferment; water 340; salt-fine 10; yeast-instant 1",
+            "wheat-bread 250 @preferment; wheat-bread 250; water 340; salt-fine 10; yeast-instant 1",
+        ),
+        (
+            "rye-no-acid",
+            "rye-medium 300; wheat-bread 200; water 380; salt-fine 10; yeast-instant 4",
+            "rye-medium 240; wheat-bread 260; water 380; salt-fine 10; yeast-instant 4",
+        ),
+        (
+            "gf-no-gum",
+            "rice-flour-white 400; tapioca-starch 100; water 480; salt-fine 9; yeast-instant 8",
+            "rice-flour-white 400; tapioca-starch 100; water 480; salt-fine 9; yeast-instant 8; psyllium 20",
+        ),
+        (
+            "gf-gum-high",
+            "rice-flour-white 500; water 480; salt-fine 9; yeast-instant 8; psyllium 50",
+            "rice-flour-white 500; water 480; salt-fine 9; yeast-instant 8; psyllium 40",
+        ),
+        (
+            "fat-early",
+            "wheat-bread 500; water 280; butter-unsalted 60 @dough; salt-fine 10; yeast-instant 5",
+            "wheat-bread 500; water 280; butter-unsalted 60; salt-fine 10; yeast-instant 5",
+        ),
+        (
+            "dough-dense-syrup",
+            "wheat-bread 500; water 160; sugar-white 150; salt-fine 10; yeast-osmotolerant 10",
+            "wheat-bread 500; water 280; sugar-white 60; salt-fine 10; yeast-osmotolerant 10",
+        ),
+        ("allergens-present", "wheat-bread 500; milk-whole 340; salt-fine 10; yeast-instant 4", LEAN),
     ];
     for (id, slip, near) in cases {
         assert!(ids(&formula(slip)).contains(id), "{id} is not raised by {slip}: {:?}", ids(&formula(slip)));
@@ -117,6 +213,18 @@ fn pieces_are_held_against_the_dough() {
     assert!(with(12, 120.0, "").contains(&"piece-sum-mismatch"));
     assert!(!with(12, 71.0, "").contains(&"piece-sum-mismatch"));
     assert!(with(1, 5500.0, "").contains(&"piece-unit"));
+    assert!(with(12, 73.0, "").contains(&"piece-loss"), "876 g of 853 g");
+    assert!(!with(12, 71.0, "").contains(&"piece-loss"));
+}
+
+#[test]
+fn a_claim_of_no_gluten_is_held_against_every_line() {
+    let mut f = formula("rice-flour-white 400; oats-rolled 40; water 480; salt-fine 9; yeast-instant 8; psyllium 20");
+    assert!(!ids(&f).contains(&"gf-cross-contact"));
+    f.gluten_free = true;
+    assert!(ids(&f).contains(&"gf-cross-contact") && !ids(&f).contains(&"gluten-in-gf"));
+    f.lines.push(formula("wheat-bread 20").lines.remove(0));
+    assert!(ids(&f).contains(&"gluten-in-gf"));
 }
 
 #[test]
@@ -130,6 +238,13 @@ fn a_remedy_silences_its_finding() {
         "wheat-bread 500; water 340; salt-fine 18; yeast-instant 3",
         "water 340; salt-fine 10",
         "wheat-bread 500; water 340; salt-fine 10",
+        "wheat-bread 500; water 340; salt-fine 10; yeast-instant 3; baking-powder 10",
+        "wheat-self-raising 100; wheat-bread 400; water 340; salt-fine 10; yeast-instant 3",
+        "wheat-bread 500; water 340; salt-fine 10; yeast-instant 3; malt-powder 8",
+        "rye-medium 400; wheat-bread 100; water 390; salt-fine 10; yeast-instant 3",
+        "rice-flour-white 400; tapioca-starch 100; water 480; salt-fine 9; yeast-instant 8",
+        "wheat-bread 500; water 280; butter-unsalted 130 @dough; salt-fine 10; yeast-instant 5",
+        "wheat-bread 500; water 160; sugar-white 150; salt-fine 10; yeast-osmotolerant 10",
     ] {
         let f = formula(slip);
         let a = f.analyse(&t.pantry, &t.styles);

@@ -91,10 +91,44 @@ fn the_slips_of_a_recipe_are_named_and_their_near_misses_are_not() {
         ("unread-amount", "3//4 cup nonsense", "a remark about the weather"),
         ("piece-unit", "Makes 8 buns of 115 oz", "Makes 8 buns of 106 g"),
         ("piece-sum-mismatch", "Makes 12 rolls of 120 g", "Makes 12 rolls of 70 g"),
+        ("fan-unclear", "Bake at 200 C fan for 30 minutes", "Bake at 220 C for 30 minutes"),
+        ("paper-limit", "Bake on baking paper at 250 C for 20 minutes", "Bake on baking paper at 220 C for 30 minutes"),
+        ("salt-on-yeast", "Dissolve yeast and salt in the water", "Dissolve the yeast in the water"),
+        ("time-by-clock-only", "Let rise 2 hours", "Let rise 2 hours until doubled"),
+        ("time-by-clock-only", "Prove 1 hour", "Prove 1 hour at 26 C"),
+        ("leaven-in-cups", "1/2 cup bubbly starter", "100 g bubbly starter"),
+        (
+            "preheat-missing",
+            "Mix well.\nKnead 10 minutes.\nShape.\nBake at 230 C for 35 minutes",
+            "Mix well.\nKnead 10 minutes.\nPreheat the oven.\nBake at 230 C for 35 minutes",
+        ),
+        (
+            "steam-missing",
+            "Mix well.\nKnead 10 minutes.\nPreheat the oven.\nBake at 230 C for 35 minutes",
+            "Mix well.\nKnead 10 minutes.\nPreheat the oven.\nBake at 230 C with steam for 35 minutes",
+        ),
+        (
+            "step-shape-missing",
+            "Mix well.\nKnead 10 minutes.\nMakes 12\nBake at 230 C for 15 minutes",
+            "Mix well.\nKnead 10 minutes.\nShape into 12 balls\nBake at 230 C for 15 minutes",
+        ),
         ("water-too-hot", "Dissolve the yeast in water at 60 C", "Dissolve the yeast in water at 38 C"),
     ] {
         assert!(with(slip).contains(&id), "{id} is not raised by “{slip}”: {:?}", with(slip));
         assert!(!with(near).contains(&id), "{id} is raised by “{near}”");
+    }
+    let percent = |rye: u32| found(&format!("80 % bread flour\n{rye} % rye flour\n65 % water\n2 % salt\n1 % instant yeast"));
+    assert!(percent(30).contains(&"flours-not-100") && !percent(20).contains(&"flours-not-100"));
+    let rich = |flour: u32, step: &str| {
+        found(&format!("{flour} g flour\n200 g milk\n2 eggs\n70 g butter, divided\n80 g sugar\n10 g salt\n7 g instant yeast\n{step}"))
+    };
+    for (id, slip, near) in [
+        ("raw-egg-time", "Let rise 5 hours at 22 C", "Let rise 5 hours in the fridge"),
+        ("divided-mismatch", "Knead in 40 g butter.\nMelt 20 g of the butter", "Knead in 40 g butter.\nMelt 30 g of the butter"),
+        ("crust-ahead-of-core", "Makes 1 loaf\nBake at 220 C for 40 minutes", "Makes 1 loaf\nBake at 180 C for 40 minutes"),
+    ] {
+        assert!(rich(500, slip).contains(&id), "{id} is not raised by “{slip}”: {:?}", rich(500, slip));
+        assert!(!rich(500, near).contains(&id), "{id} is raised by “{near}”");
     }
     assert!(found("500 g bread flour\n340 g water\n2 tsp salt\n4 g instant yeast").contains(&"salt-kind-unknown"));
 }

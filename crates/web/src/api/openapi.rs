@@ -3,7 +3,7 @@
 
 use cerealis_core::{
     bake::EventKind,
-    formula::{RULES, Stage, StyleId},
+    formula::{Stage, StyleId},
     oven::{BakeClass, Colour, Crust, Glaze, Shape, Vessel},
     reader,
 };
@@ -54,7 +54,7 @@ pub fn finding_ids() -> Vec<&'static str> {
         "dough-dense-syrup",
         "act-after-ripe",
     ];
-    let mut ids: Vec<&str> = RULES.iter().map(|r| r.id).chain(reader::RULES.iter().map(|r| r.0)).chain(models).collect();
+    let mut ids: Vec<&str> = cerealis_core::formula::rules().map(|r| r.id).chain(reader::RULES.iter().map(|r| r.0)).chain(models).collect();
     ids.sort_unstable();
     ids.dedup();
     ids

@@ -6,7 +6,7 @@ use actix_web::{
     web::{self, Data, ServiceConfig, get},
 };
 use askama::Template;
-use cerealis_core::formula::RULES;
+use cerealis_core::formula::rules;
 
 use super::{Chrome, kitchen, page};
 use crate::{State, edge::PageFailure};
@@ -25,7 +25,7 @@ struct SourcesPage {
 
 async fn sources(state: Data<State>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
-    let rules = RULES.iter().map(|r| (r.id, r.why, r.source)).chain(cerealis_core::reader::RULES.iter().copied()).collect();
+    let rules = rules().map(|r| (r.id, r.why, r.source)).chain(cerealis_core::reader::RULES.iter().copied()).collect();
     let ingredients = state.tables.pantry.all().iter().map(|i| (i.name.clone(), i.source.clone())).collect();
     page(&SourcesPage { chrome: Chrome::new("Sources", &kitchen, state.clock.now()), rules, ingredients }, StatusCode::OK)
 }

@@ -1,0 +1,85 @@
+//! Findings: leaven and rye.
+
+use super::*;
+
+pub(super) const RULES: &[Rule] = &[
+    Rule {
+        id: "leaven-hydration-assumed",
+        why: "A stiff leaven brings more flour and less water than a liquid one.",
+        source: TRADE,
+        find: leaven_assumed,
+    },
+    Rule { id: "leaven-dose-odd", why: "The share of flour that is fermented before sets the pace.", source: TRADE, find: dose_odd },
+    Rule { id: "preferment-over", why: "A leaven is part of the dough, not all of it.", source: "arithmetic", find: all_prefermented },
+    Rule {
+        id: "rye-no-acid",
+        why: "Rye starch breaks down in the oven unless the dough is sour.",
+        source: "rye souring, common practice, no source",
+        find: rye_no_acid,
+    },
+];
+
+fn leaven_assumed(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let assumed = a.formula.lines.iter().enumerate().filter(|(_, l)| l.ingredient.id == "leaven-wheat" || l.ingredient.id == "leaven-rye");
+    let told = |l: &Line| l.source.as_deref().is_some_and(|s| s.contains('%'));
+    assumed
+        .filter(|(_, l)| l.source.is_some() && !told(l))
+        .map(|(i, _)| Found {
+            severity: Note,
+            message: "Leaven taken as half flour, half water.".into(),
+            line: Some(i),
+            remedies: vec![
+                Remedy::new("It is stiff, two thirds flour", vec![Change::Ingredient { line: i, ingredient: "leaven-stiff" }]),
+                Remedy::meant("Half and half"),
+            ],
+        })
+        .collect()
+}
+
+fn dose_odd(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let percent = a.leaven_flour_pct.likely;
+    let little = percent > 0.0 && percent < 3.0 && a.yeast_instant_pct.likely <= 0.0;
+    if !(little || percent > 40.0) {
+        return Vec::new();
+    }
+    let pace = if little { "it rises very slowly" } else { "it is ready very soon and sour" };
+    let line = main_line(a, Line::is_leaven).map(|l| l.0);
+    one(
+        Note,
+        format!("{} % of the flour is in the leaven, where 10–25 is usual: {pace}. The plan tells the hours.", show_percent(percent)),
+        line,
+        vec![Remedy::meant("Meant so")],
+    )
+}
+
+fn all_prefermented(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    // A leaven by itself is no dough: only where salt or a late line says that bread is meant.
+    let dough = dough_lines(a, |l| !l.is_prefermented()).next().is_some();
+    if !has_flour(a) || a.prefermented_flour_pct < 99.9 || !dough {
+        return Vec::new();
+    }
+    one(Stop, "All the flour is in the leaven or preferment: none is left for the dough.".into(), None, vec![Remedy::meant("Meant so")])
+}
+
+fn rye_no_acid(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let sour = |l: &Line| matches!(l.ingredient.id.as_str(), "vinegar" | "buttermilk" | "citric-acid" | "kefir" | "yogurt" | "lemon-juice");
+    let rye = |l: &Line| l.ingredient.id.starts_with("rye-") && !l.is_prefermented();
+    if a.rye_pct < 50.0 || a.leaven_flour_pct.likely >= 12.0 || share(a, sour) > 0.0 {
+        return Vec::new();
+    }
+    let fix = main_line(a, rye).zip(main_line(a, |l| l.ingredient.id == "water")).and_then(|((line, now), (water, wet))| {
+        let part = to_nearest(now / 3.0, 1.0);
+        (wet > part).then(|| {
+            Remedy::new(
+                format!("Sour a third of the rye, {} g", show_grams(part)),
+                vec![set(a, line, now - part), set(a, water, wet - part), Change::Add { ingredient: "leaven-rye", grams: 2.0 * part }],
+            )
+        })
+    });
+    one(
+        Caution,
+        "Much rye with no sour: its starch breaks down and the crumb turns sticky.".into(),
+        main_line(a, rye).map(|l| l.0),
+        fix.into_iter().chain([Remedy::meant("Meant so")]).collect(),
+    )
+}

@@ -1,0 +1,126 @@
+//! What is wrong with a formula: one row a rule. A threshold stands here and nowhere else.
+
+mod care;
+mod gluten_free;
+mod leaven;
+mod list;
+mod pieces;
+mod rich;
+mod salt;
+mod slowing;
+mod wetness;
+mod yeast;
+
+use super::{Analysis, Line, Stage, StyleId};
+use crate::{
+    Tables,
+    findings::{Change, Finding, Remedy, Severity},
+    measure::{Band, show, show_grams, show_percent, to_nearest},
+    pantry::{Family, Gluten, YeastKind},
+};
+use Severity::{Caution, Note, Stop};
+
+/// What a rule saw.
+struct Found {
+    severity: Severity,
+    message: String,
+    line: Option<usize>,
+    remedies: Vec<Remedy>,
+}
+
+/// A rule on a formula.
+pub struct Rule {
+    /// Fixed name of its finding.
+    pub id: &'static str,
+    /// Why it matters.
+    pub why: &'static str,
+    /// Who says so.
+    pub source: &'static str,
+    find: fn(&Analysis<'_>, &Tables) -> Vec<Found>,
+}
+
+const TRADE: &str = "common practice, no source";
+const OUNCE_G: f64 = 28.349_523_125;
+/// Below this there is no salt worth the name.
+const LEAST_SALT_PCT: f64 = 0.3;
+const USUAL_SALT_PCT: f64 = 2.0;
+
+/// All rules on a formula, in the order in which their findings are told.
+pub fn rules() -> impl Iterator<Item = &'static Rule> {
+    [
+        wetness::RULES,
+        salt::RULES,
+        yeast::RULES,
+        slowing::RULES,
+        rich::RULES,
+        leaven::RULES,
+        list::RULES,
+        gluten_free::RULES,
+        pieces::RULES,
+        care::RULES,
+    ]
+    .into_iter()
+    .flatten()
+}
+
+/// Every finding on the formula that was not answered, in the order of [`rules`].
+#[must_use]
+pub fn find(a: &Analysis<'_>, tables: &Tables) -> Vec<Finding> {
+    if a.formula.lines.is_empty() {
+        return Vec::new();
+    }
+    let open = rules().filter(|r| !a.formula.accepted.iter().any(|id| id == r.id));
+    let finding = |r: &Rule, f: Found| Finding {
+        id: r.id,
+        why: r.why,
+        source: r.source,
+        severity: f.severity,
+        message: f.message,
+        line: f.line,
+        step: None,
+        source_line: None,
+        remedies: f.remedies,
+    };
+    open.flat_map(|r| (r.find)(a, tables).into_iter().map(move |f| finding(r, f))).collect()
+}
+
+fn one(severity: Severity, message: String, line: Option<usize>, remedies: Vec<Remedy>) -> Vec<Found> {
+    vec![Found { severity, message, line, remedies }]
+}
+
+/// Grams as a scale shows them, so that the button and the weight it sets agree.
+fn weighable(grams: f64) -> f64 {
+    to_nearest(grams, if grams >= 10.0 { 1.0 } else { 0.1 })
+}
+
+fn set(a: &Analysis<'_>, line: usize, grams: f64) -> Change {
+    let interval = a.formula.lines.get(line).is_some_and(|l| !l.grams.is_exact());
+    Change::Grams { line, grams: Band::exact(weighable(grams)), interval }
+}
+
+/// The heaviest dough line of a kind: the one a remedy changes.
+fn main_line(a: &Analysis<'_>, is: impl Fn(&Line) -> bool) -> Option<(usize, f64)> {
+    let weights = a.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && is(l));
+    weights.map(|(i, l)| (i, l.grams.likely)).max_by(|x, y| x.1.total_cmp(&y.1))
+}
+
+fn has_flour(a: &Analysis<'_>) -> bool {
+    a.flour_g.likely > 0.0
+}
+
+/// Percent of the flour that the dough lines of a kind weigh.
+fn share(a: &Analysis<'_>, is: impl Fn(&Line) -> bool) -> f64 {
+    let grams: f64 = a.formula.lines.iter().filter(|l| l.in_dough() && is(l)).map(|l| l.grams.likely).sum();
+    if has_flour(a) { 100.0 * grams / a.flour_g.likely } else { 0.0 }
+}
+
+/// Whether the line as it was written says one of these words.
+fn says(line: &Line, words: &[&str]) -> bool {
+    let source = line.source.as_deref().map(str::to_lowercase).unwrap_or_default();
+    words.iter().any(|w| source.contains(w))
+}
+
+/// Every dough line of a kind, with its place.
+fn dough_lines<'a>(a: &'a Analysis<'_>, is: impl Fn(&Line) -> bool + 'a) -> impl Iterator<Item = (usize, &'a Line)> + 'a {
+    a.formula.lines.iter().enumerate().filter(move |(_, l)| l.in_dough() && is(l))
+}

@@ -1,0 +1,102 @@
+//! Findings: pieces and their weight.
+
+use super::*;
+
+pub(super) const RULES: &[Rule] = &[
+    Rule {
+        id: "piece-unit",
+        why: "1 oz is 28.35 g; a bun weighs 40 to 150 g, a roll 50 to 120 g.",
+        source: "NIST Handbook 44, from memory; sizes common practice, no source",
+        find: piece_unit,
+    },
+    Rule { id: "piece-sum-mismatch", why: "Pieces times their weight is the dough.", source: "arithmetic", find: piece_sum },
+    Rule { id: "piece-loss", why: "1 to 3 % of a dough stays on bowl, hands and bench.", source: TRADE, find: piece_loss },
+];
+
+fn piece_unit(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let Some((count, piece_g)) = a.formula.pieces.as_ref().and_then(|p| p.piece_g.map(|g| (p.count, g))) else { return Vec::new() };
+    let text = a.formula.text.as_deref().map(crate::pantry::fold).unwrap_or_default();
+    let small = ["bun", "buns", "roll", "rolls"].iter().any(|w| text.split(' ').any(|t| t == *w));
+    let ounces = piece_g / OUNCE_G;
+    let as_ounces = (ounces - ounces.round()).abs() < 0.01 && (10.0..=400.0).contains(&ounces);
+    let odd = (piece_g > 400.0 && count >= 4) || (small && piece_g > 300.0) || !(10.0..=5000.0).contains(&piece_g);
+    // Four loaves of 800 g are four loaves, if the dough is there.
+    let fits = a.dough_g.likely > 0.0 && (f64::from(count) * piece_g / a.dough_g.likely - 1.0).abs() < 0.05;
+    if !odd || (fits && (400.0..=1500.0).contains(&piece_g) && !small) {
+        return Vec::new();
+    }
+    let share = a.dough_g.likely / f64::from(count);
+    let (message, grams) = if as_ounces {
+        (format!("{} oz is {} g for one piece. {} g meant?", show(ounces, 0), show_grams(piece_g), show(ounces, 0)), ounces.round())
+    } else {
+        (
+            format!(
+                "{} g for one of {count} pieces is out of the usual. This dough makes {count} × {} g.",
+                show_grams(piece_g),
+                show_grams(share)
+            ),
+            share.round().max(1.0),
+        )
+    };
+    one(
+        Stop,
+        message,
+        None,
+        vec![
+            Remedy::new(format!("Read as {} g", show_grams(grams)), vec![Change::Pieces { count, piece_g: grams }]),
+            Remedy::meant("Keep it"),
+        ],
+    )
+}
+
+fn piece_sum(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
+    let Some((count, piece_g)) = a.formula.pieces.as_ref().and_then(|p| p.piece_g.map(|g| (p.count, g))) else { return Vec::new() };
+    let (needs, dough) = (f64::from(count) * piece_g, a.dough_g.likely);
+    if dough <= 0.0 || (needs - dough).abs() <= (0.05 * dough).max(0.4 * piece_g) || !piece_unit(a, tables).is_empty() {
+        return Vec::new();
+    }
+    let each = (dough / f64::from(count)).floor().max(1.0);
+    let mut remedies = vec![Remedy::new(format!("{count} × {} g", show_grams(each)), vec![Change::Pieces { count, piece_g: each }])];
+    let whole = (dough / piece_g).floor();
+    if (1.0..=500.0).contains(&whole) && (whole - f64::from(count)).abs() > 0.5 {
+        #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 500")]
+        let n = whole as u32;
+        remedies.push(Remedy::new(
+            format!("{n} × {} g, {} g over", show_grams(piece_g), show_grams(dough - whole * piece_g)),
+            vec![Change::Pieces { count: n, piece_g }],
+        ));
+    }
+    let all = a.formula.lines.iter().enumerate().map(|(line, l)| Change::Grams {
+        line,
+        grams: l.grams.times(needs / dough),
+        interval: !l.grams.is_exact(),
+    });
+    remedies.push(Remedy::new(format!("Make {} g of dough", show_grams(needs)), all.collect()));
+    remedies.push(Remedy::meant("Keep it"));
+    one(
+        Caution,
+        format!("{count} × {} g needs {} g; this makes {} g.", show_grams(piece_g), show_grams(needs), show_grams(dough)),
+        None,
+        remedies,
+    )
+}
+
+fn piece_loss(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let Some((count, piece_g)) = a.formula.pieces.as_ref().and_then(|p| p.piece_g.map(|g| (p.count, g))) else { return Vec::new() };
+    let (needs, dough) = (f64::from(count) * piece_g, a.dough_g.likely);
+    if dough <= 0.0 || !(1.01..=1.05).contains(&(needs / dough)) {
+        return Vec::new();
+    }
+    let factor = 1.03 * needs / dough;
+    let more = a.formula.lines.iter().enumerate().map(|(line, l)| Change::Grams {
+        line,
+        grams: l.grams.times(factor),
+        interval: !l.grams.is_exact(),
+    });
+    one(
+        Note,
+        "Nothing spare for what sticks to the bowl.".into(),
+        None,
+        vec![Remedy::new("Make 3 % more", more.collect()), Remedy::meant("Meant so")],
+    )
+}

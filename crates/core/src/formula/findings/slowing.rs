@@ -1,0 +1,122 @@
+//! Findings: what holds yeast back or weakens the dough.
+
+use super::*;
+
+pub(super) const RULES: &[Rule] = &[
+    Rule {
+        id: "sugar-slows-yeast",
+        why: "Sugar binds the water the yeast needs.",
+        source: "osmotic effect; size by the rise model",
+        find: sugar_slows,
+    },
+    Rule {
+        id: "spice-slows-yeast",
+        why: "Their oils hold yeast back; in a filling they do not touch it.",
+        source: "Wright, Bice and Fogelberg 1954, Cereal Chemistry 31:100, from memory (direction only); limits common practice",
+        find: spice_slows,
+    },
+    Rule { id: "allium-slows", why: "Raw garlic weakens gluten and yeast alike.", source: TRADE, find: allium_slows },
+    Rule { id: "acid-high", why: "Much acid slows the yeast.", source: TRADE, find: acid_high },
+    Rule { id: "alcohol-high", why: "Alcohol slows the yeast.", source: TRADE, find: alcohol_high },
+    Rule { id: "malt-high", why: "Its enzymes turn starch to sugar faster than the oven can set it.", source: TRADE, find: malt_high },
+];
+
+fn sugar_slows(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
+    let tolerant = a.formula.lines.iter().any(|l| l.ingredient.id == "yeast-osmotolerant");
+    if a.sugar_pct.likely < 8.0 || tolerant || a.yeast_instant_pct.likely <= 0.0 {
+        return Vec::new();
+    }
+    let n = &tables.ferment.numbers;
+    let factor = crate::ferment::osmotic_factor(a.salt_pct.likely, a.sugar_pct.likely, a.effective_hydration_pct.likely, n).unwrap_or(1.0);
+    let longer = to_nearest(100.0 * (1.0 / factor.max(0.05) - 1.0), 10.0);
+    let size =
+        if longer >= 10.0 { format!("allow about {} % longer", show(longer, 0)) } else { "a little only, with so much water".to_owned() };
+    one(
+        if a.sugar_pct.likely > 15.0 { Caution } else { Note },
+        format!("{} % sugar slows the yeast: {size}. The times on the plan count it in.", show_percent(a.sugar_pct.likely)),
+        main_line(a, |l| l.ingredient.family == Family::Sugar).map(|l| l.0),
+        Vec::new(),
+    )
+}
+
+/// Spices that hold yeast back, from so much percent of the flour.
+const SPICES: &[(&str, f64)] =
+    &[("cinnamon", 0.5), ("clove", 0.1), ("allspice", 0.3), ("nutmeg", 0.5), ("mustard-seed", 0.3), ("mixed-spice", 0.5)];
+
+fn spice_slows(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let risen = a.yeast_instant_pct.likely > 0.0 || a.leaven_flour_pct.likely > 0.0;
+    let over = SPICES.iter().filter(|_| risen).filter_map(|(id, limit)| {
+        let percent = share(a, |l| l.ingredient.id == *id);
+        let (line, _) = main_line(a, |l| l.ingredient.id == *id).filter(|_| percent >= *limit)?;
+        let name = a.formula.lines.get(line).map(|l| l.ingredient.name.clone())?;
+        Some(Found {
+            severity: if percent >= 2.0 * limit { Caution } else { Note },
+            message: format!("{name} in the dough holds the yeast back. In the filling it does not."),
+            line: Some(line),
+            remedies: vec![
+                Remedy::new("Move it to the filling", vec![Change::Stage { line, stage: Stage::Finish }]),
+                Remedy::meant("Meant so"),
+            ],
+        })
+    });
+    over.collect()
+}
+
+fn allium_slows(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let cooked = ["roast", "cooked", "fried", "confit", "caramel", "saut", "powder", "granul"];
+    let raw = |id: &'static str| move |l: &Line| l.ingredient.id == id && !says(l, &cooked);
+    let over = [("garlic", 1.0), ("onion", 10.0)].into_iter().filter_map(|(id, limit)| {
+        let (line, _) = main_line(a, raw(id)).filter(|_| share(a, raw(id)) >= limit)?;
+        Some(Found {
+            severity: Note,
+            message: format!("Raw {id} slows yeast and slackens the dough. Cook it first."),
+            line: Some(line),
+            remedies: vec![Remedy::meant("It is cooked")],
+        })
+    });
+    over.collect()
+}
+
+/// Acetic acid, or what acts like it, in percent of the flour. Vinegar holds 5 %, lemon and lime juice about 5 % citric.
+fn acid_pct(a: &Analysis<'_>) -> f64 {
+    0.05 * share(a, |l| matches!(l.ingredient.id.as_str(), "vinegar" | "lemon-juice" | "lime-juice"))
+        + share(a, |l| l.ingredient.id == "citric-acid")
+}
+
+fn acid_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let sour = |l: &Line| matches!(l.ingredient.id.as_str(), "vinegar" | "lemon-juice" | "lime-juice" | "citric-acid");
+    let Some((line, now)) = main_line(a, sour).filter(|_| acid_pct(a) > 0.3) else { return Vec::new() };
+    let name = a.formula.lines.get(line).map(|l| l.ingredient.name.clone()).unwrap_or_default();
+    one(
+        Note,
+        format!("So much acid slows the yeast: {} g of {}.", show_grams(now), name.to_lowercase()),
+        Some(line),
+        vec![Remedy::new("Halve it", vec![set(a, line, now / 2.0)]), Remedy::meant("Meant so")],
+    )
+}
+
+fn alcohol_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let grams: f64 = dough_lines(a, |_| true).map(|(_, l)| l.grams.likely * l.ingredient.alcohol_pct / 100.0).sum();
+    if !has_flour(a) || grams <= a.grams_at(3.0) {
+        return Vec::new();
+    }
+    let line = main_line(a, |l| l.ingredient.alcohol_pct > 0.0).map(|l| l.0);
+    one(Note, "Spirits slow the rise. Soak the fruit in them and drain it.".into(), line, vec![Remedy::meant("It is drained")])
+}
+
+fn malt_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let is = |l: &Line| {
+        matches!(l.ingredient.id.as_str(), "malt-powder" | "malted-flour") && !says(l, &["non-diastatic", "non diastatic", "roasted"])
+    };
+    let Some((line, _)) = main_line(a, is).filter(|_| share(a, is) > 1.0) else { return Vec::new() };
+    let half = a.grams_at(0.5);
+    one(
+        Caution,
+        "Over 1 % malt that still works turns the crumb gummy.".into(),
+        Some(line),
+        vec![
+            Remedy::new(format!("Set 0.5 %, {} g", show_grams(weighable(half))), vec![set(a, line, half)]),
+            Remedy::meant("It is non-diastatic"),
+        ],
+    )
+}

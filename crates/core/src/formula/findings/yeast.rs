@@ -1,0 +1,218 @@
+//! Findings: what makes it rise: too much, too little, none.
+
+use super::*;
+
+pub(super) const RULES: &[Rule] = &[
+    Rule { id: "yeast-missing", why: "Nothing in it makes gas.", source: "arithmetic", find: yeast_missing },
+    Rule {
+        id: "yeast-high",
+        why: "40 g for 4 g is the usual slip; fresh yeast weighs three times instant.",
+        source: "styles table, common practice, no source",
+        find: yeast_high,
+    },
+    Rule { id: "yeast-much", why: "Much yeast is quick, tastes of yeast, and the bread is stale sooner.", source: TRADE, find: yeast_much },
+    Rule { id: "yeast-tiny", why: "A kitchen scale shows whole or half grams.", source: "scale step of 1 g or 0.1 g", find: yeast_tiny },
+    Rule { id: "yeast-and-leaven", why: "Two clocks in one dough: the faster one rules.", source: TRADE, find: yeast_and_leaven },
+    Rule {
+        id: "leaven-none-chemical",
+        why: "In French and German, baking powder is called chemical yeast or baking yeast powder.",
+        source: "names in the pantry",
+        find: chemical,
+    },
+    Rule {
+        id: "self-raising-in-dough",
+        why: "It holds baking powder and, in some countries, salt.",
+        source: "pack labels, from memory",
+        find: self_raising,
+    },
+    Rule { id: "osmotolerant-advised", why: "Such a yeast bears sugar better.", source: TRADE, find: osmotolerant },
+];
+
+fn yeast_missing(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let chemical = a.formula.lines.iter().any(|l| {
+        l.ingredient.family == Family::LeavenChemical
+            || l.ingredient.id == "wheat-self-raising"
+            || (l.in_dough() && l.ingredient.id.starts_with("baking-soda"))
+    });
+    let shaped_flat = a.formula.pieces.as_ref().and_then(|p| p.shape) == Some(crate::oven::Shape::Flat);
+    if !has_flour(a)
+        || a.yeast_instant_pct.likely > 0.0
+        || a.leaven_flour_pct.likely > 0.0
+        || chemical
+        || shaped_flat
+        || a.formula.style == Some(StyleId::Flat)
+    {
+        return Vec::new();
+    }
+    let kind = a.formula.yeast_kind.unwrap_or(YeastKind::Instant);
+    let grams = weighable(a.grams_at(1.0) * instant_grams(kind));
+    one(
+        Stop,
+        "Nothing here makes it rise: no yeast and no leaven.".into(),
+        None,
+        vec![
+            Remedy::new(
+                format!("Add {} g {}", show_grams(grams), kind_words(kind)),
+                vec![Change::Add { ingredient: kind.ingredient(), grams }],
+            ),
+            Remedy::meant("It is a flat bread"),
+        ],
+    )
+}
+
+/// Grams of a kind that raise as much as one gram of instant yeast.
+const fn instant_grams(kind: YeastKind) -> f64 {
+    match kind {
+        YeastKind::Instant | YeastKind::Osmotolerant => 1.0,
+        YeastKind::ActiveDry => 1.25,
+        YeastKind::Fresh => 3.0,
+    }
+}
+
+const fn kind_words(kind: YeastKind) -> &'static str {
+    match kind {
+        YeastKind::Instant => "instant yeast",
+        YeastKind::Osmotolerant => "sugar-tolerant instant yeast",
+        YeastKind::ActiveDry => "active dry yeast",
+        YeastKind::Fresh => "fresh yeast",
+    }
+}
+
+/// The yeast that is too much.
+struct Excess {
+    line: usize,
+    kind: YeastKind,
+    grams: f64,
+    /// As instant yeast, % of the flour.
+    percent: f64,
+    /// What this dough takes, % of the flour.
+    usual: (f64, f64),
+}
+
+fn excess(a: &Analysis<'_>) -> Option<Excess> {
+    let (line, grams) = main_line(a, |l| l.ingredient.yeast_kind().is_some())?;
+    let kind = a.formula.lines.get(line)?.ingredient.yeast_kind()?;
+    let (low, high) = a.style.yeast_instant;
+    Some(Excess { line, kind, grams, percent: a.yeast_instant_pct.likely, usual: (low, high.max(0.25)) })
+}
+
+fn yeast_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let Some(Excess { line, kind, grams, percent, usual: (low, high) }) = excess(a) else { return Vec::new() };
+    if percent <= 2.5 * high || !has_flour(a) {
+        return Vec::new();
+    }
+    let fits = |p: f64| p >= low * 0.8 && p <= high * 1.2;
+    let mut message = format!(
+        "{} g of {} is {} % as instant yeast. This dough takes {}–{} %.",
+        show_grams(grams),
+        kind_words(kind),
+        show_percent(percent),
+        show_percent(low),
+        show_percent(high)
+    );
+    let mut remedies = Vec::new();
+    if fits(percent / 10.0) {
+        message += &format!(" Ten times less, {} g, would fit: was a point lost?", show_grams(grams / 10.0));
+        remedies.push(Remedy::new(format!("Use {} g", show_grams(weighable(grams / 10.0))), vec![set(a, line, grams / 10.0)]));
+    }
+    if kind != YeastKind::Fresh && fits(percent / (3.0 * if kind == YeastKind::ActiveDry { 0.8 } else { 1.0 })) {
+        message += " Or was fresh yeast meant?";
+        remedies.push(Remedy::new("It is fresh yeast", vec![Change::Ingredient { line, ingredient: "yeast-fresh" }]));
+    }
+    if remedies.is_empty() {
+        let usual = grams * high / percent;
+        remedies.push(Remedy::new(format!("Make it {} g", show_grams(weighable(usual))), vec![set(a, line, usual)]));
+    }
+    remedies.push(Remedy::meant("Meant so"));
+    one(Stop, message, Some(line), remedies)
+}
+
+fn yeast_much(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let Some(Excess { line, kind, grams, percent, usual: (_, high) }) = excess(a) else { return Vec::new() };
+    if percent <= 1.3 * high || percent > 2.5 * high {
+        return Vec::new();
+    }
+    let usual = grams * high / percent;
+    one(
+        Caution,
+        format!(
+            "Much yeast: {} g of {} is {} % as instant. It will be quick and taste of yeast.",
+            show_grams(grams),
+            kind_words(kind),
+            show_percent(percent)
+        ),
+        Some(line),
+        vec![Remedy::new(format!("Make it {} g", show_grams(weighable(usual))), vec![set(a, line, usual)]), Remedy::meant("Meant so")],
+    )
+}
+
+fn yeast_tiny(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let tiny = a.formula.lines.iter().enumerate().filter(|(_, l)| l.ingredient.yeast_kind().is_some() && l.grams.likely < 0.5);
+    tiny.map(|(i, l)| Found {
+        severity: Note,
+        message: format!(
+            "A kitchen scale cannot weigh {} g. Stir 1 g into 100 g of the water and use {} g of that.",
+            show_grams(l.grams.likely),
+            show_grams(l.grams.likely * 101.0)
+        ),
+        line: Some(i),
+        remedies: Vec::new(),
+    })
+    .collect()
+}
+
+/// Yeast below this share of the flour, as instant, sets no clock beside a leaven.
+const SOME_YEAST_PCT: f64 = 0.1;
+/// Leaven with less of the flour than this only flavours.
+const SOME_LEAVEN_PCT: f64 = 3.0;
+
+fn yeast_and_leaven(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    if a.yeast_instant_pct.likely < SOME_YEAST_PCT || a.leaven_flour_pct.likely < SOME_LEAVEN_PCT {
+        return Vec::new();
+    }
+    let line = main_line(a, |l| l.ingredient.yeast_kind().is_some()).map(|l| l.0);
+    one(Note, "Yeast sets the clock here; the leaven gives taste.".into(), line, vec![Remedy::meant("Meant so")])
+}
+
+fn chemical(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let is = |l: &Line| l.ingredient.family == Family::LeavenChemical || l.ingredient.id.starts_with("baking-soda");
+    let Some((line, _)) = main_line(a, is) else { return Vec::new() };
+    if a.yeast_instant_pct.likely <= 0.0 || a.style.id == StyleId::GlutenFree {
+        return Vec::new();
+    }
+    let name = a.formula.lines.get(line).map(|l| l.ingredient.name.clone()).unwrap_or_default();
+    one(
+        Caution,
+        format!("{name} beside yeast? “Levure chimique” and “Backpulver” are baking powder."),
+        Some(line),
+        vec![Remedy::new("It is yeast", vec![Change::Ingredient { line, ingredient: "yeast-instant" }]), Remedy::meant("Keep both")],
+    )
+}
+
+fn self_raising(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let is = |l: &Line| l.ingredient.id == "wheat-self-raising";
+    let risen = a.yeast_instant_pct.likely > 0.0 || a.leaven_flour_pct.likely > 0.0;
+    let Some((line, _)) = main_line(a, is).filter(|_| risen && share(a, is) > 10.0) else { return Vec::new() };
+    one(
+        Caution,
+        "Self-raising flour holds baking powder and, in some countries, salt.".into(),
+        Some(line),
+        vec![Remedy::new("Use plain flour", vec![Change::Ingredient { line, ingredient: "wheat-ap" }]), Remedy::meant("Keep it")],
+    )
+}
+
+fn osmotolerant(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let ordinary = |l: &Line| matches!(l.ingredient.yeast_kind(), Some(YeastKind::Instant | YeastKind::ActiveDry));
+    let Some((line, now)) = main_line(a, ordinary).filter(|_| a.sugar_pct.likely >= 10.0) else { return Vec::new() };
+    let much = weighable(now * a.style.yeast_instant.1 / a.yeast_instant_pct.likely.max(0.01));
+    let instead = if much > now * 1.05 { format!(" With ordinary yeast use {} g.", show_grams(much)) } else { String::new() };
+    one(
+        if a.sugar_pct.likely > 20.0 { Caution } else { Note },
+        format!("Over 10 % sugar, a sugar-tolerant yeast rises sooner.{instead}"),
+        Some(line),
+        vec![
+            Remedy::new("Sugar-tolerant yeast", vec![Change::Ingredient { line, ingredient: "yeast-osmotolerant" }]),
+            Remedy::meant("Keep the ordinary"),
+        ],
+    )
+}

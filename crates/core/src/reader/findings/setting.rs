@@ -1,0 +1,122 @@
+//! Findings at one step: its water, its oven setting and the scale it stands on.
+
+use super::finding;
+use crate::{
+    findings::{
+        Change, Finding, Remedy,
+        Severity::{Caution, Note, Stop},
+    },
+    measure::{show, to_nearest},
+    oven::{Scale, SettingFinding},
+    reader::{Stated, Step},
+    water,
+};
+
+/// Hotter than baking paper, and than silicone and coatings, are made for, °C.
+const PAPER_C: f64 = 220.0;
+const COATING_C: f64 = 230.0;
+
+/// What a step says of water and oven, and what is odd about it.
+pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
+    let mut add = |f: Finding| found.push(f);
+    if let Some(severity) = step.liquid_c.and_then(water::yeast_caution) {
+        add(water::hot(step.liquid_c.unwrap_or_default(), severity));
+    }
+    let Some(first) = step.stated.iter().find(|s| !s.fan).or_else(|| step.stated.first()) else { return };
+    let (value, c) = (show(first.value, 0), first.read.set_c.unwrap_or_default());
+    let round = to_nearest(c, 5.0);
+    let use_it = |c: f64| Remedy::answering(format!("Set {} °C", show(c, 0)), vec![Change::Oven { set_c: c }]);
+    let other_scales: Vec<_> = step.stated.iter().filter(|s| !s.fan && s.scale != first.scale && s.read.set_c.is_some()).collect();
+    match first.read.finding {
+        Some(SettingFinding::NotABreadSetting) => add(finding(
+            "oven-setting-unknown",
+            Stop,
+            format!("{value} is no setting for bread. What stands on the dial?"),
+            vec![use_it(200.0), Remedy::meant("Leave it")],
+        )),
+        Some(SettingFinding::LooksLikeFahrenheit) => add(finding(
+            "oven-unit",
+            Stop,
+            format!("{value} °C is hotter than a kitchen oven. {value} °F is {} °C: is that it?", show(c, 0)),
+            vec![use_it(round), Remedy::meant("Keep it")],
+        )),
+        Some(SettingFinding::AssumedFahrenheit) if other_scales.is_empty() => add(finding(
+            "oven-unit-none",
+            Note,
+            format!("No scale given; {value} must be °F: that is {} °C. No home oven bakes at {value} °C.", show(c, 0)),
+            vec![use_it(round)],
+        )),
+        Some(SettingFinding::LooksLikeCelsius) => add(finding(
+            "oven-unit-low",
+            Stop,
+            format!("{value} °F is only {} °C. {value} °C meant?", show((first.value - 32.0) / 1.8, 0)),
+            vec![use_it(c), Remedy::meant("Keep it")],
+        )),
+        Some(SettingFinding::LooksLikeGasMark) => {
+            add(finding("oven-unit-gas", Note, format!("Read as gas mark {value}, {} °C.", show(c, 0)), vec![use_it(c)]));
+        }
+        Some(SettingFinding::AssumedCelsius | SettingFinding::AssumedGasMark) if other_scales.is_empty() => {
+            let scale = if first.read.finding == Some(SettingFinding::AssumedGasMark) { format!("gas mark {value}") } else { "°C".into() };
+            add(finding("oven-unit-none", Note, format!("No scale given; read as {scale}."), vec![use_it(c)]));
+        }
+        Some(SettingFinding::CoolForBread) => add(finding(
+            "cool-for-bread",
+            Note,
+            format!("{} °C is cool for bread: check the figure.", show(c, 0)),
+            vec![Remedy::meant("Meant so")],
+        )),
+        Some(SettingFinding::HotterThanMostHomeOvens) => add(finding(
+            "hotter-than-most-home-ovens",
+            Note,
+            format!("{value} °C: many ovens end at 250–275 °C."),
+            vec![Remedy::meant("Mine reaches it")],
+        )),
+        Some(_) | None => {}
+    }
+    if let (Some(a), Some(other)) = (first.read.set_c, other_scales.first()) {
+        let b = other.read.set_c.unwrap_or(a);
+        let gap = (a - b).abs();
+        if gap > 8.0 {
+            let words = |s: &Stated| match s.scale {
+                Scale::Celsius => format!("{} °C", show(s.value, 0)),
+                Scale::Fahrenheit => format!("{} °F", show(s.value, 0)),
+                Scale::Gas => format!("gas mark {}", show(s.value, 0)),
+                Scale::Unsaid => show(s.value, 0),
+            };
+            add(finding(
+                "temperature-mismatch",
+                if gap > 15.0 { Stop } else { Caution },
+                format!("{} and {} do not agree: the second is {} °C.", words(first), words(other), show(b, 0)),
+                vec![use_it(to_nearest(a, 5.0)), use_it(to_nearest(b, 5.0))],
+            ));
+        }
+    }
+    let words = step.text.to_lowercase();
+    let says = |list: &[&str]| list.iter().any(|w| words.contains(w));
+    if (c > PAPER_C && says(&["paper", "parchment", "papier"])) || (c > COATING_C && says(&["silicone", "non-stick", "nonstick"])) {
+        add(finding(
+            "paper-limit",
+            Caution,
+            format!("{} °C is beyond what baking paper or a coating is made for; read the pack.", show(c, 0)),
+            vec![Remedy::meant("Mine bears it")],
+        ));
+    }
+    // Said for a fan, with or without the figure for an oven that has none.
+    if let Some(fan) = step.stated.iter().find(|s| s.fan).and_then(|s| s.read.set_c) {
+        let plain = other_c(step, fan).unwrap_or(fan + 20.0);
+        add(finding(
+            "fan-unclear",
+            Note,
+            format!("{} °C with the fan is about {} °C without.", show(fan, 0), show(plain, 0)),
+            vec![
+                Remedy::answering(format!("No fan, {} °C", show(plain, 0)), vec![Change::Oven { set_c: to_nearest(plain, 5.0) }]),
+                Remedy::answering(format!("Fan, {} °C", show(fan, 0)), vec![Change::Oven { set_c: to_nearest(fan, 5.0) }]),
+            ],
+        ));
+    }
+}
+
+/// The figure beside the fan's, 15 to 25 °C higher.
+fn other_c(step: &Step, fan: f64) -> Option<f64> {
+    step.stated.iter().filter(|s| !s.fan).filter_map(|s| s.read.set_c).find(|c| (14.0..=26.0).contains(&(c - fan)))
+}
