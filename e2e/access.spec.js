@@ -13,6 +13,7 @@ const PAGES = {
   Oven: '/oven?formula=skerry-loaf',
   Logbook: '/logbook',
   'One bake': '/logbook/demo-2',
+  Pantry: '/pantry',
   Sources: '/sources',
 };
 const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];

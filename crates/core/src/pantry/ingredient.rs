@@ -2,54 +2,46 @@ use super::{TableError, field_number};
 
 const FILE: &str = "ingredients.csv";
 
-/// The shelf an ingredient stands on; it decides what counts as liquid, salt, fat.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-#[allow(missing_docs, reason = "the names say it")]
-pub enum Family {
-    Flour,
-    Starch,
-    Liquid,
-    Dairy,
-    Egg,
-    Fat,
-    Sugar,
-    Salt,
-    Yeast,
-    Leaven,
-    LeavenChemical,
-    Alkali,
-    Fruit,
-    Nut,
-    Seed,
-    Spice,
-    Gum,
-    Topping,
+macro_rules! families {
+    ($($variant:ident $word:literal $shelf:literal),* $(,)?) => {
+        /// The shelf an ingredient stands on; it decides what counts as liquid, salt, fat.
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+        #[allow(missing_docs, reason = "the names say it")]
+        pub enum Family { $($variant),* }
+        impl Family {
+            /// All of them, in the order of the table.
+            pub const ALL: [Self; 18] = [$(Self::$variant),*];
+            /// From the word of the table.
+            #[must_use]
+            pub fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
+            /// As the table and the API write it.
+            #[must_use]
+            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
+            /// As the shelf is labelled.
+            #[must_use]
+            pub const fn shelf(self) -> &'static str { match self { $(Self::$variant => $shelf),* } }
+        }
+    };
 }
-
-impl Family {
-    fn from_word(word: &str) -> Option<Self> {
-        Some(match word {
-            "flour" => Self::Flour,
-            "starch" => Self::Starch,
-            "liquid" => Self::Liquid,
-            "dairy" => Self::Dairy,
-            "egg" => Self::Egg,
-            "fat" => Self::Fat,
-            "sugar" => Self::Sugar,
-            "salt" => Self::Salt,
-            "yeast" => Self::Yeast,
-            "leaven" => Self::Leaven,
-            "leaven-chemical" => Self::LeavenChemical,
-            "alkali" => Self::Alkali,
-            "fruit" => Self::Fruit,
-            "nut" => Self::Nut,
-            "seed" => Self::Seed,
-            "spice" => Self::Spice,
-            "gum" => Self::Gum,
-            "topping" => Self::Topping,
-            _ => return None,
-        })
-    }
+families! {
+    Flour "flour" "Flours",
+    Starch "starch" "Starches",
+    Liquid "liquid" "Liquids",
+    Dairy "dairy" "Dairy",
+    Egg "egg" "Eggs",
+    Fat "fat" "Fats",
+    Sugar "sugar" "Sugars, syrups, malt",
+    Salt "salt" "Salts",
+    Yeast "yeast" "Yeasts",
+    Leaven "leaven" "Leavens",
+    LeavenChemical "leaven-chemical" "Baking powders",
+    Alkali "alkali" "Soda and lye",
+    Fruit "fruit" "Fruit and vegetables",
+    Nut "nut" "Nuts",
+    Seed "seed" "Seeds and grains",
+    Spice "spice" "Spices and aromas",
+    Gum "gum" "Gums and acids",
+    Topping "topping" "Toppings",
 }
 
 /// When it goes in; gives the default stage of a line.
@@ -166,7 +158,13 @@ pub struct Ingredient {
     pub sugars_pct: f64,
     pub protein_pct: f64,
     pub salt_pct: f64,
+    /// Carbohydrate beside the sugars, fibre included.
+    pub starch_fibre_pct: f64,
     pub alcohol_pct: f64,
+    pub sodium_mg_100g: f64,
+    pub kcal_100g: f64,
+    /// Whether nothing in it comes from an animal.
+    pub vegan: bool,
     pub allergens: Vec<String>,
     pub gluten: Gluten,
     pub added: Added,
@@ -215,7 +213,11 @@ struct Row {
     sugars_pct: String,
     protein_pct: String,
     salt_pct: String,
+    starch_fibre_pct: String,
     alcohol_pct: String,
+    sodium_mg_100g: String,
+    kcal_100g: String,
+    vegan: String,
     allergens: String,
     gluten: String,
     added: String,
@@ -271,6 +273,10 @@ pub(super) fn read(csv: &str) -> Result<Vec<Ingredient>, TableError> {
             protein_pct: share("protein_pct", &r.protein_pct)?,
             salt_pct: share("salt_pct", &r.salt_pct)?,
             alcohol_pct: share("alcohol_pct", &r.alcohol_pct)?,
+            starch_fibre_pct: share("starch_fibre_pct", &r.starch_fibre_pct)?,
+            sodium_mg_100g: share("sodium_mg_100g", &r.sodium_mg_100g)?,
+            kcal_100g: share("kcal_100g", &r.kcal_100g)?,
+            vegan: r.vegan == "yes",
             synonyms: list(&r.synonyms).map(str::to_owned).collect(),
             allergens: list(&r.allergens).map(str::to_owned).collect(),
             source: [r.composition_source, r.density_source].iter().filter(|s| !s.is_empty()).cloned().collect::<Vec<_>>().join("; "),

@@ -206,7 +206,10 @@ impl NameIndex {
     }
 
     pub(super) fn search(&self, typed: &str, most: usize) -> Vec<usize> {
-        self.ranked(typed).into_iter().filter(|(s, _)| *s > 0.84).take(most).map(|(_, i)| i).collect()
+        let ranked = self.ranked(typed);
+        // Where a name begins like the word, names that only resemble it are no help.
+        let least = if ranked.first().is_some_and(|(s, _)| *s >= 0.95) { 0.93 } else { 0.84 };
+        ranked.into_iter().filter(|(s, _)| *s > least).take(most).map(|(_, i)| i).collect()
     }
 }
 

@@ -6,6 +6,7 @@ mod formula;
 mod formulas;
 mod openapi;
 mod oven;
+mod pantry;
 mod read;
 mod water;
 
@@ -36,6 +37,7 @@ pub const PATHS: &[(&str, &[&str])] = &[
     ("/api/v1/formulas", &["get", "post"]),
     ("/api/v1/formulas/{id}", &["get", "put"]),
     ("/api/v1/kitchen", &["get"]),
+    ("/api/v1/pantry", &["get"]),
 ];
 
 /// Routes of the API.
@@ -54,7 +56,8 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(at("/api/v1/bakes/{id}/events").route(post().to(bakes::append)))
         .service(at("/api/v1/formulas").route(get().to(formulas::list)).route(post().to(formulas::save)))
         .service(at("/api/v1/formulas/{id}").route(get().to(formulas::get)).route(put().to(formulas::update)))
-        .service(at("/api/v1/kitchen").route(get().to(kitchen)));
+        .service(at("/api/v1/kitchen").route(get().to(kitchen)))
+        .service(at("/api/v1/pantry").route(get().to(pantry::search)));
 }
 
 async fn health(state: web::Data<State>) -> Result<Json<Value>, Failure> {

@@ -5,6 +5,7 @@ use cerealis_core::{
     bake::EventKind,
     formula::{Stage, StyleId},
     oven::{BakeClass, Colour, Crust, Glaze, Shape, Vessel},
+    pantry::Family,
     reader,
 };
 use serde_json::{Map, Value, json};
@@ -410,6 +411,11 @@ fn operation(summary: &str, body: Option<Value>, status: &str, answer: Value) ->
     op
 }
 
+fn ingredient() -> Value {
+    let shelves = Family::ALL.map(Family::word);
+    object(&[("id", text()), ("name", text()), ("family", one_of(&shelves)), ("allergens", list(text()))], &[])
+}
+
 /// The document.
 #[must_use]
 pub fn document() -> Value {
@@ -463,11 +469,15 @@ pub fn document() -> Value {
         },
         "/api/v1/formulas/{id}": { "get": operation("A formula", None, "200", at("Kept")), "put": operation("A new version", Some(formula()), "200", at("Kept")) },
         "/api/v1/kitchen": { "get": operation("What the kitchen reckons with", None, "200", json!({ "type": "object" })) },
+        "/api/v1/pantry": { "get": operation("The pantry, nearest name first", None, "200", object(&[("ingredients", list(ingredient()))], &[])) },
     });
     for path in ["/api/v1/bakes/{id}", "/api/v1/bakes/{id}/events", "/api/v1/formulas/{id}"] {
         if let Some(item) = paths.get_mut(path).and_then(Value::as_object_mut) {
             item.insert("parameters".into(), id.clone());
         }
+    }
+    if let Some(get) = paths.pointer_mut("/~1api~1v1~1pantry/get").and_then(Value::as_object_mut) {
+        get.insert("parameters".into(), json!([{ "name": "q", "in": "query", "schema": { "type": "string", "maxLength": 200 } }]));
     }
     if let Some(get) = paths.pointer_mut("/~1api~1v1~1bakes/get").and_then(Value::as_object_mut) {
         let query = ["q", "style", "from", "to"].map(|n| json!({ "name": n, "in": "query", "schema": text() }));

@@ -7,6 +7,8 @@ pub struct RemedyView {
     pub label: String,
     /// What the form sends.
     pub value: String,
+    /// Whether it is the deed to take first: it changes something.
+    pub first: bool,
 }
 
 /// A finding as it is printed.
@@ -27,6 +29,19 @@ pub struct FindingView {
 }
 
 impl FindingView {
+    /// A line of the recipe that tells no amount: nothing is wrong with it, and nothing is counted.
+    #[must_use]
+    pub fn unweighed(name: &str) -> Self {
+        Self {
+            severity: "note",
+            head: "No amount,".into(),
+            rest: format!("so {} is in no percentage. Add a line if it should count.", name.to_lowercase()),
+            why: "",
+            source: "",
+            remedies: Vec::new(),
+        }
+    }
+
     /// The `index`-th finding of its page.
     #[must_use]
     pub fn new(index: usize, f: &Finding) -> Self {
@@ -35,8 +50,11 @@ impl FindingView {
             .char_indices()
             .find(|(i, c)| matches!(c, '.' | '?' | ':') && f.message.get(i + 1..).is_some_and(|r| r.starts_with(' ')));
         let (head, rest) = cut.map_or((f.message.as_str(), ""), |(i, _)| f.message.split_at(i + 1));
-        let remedy =
-            |(i, r): (usize, &cerealis_core::findings::Remedy)| RemedyView { label: r.label.clone(), value: format!("remedy:{index}:{i}") };
+        let remedy = |(i, r): (usize, &cerealis_core::findings::Remedy)| RemedyView {
+            label: r.label.clone(),
+            value: format!("remedy:{index}:{i}"),
+            first: i == 0 && !r.changes.is_empty(),
+        };
         Self {
             severity: f.severity.word(),
             head: head.to_owned(),

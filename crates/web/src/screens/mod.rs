@@ -5,6 +5,7 @@ mod choose;
 mod formula;
 mod logbook;
 mod oven;
+mod pantry;
 mod plan;
 mod sources;
 mod today;
@@ -38,6 +39,7 @@ pub fn routes(app: &mut ServiceConfig) {
     oven::routes(app);
     bakeday::routes(app);
     logbook::routes(app);
+    pantry::routes(app);
     sources::routes(app);
 }
 

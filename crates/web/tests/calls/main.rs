@@ -6,6 +6,7 @@ mod contract;
 mod day;
 mod house;
 mod pages;
+mod pantry;
 mod refusals;
 mod sheet;
 

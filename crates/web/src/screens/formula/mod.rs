@@ -250,24 +250,14 @@ async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpRespon
     match reader::read(&pasted.text, &choices, &[], &state.tables) {
         Err(e) => again(e.to_string(), formulas_kept(&state).await?),
         Ok(reading) => {
-            let mut draft = FormulaDraft::from(reading.formula.body());
-            draft.name = title(&reading);
-            let sheet = Sheet::new(draft, choices, String::new());
+            if reading.formula.lines.is_empty() && reading.lines.iter().any(|l| l.percent.is_some()) {
+                let sentence = "This recipe is all in percent. Write the weight of one flour, for example 500 g flour, and read it again.";
+                return again(sentence.into(), formulas_kept(&state).await?);
+            }
+            let sheet = Sheet::new(FormulaDraft::from(reading.formula.body()), choices, String::new());
             show(&state, chrome, sheet, &[], None)
         }
     }
-}
-
-/// The first remark of a recipe is its title.
-fn title(r: &Reading) -> Option<String> {
-    let first = r.lines.first().map(|l| l.source_line);
-    r.remarks
-        .iter()
-        .find(|(line, words)| {
-            first.is_none_or(|f| *line < f) && words.chars().count() <= 60 && !words.to_lowercase().starts_with("for the")
-        })
-        .map(|(_, w)| w.clone())
-        .filter(|w| !matches!(w.to_lowercase().as_str(), "ingredients" | "dough"))
 }
 
 async fn kept(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageFailure> {

@@ -177,26 +177,26 @@ impl SheetPage {
                 }
             })
             .collect();
-        let loose = found
-            .iter()
-            .zip(views)
-            .filter(|(f, _)| f.line.is_none())
-            .map(|(f, finding)| {
-                let step = f.step.and_then(|s| reading.and_then(|r| r.steps.get(s))).map(|s| s.text.clone());
-                let unread = f
-                    .source_line
-                    .filter(|_| f.step.is_none())
-                    .and_then(|l| reading.and_then(|r| r.unread.iter().find(|u| u.source_line == l)))
-                    .map(|u| u.source.clone());
-                let source = step.or(unread);
-                LooseRow {
-                    missing: source.is_none(),
-                    source: source
-                        .unwrap_or_else(|| if f.id.ends_with("-missing") { "not written".into() } else { "the whole dough".into() }),
-                    finding,
-                }
-            })
-            .collect();
+        let loose = found.iter().zip(views).filter(|(f, _)| f.line.is_none()).map(|(f, finding)| {
+            let step = f.step.and_then(|s| reading.and_then(|r| r.steps.get(s))).map(|s| s.text.clone());
+            let unread = f
+                .source_line
+                .filter(|_| f.step.is_none())
+                .and_then(|l| reading.and_then(|r| r.unread.iter().find(|u| u.source_line == l)))
+                .map(|u| u.source.clone());
+            let source = step.or(unread);
+            LooseRow {
+                missing: source.is_none(),
+                source: source.unwrap_or_else(|| if f.id.ends_with("-missing") { "not written".into() } else { "the whole dough".into() }),
+                finding,
+            }
+        });
+        let unweighed = reading.map_or(&[][..], |r| &r.lines).iter().filter(|l| l.grams.is_none()).map(|l| LooseRow {
+            source: l.source.clone(),
+            missing: false,
+            finding: FindingView::unweighed(&l.ingredient.name),
+        });
+        let loose = loose.chain(unweighed).collect();
         let count = |severity: Severity| found.iter().filter(|f| f.severity == severity).count();
         let field = |name: &str, read: Option<f64>| unread.get(name).cloned().unwrap_or_else(|| read.map(plain).unwrap_or_default());
         let scale_errors = under(wrong, errors, "/scale");
