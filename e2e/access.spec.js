@@ -13,6 +13,7 @@ const PAGES = {
   Oven: '/oven?formula=skerry-loaf',
   Logbook: '/logbook',
   'One bake': '/logbook/demo-2',
+  Label: '/formula/sunday-plait/label',
   Pantry: '/pantry',
   Sources: '/sources',
 };

@@ -5,6 +5,7 @@
 mod bench;
 mod formula;
 mod kitchen;
+mod label;
 mod log;
 mod mending;
 mod oven;

@@ -3,6 +3,7 @@
 mod bakeday;
 mod choose;
 mod formula;
+mod label;
 mod logbook;
 mod oven;
 mod pantry;
@@ -35,6 +36,7 @@ use crate::{
 pub fn routes(app: &mut ServiceConfig) {
     today::routes(app);
     formula::routes(app);
+    label::routes(app);
     plan::routes(app);
     oven::routes(app);
     bakeday::routes(app);

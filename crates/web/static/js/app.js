@@ -30,6 +30,9 @@ document.addEventListener('alpine:init', () => {
     },
   }));
 
+  /** Prints the page; what is no part of the paper is hidden by the style sheet. */
+  Alpine.data('print', () => ({ now() { window.print(); } }));
+
   /** Light or dark, kept on this device. */
   Alpine.data('theme', () => ({
     turn() {

@@ -38,3 +38,20 @@ async fn the_call_gives_the_nearest_name_first() {
     assert_eq!(get(&k, &format!("/api/v1/pantry?q={}", "x".repeat(201))).await.status, 422);
     assert_eq!(get(&k, "/api/v1/pantry?w=flour").await.status, 400);
 }
+
+#[actix_web::test]
+async fn the_label_names_the_allergens_and_the_energy() {
+    let k = kitchen();
+    let formula = serde_json::json!({ "formula": { "name": "Plait", "lines": [
+        { "ingredient": "wheat-bread", "grams": 500 }, { "ingredient": "milk-whole", "grams": 280 }, { "ingredient": "salt-fine", "grams": 9 },
+        { "ingredient": "yeast-instant", "grams": 6 }, { "ingredient": "sesame-seed", "grams": 10, "stage": "finish" }
+    ], "pieces": { "count": 2 } } });
+    let id = super::post(&k, "/api/v1/formulas", &formula).await.json()["id"].as_str().unwrap().to_owned();
+    let a = get(&k, &format!("/formula/{id}/label")).await;
+    assert_eq!(a.status, 200);
+    for words in ["<h1>Plait</h1>", "<b>bread flour</b>", "gluten, milk, sesame", "kcal", "2 pieces of"] {
+        assert!(a.text.contains(words), "{words}");
+    }
+    assert!(get(&k, &format!("/formula/{id}")).await.text.contains(&format!("/formula/{id}/label")));
+    assert_eq!(get(&k, "/formula/nothing/label").await.status, 404);
+}

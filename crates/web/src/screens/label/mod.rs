@@ -1,0 +1,135 @@
+//! The label of a bread, to print and stick on the bag.
+
+use actix_web::{
+    HttpResponse,
+    http::StatusCode,
+    web::{self, Data, Path, ServiceConfig, get},
+};
+use askama::Template;
+use cerealis_core::{
+    formula::{Label, Nutrients},
+    measure::{Band, show, show_grams, to_nearest},
+    pantry::Ingredient,
+};
+
+use super::{Chrome, formula_kept, kitchen, page, see_other};
+use crate::{
+    State,
+    edge::{Local, PageFailure},
+};
+
+pub fn routes(app: &mut ServiceConfig) {
+    app.service(web::resource("/formula/{id}/label").route(get().to(label)));
+}
+
+/// A row of the table: what, in 100 g, in one piece.
+struct Row {
+    what: &'static str,
+    indent: bool,
+    per_100g: String,
+    per_piece: String,
+}
+
+#[derive(Template)]
+#[template(path = "label/page.html")]
+struct LabelPage {
+    chrome: Chrome,
+    id: String,
+    name: String,
+    day: String,
+    pieces: String,
+    piece_heading: String,
+    ingredients: Vec<(String, bool)>,
+    holds: String,
+    traces: String,
+    diets: String,
+    rows: Vec<Row>,
+    baked: String,
+    shares: Vec<[String; 4]>,
+}
+
+/// Tables of food are good to about a twentieth: two or three figures, no more.
+fn rounded(value: f64, decimals: usize) -> f64 {
+    let step = match decimals {
+        0 if value >= 1000.0 => 50.0,
+        0 if value >= 100.0 => 10.0,
+        0 => 1.0,
+        _ if value >= 10.0 => 1.0,
+        _ => 0.1,
+    };
+    to_nearest(value, step)
+}
+
+fn figure(value: f64, decimals: usize) -> String {
+    let shown = rounded(value, decimals);
+    show(shown, if shown >= 10.0 { 0 } else { decimals })
+}
+
+/// A range where the oven may take more or less, one figure where that makes no difference.
+fn range(b: Band, decimals: usize) -> String {
+    let (low, high) = (figure(b.low, decimals), figure(b.high, decimals));
+    if low == high { low } else { format!("{low}–{high}") }
+}
+
+fn rows(label: &Label) -> Vec<Row> {
+    let piece = label.piece_g.map(|g| label.per_100g.of(g.likely));
+    type Pick = fn(&Nutrients) -> Band;
+    let row = |what: &'static str, indent: bool, decimals: usize, unit: &str, pick: Pick| Row {
+        what,
+        indent,
+        per_100g: format!("{} {unit}", range(pick(&label.per_100g), decimals)),
+        per_piece: piece.as_ref().map(|p| format!("{} {unit}", figure(pick(p).likely, decimals))).unwrap_or_default(),
+    };
+    vec![
+        row("energy", false, 0, "kJ", |n| n.kj),
+        row("that is", true, 0, "kcal", |n| n.kcal),
+        row("fat", false, 1, "g", |n| n.fat),
+        row("carbohydrate, with fibre", false, 1, "g", |n| n.carbohydrate),
+        row("of which sugars", true, 1, "g", |n| n.sugars),
+        row("protein", false, 1, "g", |n| n.protein),
+        row("salt", false, 1, "g", |n| n.salt),
+    ]
+}
+
+/// Where it comes from: name, grams, kcal, protein of each ingredient in the whole batch.
+fn shares(label: &Label) -> Vec<[String; 4]> {
+    let share = |(i, grams): &(std::sync::Arc<Ingredient>, f64)| {
+        let of = |part: f64| grams * part / 100.0;
+        [short(i), show_grams(*grams), figure(of(i.kcal_100g), 0), show(of(i.protein_pct), 0)]
+    };
+    label.ingredients.iter().map(share).collect()
+}
+
+/// The name without its bracket.
+fn short(i: &Ingredient) -> String {
+    i.name.split(" (").next().unwrap_or(&i.name).to_lowercase()
+}
+
+async fn label(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let id = id.into_inner();
+    let formula = formula_kept(&state, &id).await?;
+    let analysis = formula.analyse(&state.tables.pantry, &state.tables.styles);
+    let Some(label) = analysis.label() else { return Ok(see_other(&format!("/formula/{id}"))) };
+    let now = state.clock.now();
+    let count = formula.pieces.as_ref().map_or(1, |p| p.count);
+    let view = LabelPage {
+        chrome: Chrome::new("Formula", &kitchen, now),
+        name: formula.name.clone().unwrap_or_else(|| "Unnamed bread".into()),
+        day: Local::of(&kitchen).day(now),
+        pieces: label.piece_g.map_or_else(String::new, |g| {
+            let each = format!("{}–{} g baked", show_grams(g.low), show_grams(g.high));
+            if count == 1 { each } else { format!("{count} pieces of {each}") }
+        }),
+        piece_heading: label.piece_g.map(|g| format!("one piece, {} g", show_grams(g.likely))).unwrap_or_default(),
+        ingredients: label.ingredients.iter().map(|(i, _)| (short(i), !i.allergens.is_empty())).collect(),
+        baked: format!("{}–{} g", show_grams(label.baked_g.low), show_grams(label.baked_g.high)),
+        shares: shares(&label),
+        holds: label.holds.join(", "),
+        traces: label.traces.join(", ").to_lowercase(),
+        diets: label.diets.join(", "),
+        rows: rows(&label),
+        id,
+    };
+    page(&view, StatusCode::OK)
+}
