@@ -8,7 +8,7 @@ test('a foreign word finds its jar', async ({ page }) => {
   await page.getByRole('button', { name: 'Find' }).click();
   const jar = page.locator('.jar').first();
   await expect(jar.getByRole('heading')).toContainText('Psyllium');
-  await jar.getByText('source').click();
+  await jar.getByText('source', { exact: true }).click();
   await expect(jar.locator('cite')).toBeVisible();
 });
 

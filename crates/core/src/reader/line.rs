@@ -106,8 +106,14 @@ impl<'a> Written<'a> {
         let own = ["plus extra", "plus more", "plus a little"].iter().find_map(|p| words.split_once(p)).map_or(words, |(own, _)| own);
         let folded = format!(" {} ", fold(own));
         let finish = FINISHING.iter().any(|p| folded.contains(p));
-        let stage =
-            if finish { Stage::Finish } else { self.section.filter(|s| *s != Stage::Dough).unwrap_or_else(|| Stage::usual(ingredient)) };
+        let told = PURPOSES.iter().find(|(p, _)| folded.contains(p)).map(|(_, stage)| *stage);
+        let stage = if finish {
+            Stage::Finish
+        } else if let Some(told) = told {
+            told
+        } else {
+            self.section.filter(|s| *s != Stage::Dough).unwrap_or_else(|| Stage::usual(ingredient))
+        };
         let stage = match (stage, ingredient.family) {
             // What stands in a leaven's or soaker's list is there, whatever its usual moment.
             (Stage::Dough, Family::Alkali) if folded.contains("bath") || folded.contains("dip") || folded.contains("boil") => Stage::Finish,
@@ -421,6 +427,22 @@ fn has_odd_number(tokens: &[Token<'_>]) -> bool {
 fn rest_of<'t>(text: &'t str, cursor: &Cursor<'_>) -> &'t str {
     cursor.peek(0).map_or("", |t| text.get(t.start..).unwrap_or_default())
 }
+
+/// Words behind a line that say what it is for.
+const PURPOSES: &[(&str, Stage)] = &[
+    (" for the leaven ", Stage::Leaven),
+    (" for the levain ", Stage::Leaven),
+    (" for the preferment ", Stage::Preferment),
+    (" for the poolish ", Stage::Preferment),
+    (" for the sponge ", Stage::Preferment),
+    (" for the biga ", Stage::Preferment),
+    (" for the soaker ", Stage::Soaker),
+    (" for the scald ", Stage::Scald),
+    (" for the tangzhong ", Stage::Scald),
+    (" for the dough ", Stage::Dough),
+    (" after kneading ", Stage::Late),
+    (" folded in last ", Stage::Inclusion),
+];
 
 /// Words that say a line goes on at the end and not into the dough.
 const FINISHING: &[&str] = &[

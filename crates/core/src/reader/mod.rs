@@ -175,7 +175,7 @@ pub fn read(text: &str, choices: &Choices, answers: &[Answered], tables: &Tables
         let first = !std::mem::replace(&mut begun, true);
         if first && heading(bare).is_none() && is_title(bare) && source_lines.iter().skip(number + 1).any(|l| !l.trim().is_empty()) {
             reading.steps.extend(read_steps(bare, number).into_iter().filter(|s| s.pieces.is_some()));
-            title = Some(bare.split('(').next().unwrap_or(bare).trim().to_owned());
+            title = Some(as_title(source));
             reading.remarks.push((number, bare.to_owned()));
             continue;
         }
@@ -186,7 +186,7 @@ pub fn read(text: &str, choices: &Choices, answers: &[Answered], tables: &Tables
                 section = next;
             }
             if first && next == Section::Ingredients(None) {
-                title = Some(words.clone());
+                title = Some(as_title(source));
             }
             reading.remarks.push((number, words));
             continue;
@@ -254,6 +254,11 @@ fn read_line(source: &str, bare: &str, number: usize, section: Section, choices:
             line::Outcome::Remark => reading.remarks.push((number, part.to_owned())),
         }
     }
+}
+
+/// A title as it was written, without its marks and what stands in brackets behind it.
+fn as_title(source: &str) -> String {
+    source.split('(').next().unwrap_or(source).trim_matches(|c: char| c.is_whitespace() || matches!(c, '#' | '*' | ':')).to_owned()
 }
 
 /// What a list begins with when it is told: `so I take five hundred grams of flour`.

@@ -1,6 +1,7 @@
 //! The HTTP API: thin shells round the core. Document and routes are held together by a test.
 
 mod bakes;
+mod exchange;
 mod ferment;
 mod formula;
 mod formulas;
@@ -36,6 +37,9 @@ pub const PATHS: &[(&str, &[&str])] = &[
     ("/api/v1/bakes/{id}/events", &["post"]),
     ("/api/v1/formulas", &["get", "post"]),
     ("/api/v1/formulas/{id}", &["get", "put"]),
+    ("/api/v1/formulas/{id}.{format}", &["get"]),
+    ("/api/v1/formula.schema.json", &["get"]),
+    ("/api/v1/import", &["post"]),
     ("/api/v1/kitchen", &["get"]),
     ("/api/v1/pantry", &["get"]),
 ];
@@ -55,6 +59,9 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(at("/api/v1/bakes/{id}").route(get().to(bakes::get)))
         .service(at("/api/v1/bakes/{id}/events").route(post().to(bakes::append)))
         .service(at("/api/v1/formulas").route(get().to(formulas::list)).route(post().to(formulas::save)))
+        .service(at("/api/v1/formulas/{id}.{format:jsonld|json|csv|md}").route(get().to(exchange::export)))
+        .service(at("/api/v1/formula.schema.json").route(get().to(exchange::schema)))
+        .service(at("/api/v1/import").route(post().to(exchange::import)))
         .service(at("/api/v1/formulas/{id}").route(get().to(formulas::get)).route(put().to(formulas::update)))
         .service(at("/api/v1/kitchen").route(get().to(kitchen)))
         .service(at("/api/v1/pantry").route(get().to(pantry::search)));

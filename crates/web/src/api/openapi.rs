@@ -8,6 +8,7 @@ use cerealis_core::{
     pantry::Family,
     reader,
 };
+use cerealis_exchange::Format;
 use serde_json::{Map, Value, json};
 
 fn number(low: f64, high: f64, what: &str) -> Value {
@@ -411,6 +412,24 @@ fn operation(summary: &str, body: Option<Value>, status: &str, answer: Value) ->
     op
 }
 
+/// The schema of the program's own JSON file (JSON Schema 2020-12).
+#[must_use]
+pub fn formula_file_schema() -> Value {
+    let mut schema = object(
+        &[
+            ("format", json!({ "const": "cerealis-formula" })),
+            ("version", json!({ "type": "integer", "minimum": 1, "maximum": 1 })),
+            ("formula", formula_schema()),
+        ],
+        &[],
+    );
+    if let Some(object) = schema.as_object_mut() {
+        object.insert("$schema".into(), json!("https://json-schema.org/draft/2020-12/schema"));
+        object.insert("title".into(), json!("A formula of Cerealis"));
+    }
+    schema
+}
+
 fn ingredient() -> Value {
     let shelves = Family::ALL.map(Family::word);
     object(&[("id", text()), ("name", text()), ("family", one_of(&shelves)), ("allergens", list(text()))], &[])
@@ -419,7 +438,8 @@ fn ingredient() -> Value {
 /// The document.
 #[must_use]
 pub fn document() -> Value {
-    let id = json!([{ "name": "id", "in": "path", "required": true, "schema": text() }]);
+    let named = json!({ "name": "id", "in": "path", "required": true, "schema": text() });
+    let id = json!([named]);
     let formula = || object(&[("formula", at("Formula"))], &[]);
     let scale = object(
         &[],
@@ -468,9 +488,20 @@ pub fn document() -> Value {
             "post": operation("Keep a formula", Some(formula()), "201", at("Kept")),
         },
         "/api/v1/formulas/{id}": { "get": operation("A formula", None, "200", at("Kept")), "put": operation("A new version", Some(formula()), "200", at("Kept")) },
+        "/api/v1/formulas/{id}.{format}": { "get": operation("A formula in an open format: schema.org Recipe, JSON, CSV, Markdown", None, "200", json!({})) },
+        "/api/v1/formula.schema.json": { "get": operation("The schema of a formula's JSON file", None, "200", json!({ "type": "object" })) },
+        "/api/v1/import": { "post": operation("Opens a recipe or formula as other programs write it; with dry_run nothing is kept", Some(json!({})), "201", object(
+            &[("formula", at("Formula")), ("unread", list(json!({ "type": "object" }))), ("findings", list(at("Finding")))], &[("id", text()), ("version", json!({ "type": "integer" }))])) },
         "/api/v1/kitchen": { "get": operation("What the kitchen reckons with", None, "200", json!({ "type": "object" })) },
         "/api/v1/pantry": { "get": operation("The pantry, nearest name first", None, "200", object(&[("ingredients", list(ingredient()))], &[])) },
     });
+    let format = json!({ "name": "format", "in": "path", "required": true, "schema": one_of(&Format::ALL.map(Format::extension)) });
+    if let Some(item) = paths.get_mut("/api/v1/formulas/{id}.{format}").and_then(Value::as_object_mut) {
+        item.insert("parameters".into(), json!([named, format]));
+    }
+    if let Some(post) = paths.pointer_mut("/~1api~1v1~1import/post").and_then(Value::as_object_mut) {
+        post.insert("parameters".into(), json!([{ "name": "dry_run", "in": "query", "schema": { "type": "boolean" } }]));
+    }
     for path in ["/api/v1/bakes/{id}", "/api/v1/bakes/{id}/events", "/api/v1/formulas/{id}"] {
         if let Some(item) = paths.get_mut(path).and_then(Value::as_object_mut) {
             item.insert("parameters".into(), id.clone());

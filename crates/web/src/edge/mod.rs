@@ -15,7 +15,7 @@ pub use filters::asset;
 pub use guard::{Guard, guard, headers};
 pub use local::{Local, in_words, to_step};
 pub use problem::{Failure, PageFailure, nothing_here, problem};
-pub use sent::{Form, Sent, query_config};
+pub use sent::{Form, Sent, Written, query_config};
 
 /// Largest body, bytes.
 pub const BODY_LIMIT: usize = 1024 * 1024;

@@ -105,6 +105,44 @@ fn told(error: &serde_path_to_error::Error<serde_json::Error>) -> Failure {
     Failure::Unreadable { status, detail, pointer: Some(pointer) }
 }
 
+/// A file as text, with its media type; the types that are taken are named by the caller.
+#[derive(Debug)]
+pub struct Written {
+    /// Media type, lower case, without its parameters.
+    pub kind: String,
+    /// What stands in it.
+    pub text: String,
+}
+
+impl Written {
+    /// The text, if its type is one of these.
+    ///
+    /// # Errors
+    /// 415, naming the types.
+    pub fn of(self, kinds: &[&str]) -> Result<String, Failure> {
+        if kinds.contains(&self.kind.as_str()) {
+            return Ok(self.text);
+        }
+        Err(unreadable(StatusCode::UNSUPPORTED_MEDIA_TYPE, format!("Send it as one of {}.", kinds.join(", "))))
+    }
+}
+
+impl FromRequest for Written {
+    type Error = Failure;
+    type Future = Pin<Box<dyn Future<Output = Result<Self, Failure>>>>;
+
+    fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
+        let kind = request.headers().get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
+        let kind = kind.split(';').next().unwrap_or_default().trim().to_ascii_lowercase();
+        let body = web::Bytes::from_request(request, payload);
+        Box::pin(async move {
+            let bytes = body.await.map_err(|e| broken(&e))?;
+            let text = std::str::from_utf8(&bytes).map_err(|_| unreadable(StatusCode::BAD_REQUEST, "The text is not UTF-8."))?;
+            Ok(Self { kind, text: text.to_owned() })
+        })
+    }
+}
+
 /// A form: `lines[3][grams]`, with the browser's percent signs, within the body limit.
 ///
 /// The extractor of `serde_qs` itself knows no limit and ends the worker when a body breaks off.

@@ -30,6 +30,26 @@ document.addEventListener('alpine:init', () => {
     },
   }));
 
+  /** A file dropped or picked stands in the field and is read; what it is, the server tells. */
+  Alpine.data('drop', () => ({
+    said: '',
+    init() { this.$refs.pick.hidden = false; },
+    over() { this.$root.classList.add('dropping'); },
+    away() { this.$root.classList.remove('dropping'); },
+    async take(file) {
+      this.away();
+      if (file.size > 700_000) { this.said = 'That file is too big: 700 kB at most. Copy the words of the recipe instead.'; return; }
+      this.$refs.text.value = await file.text();
+      this.$root.requestSubmit();
+    },
+    picked(event) { const [file] = event.target.files; if (file) this.take(file); },
+    dropped(event) {
+      // Words dropped go into the field as they do everywhere.
+      const [file] = event.dataTransfer?.files ?? [];
+      if (file) { event.preventDefault(); this.take(file); } else this.away();
+    },
+  }));
+
   /** Prints the page; what is no part of the paper is hidden by the style sheet. */
   Alpine.data('print', () => ({ now() { window.print(); } }));
 

@@ -4,6 +4,7 @@
 mod bakes;
 mod contract;
 mod day;
+mod exchange;
 mod house;
 mod pages;
 mod pantry;

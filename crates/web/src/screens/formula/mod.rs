@@ -17,6 +17,7 @@ use cerealis_core::{
     measure::Band,
     reader::{self, Choices, Reading},
 };
+use cerealis_exchange::Opened;
 use serde::Deserialize;
 use uuid::Uuid;
 
@@ -247,7 +248,12 @@ async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpRespon
     if pasted.text.trim().is_empty() {
         return again("There is nothing here yet. Paste a recipe, or start with flour.".into(), formulas_kept(&state).await?);
     }
-    match reader::read(&pasted.text, &choices, &[], &state.tables) {
+    let words = match cerealis_exchange::open(&pasted.text) {
+        Err(sentence) => return again(sentence, formulas_kept(&state).await?),
+        Ok(Opened::Formula(draft)) => return show(&state, chrome, Sheet::new(*draft, choices, String::new()), &[], None),
+        Ok(Opened::Recipe(words)) => words,
+    };
+    match reader::read(&words, &choices, &[], &state.tables) {
         Err(e) => again(e.to_string(), formulas_kept(&state).await?),
         Ok(reading) => {
             if reading.formula.lines.is_empty() && reading.lines.iter().any(|l| l.percent.is_some()) {

@@ -7,6 +7,8 @@ use cerealis_core::{
     reader::Reading,
 };
 
+use cerealis_exchange::Format;
+
 use super::Sheet;
 use crate::{
     State,
@@ -109,6 +111,7 @@ pub struct SheetPage {
     oven_errors: Vec<String>,
     targets: String,
     focus: String,
+    formats: Vec<(&'static str, &'static str)>,
 }
 
 fn plain(value: f64) -> String {
@@ -263,6 +266,7 @@ impl SheetPage {
             oven_errors: under(wrong, errors, "/oven"),
             scale_errors,
             targets,
+            formats: Format::ALL.map(|f| (f.extension(), f.words())).to_vec(),
             focus: focus.unwrap_or_default(),
         }
     }
