@@ -1,6 +1,8 @@
 //! What the program has noticed, and what one tap can do about it. A finding never changes
 //! an amount by itself.
 
+use std::borrow::Cow;
+
 use serde::Serialize;
 use serde_json::{Value, json};
 
@@ -47,12 +49,12 @@ pub enum Change {
         /// Index of the line.
         line: usize,
         /// Its id.
-        ingredient: &'static str,
+        ingredient: Cow<'static, str>,
     },
     /// A new line at the end.
     Add {
         /// Its id.
-        ingredient: &'static str,
+        ingredient: Cow<'static, str>,
         /// Grams.
         grams: f64,
     },

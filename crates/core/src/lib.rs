@@ -17,6 +17,7 @@ pub mod oven;
 pub mod pantry;
 pub mod plan;
 pub mod reader;
+pub mod swap;
 pub mod water;
 
 /// The tables the core works with, read once at start and passed by reference.
@@ -30,6 +31,8 @@ pub struct Tables {
     pub ferment: ferment::Constants,
     /// Constants of the oven.
     pub oven: oven::Constants,
+    /// One ingredient for another.
+    pub swaps: swap::Swaps,
     /// The sign beside each step.
     pub signs: plan::Signs,
 }
@@ -40,8 +43,10 @@ impl Tables {
     /// # Errors
     /// The first table that does not hold together: file, row, field.
     pub fn built_in() -> Result<Self, pantry::TableError> {
+        let pantry = pantry::Pantry::built_in()?;
         Ok(Self {
-            pantry: pantry::Pantry::built_in()?,
+            swaps: swap::Swaps::built_in(&pantry)?,
+            pantry,
             styles: formula::Styles::built_in()?,
             ferment: ferment::Constants::built_in()?,
             oven: oven::Constants::built_in()?,

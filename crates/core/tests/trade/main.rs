@@ -16,4 +16,5 @@ mod recipes;
 mod refusals;
 mod rise;
 mod scaling;
+mod swap;
 mod water;

@@ -9,6 +9,7 @@ mod openapi;
 mod oven;
 mod pantry;
 mod read;
+mod swap;
 mod water;
 
 pub use bakes::{begin_bake, state_answer};
@@ -42,6 +43,7 @@ pub const PATHS: &[(&str, &[&str])] = &[
     ("/api/v1/import", &["post"]),
     ("/api/v1/kitchen", &["get"]),
     ("/api/v1/pantry", &["get"]),
+    ("/api/v1/swap", &["post"]),
 ];
 
 /// Routes of the API.
@@ -64,6 +66,7 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(at("/api/v1/import").route(post().to(exchange::import)))
         .service(at("/api/v1/formulas/{id}").route(get().to(formulas::get)).route(put().to(formulas::update)))
         .service(at("/api/v1/kitchen").route(get().to(kitchen)))
+        .service(at("/api/v1/swap").route(post().to(swap::call)))
         .service(at("/api/v1/pantry").route(get().to(pantry::search)));
 }
 

@@ -493,6 +493,8 @@ pub fn document() -> Value {
         "/api/v1/import": { "post": operation("Opens a recipe or formula as other programs write it; with dry_run nothing is kept", Some(json!({})), "201", object(
             &[("formula", at("Formula")), ("unread", list(json!({ "type": "object" }))), ("findings", list(at("Finding")))], &[("id", text()), ("version", json!({ "type": "integer" }))])) },
         "/api/v1/kitchen": { "get": operation("What the kitchen reckons with", None, "200", json!({ "type": "object" })) },
+        "/api/v1/swap": { "post": operation("What can stand in for a line, so that water, fat, sugar and salt stay", Some(object(&[("formula", at("Formula")), ("line", json!({ "type": "integer", "minimum": 0 }))], &[])), "200", object(
+            &[("options", list(object(&[("id", text()), ("ingredient", text()), ("grams", any_number("g")), ("add", list(object(&[("ingredient", text()), ("grams", any_number("g; less than 0 is taken out"))], &[]))), ("changes", text()), ("source", text()), ("patch", list(json!({ "type": "object" })))], &[])))], &[])) },
         "/api/v1/pantry": { "get": operation("The pantry, nearest name first", None, "200", object(&[("ingredients", list(ingredient()))], &[])) },
     });
     let format = json!({ "name": "format", "in": "path", "required": true, "schema": one_of(&Format::ALL.map(Format::extension)) });

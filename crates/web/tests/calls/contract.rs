@@ -240,3 +240,16 @@ async fn strangers_are_kept_out_and_every_answer_carries_its_policy() {
     assert!(policy.starts_with("default-src 'none'; script-src 'self'; style-src 'self';") && !policy.contains("unsafe"), "{policy}");
     assert_eq!((a.header("x-content-type-options"), a.header("referrer-policy")), (Some("nosniff"), Some("no-referrer")));
 }
+
+#[actix_web::test]
+async fn a_swap_can_be_posted_as_the_patch_it_is() {
+    let k = kitchen();
+    let formula = json!({ "lines": [{ "ingredient": "wheat-bread", "grams": 500 }, { "ingredient": "water", "grams": 290 }, { "ingredient": "butter-unsalted", "grams": 50 }, { "ingredient": "salt-fine", "grams": 9 }, { "ingredient": "yeast-instant", "grams": 6 }] });
+    let a = post(&k, "/api/v1/swap", &json!({ "formula": formula, "line": 2 })).await.json();
+    held("/api/v1/swap", "post", "200", &a);
+    let oil = a["options"].as_array().unwrap().iter().find(|o| o["id"] == "butter-to-oil-neutral").unwrap();
+    assert_eq!(oil["add"][0]["ingredient"], "water");
+    let ops: Vec<&str> = oil["patch"].as_array().unwrap().iter().map(|p| p["path"].as_str().unwrap()).collect();
+    assert_eq!(ops, ["/formula/lines/2/ingredient", "/formula/lines/2/stage", "/formula/lines/2/grams", "/formula/lines/1/grams"]);
+    assert_eq!(post(&k, "/api/v1/swap", &json!({ "formula": formula, "line": 9 })).await.status, 422);
+}

@@ -209,3 +209,32 @@ async fn what_a_baker_names_a_bread_is_never_taken_for_markup() {
         assert!(!text.contains("<script>alert"), "{page}");
     }
 }
+
+#[actix_web::test]
+async fn another_ingredient_is_offered_and_taken_with_what_it_needs() {
+    let k = kitchen();
+    let lines: Vec<(String, String)> =
+        [("Bread flour", "500"), ("Water", "290"), ("White sugar", "50"), ("Fine salt", "9"), ("Instant yeast", "6")]
+            .iter()
+            .enumerate()
+            .flat_map(|(i, (name, g))| {
+                [(format!("lines[{i}][ingredient]"), (*name).to_owned()), (format!("lines[{i}][grams]"), (*g).to_owned())]
+            })
+            .collect();
+    let with = |more: &[(&str, &str)]| {
+        let mut all: Vec<(String, String)> = lines.clone();
+        all.extend(more.iter().map(|(n, v)| ((*n).to_owned(), (*v).to_owned())));
+        all
+    };
+    let sent = async |fields: Vec<(String, String)>| {
+        let fields: Vec<(&str, &str)> = fields.iter().map(|(n, v)| (n.as_str(), v.as_str())).collect();
+        form(&k, "/formula", &fields).await
+    };
+    let offered = sent(with(&[("instead", "2"), ("do", "swaps")])).await;
+    for words in ["Instead of 50 g white sugar", "61 g honey", "10 g water less", "swap:2:sugar-to-honey"] {
+        assert!(offered.text.contains(words), "{words}");
+    }
+    let taken = sent(with(&[("do", "swap:2:sugar-to-honey")])).await;
+    assert!(taken.text.contains("value=\"Honey\"") && taken.text.contains("value=\"280\""));
+    assert_eq!(sent(with(&[("do", "swap:99:nothing")])).await.status, 200, "a stale button changes nothing");
+}

@@ -31,7 +31,7 @@ fn honey_infant(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
             "Honey: not for babies under 12 months, baked or not.".into(),
             Some(i),
             vec![
-                Remedy::new("Maple syrup instead", vec![Change::Ingredient { line: i, ingredient: "maple-syrup" }]),
+                Remedy::new("Maple syrup instead", vec![Change::Ingredient { line: i, ingredient: "maple-syrup".into() }]),
                 Remedy::meant("I have read it"),
             ],
         )
@@ -47,7 +47,7 @@ fn alkali(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         } else {
             "Lye burns skin and eyes. Goggles, gloves, long sleeves; lye into cold water, never water onto lye; never aluminium."
         };
-        let swap = (!mild).then(|| Remedy::new("Use baking soda", vec![Change::Ingredient { line: i, ingredient: "baking-soda" }]));
+        let swap = (!mild).then(|| Remedy::new("Use baking soda", vec![Change::Ingredient { line: i, ingredient: "baking-soda".into() }]));
         Found {
             severity: if mild { Caution } else { Stop },
             message: message.into(),

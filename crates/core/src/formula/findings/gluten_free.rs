@@ -60,7 +60,7 @@ fn no_gum(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         "Nothing here holds the gas.".into(),
         None,
         vec![
-            Remedy::new(format!("Add {} g psyllium", show_grams(grams)), vec![Change::Add { ingredient: "psyllium", grams }]),
+            Remedy::new(format!("Add {} g psyllium", show_grams(grams)), vec![Change::Add { ingredient: "psyllium".into(), grams }]),
             Remedy::meant("The blend holds gum"),
         ],
     )

@@ -29,7 +29,7 @@ fn leaven_assumed(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
             message: "Leaven taken as half flour, half water.".into(),
             line: Some(i),
             remedies: vec![
-                Remedy::new("It is stiff, two thirds flour", vec![Change::Ingredient { line: i, ingredient: "leaven-stiff" }]),
+                Remedy::new("It is stiff, two thirds flour", vec![Change::Ingredient { line: i, ingredient: "leaven-stiff".into() }]),
                 Remedy::meant("Half and half"),
             ],
         })
@@ -72,7 +72,11 @@ fn rye_no_acid(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         (wet > part).then(|| {
             Remedy::new(
                 format!("Sour a third of the rye, {} g", show_grams(part)),
-                vec![set(a, line, now - part), set(a, water, wet - part), Change::Add { ingredient: "leaven-rye", grams: 2.0 * part }],
+                vec![
+                    set(a, line, now - part),
+                    set(a, water, wet - part),
+                    Change::Add { ingredient: "leaven-rye".into(), grams: 2.0 * part },
+                ],
             )
         })
     });

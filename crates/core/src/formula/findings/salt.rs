@@ -23,7 +23,7 @@ fn salt_missing(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         format!("No salt. Most doughs take about 2 %: {} g here. Without it the bread is bland and rises fast.", show_grams(grams));
     let line = main_line(a, |l| l.ingredient.family == Family::Salt);
     let label = format!("Add {} g", show_grams(grams));
-    let change = line.map_or(Change::Add { ingredient: "salt-fine", grams }, |(i, _)| set(a, i, grams));
+    let change = line.map_or(Change::Add { ingredient: "salt-fine".into(), grams }, |(i, _)| set(a, i, grams));
     one(Stop, message, line.map(|l| l.0), vec![Remedy::new(label, vec![change]), Remedy::meant("Meant so")])
 }
 

@@ -42,7 +42,10 @@ fn flour_missing(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         Stop,
         "No flour in this list, so no percent can be worked out.".into(),
         None,
-        vec![Remedy::new(format!("Add {} g bread flour", show_grams(grams)), vec![Change::Add { ingredient: "wheat-bread", grams }])],
+        vec![Remedy::new(
+            format!("Add {} g bread flour", show_grams(grams)),
+            vec![Change::Add { ingredient: "wheat-bread".into(), grams }],
+        )],
     )
 }
 
@@ -55,7 +58,7 @@ pub(super) fn water_by(a: &Analysis<'_>, points: f64) -> Option<(f64, Change)> {
             let next = now + points.signum() * grams / share;
             (next > 0.0).then(|| (grams, set(a, line, next)))
         }
-        None => (points > 0.0).then_some((grams, Change::Add { ingredient: "water", grams })),
+        None => (points > 0.0).then_some((grams, Change::Add { ingredient: "water".into(), grams })),
     }
 }
 

@@ -53,7 +53,7 @@ fn yeast_missing(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         vec![
             Remedy::new(
                 format!("Add {} g {}", show_grams(grams), kind_words(kind)),
-                vec![Change::Add { ingredient: kind.ingredient(), grams }],
+                vec![Change::Add { ingredient: kind.ingredient().into(), grams }],
             ),
             Remedy::meant("It is a flat bread"),
         ],
@@ -117,7 +117,7 @@ fn yeast_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     }
     if kind != YeastKind::Fresh && fits(percent / (3.0 * if kind == YeastKind::ActiveDry { 0.8 } else { 1.0 })) {
         message += " Or was fresh yeast meant?";
-        remedies.push(Remedy::new("It is fresh yeast", vec![Change::Ingredient { line, ingredient: "yeast-fresh" }]));
+        remedies.push(Remedy::new("It is fresh yeast", vec![Change::Ingredient { line, ingredient: "yeast-fresh".into() }]));
     }
     if remedies.is_empty() {
         let usual = grams * high / percent;
@@ -185,7 +185,7 @@ fn chemical(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         Caution,
         format!("{name} beside yeast? “Levure chimique” and “Backpulver” are baking powder."),
         Some(line),
-        vec![Remedy::new("It is yeast", vec![Change::Ingredient { line, ingredient: "yeast-instant" }]), Remedy::meant("Keep both")],
+        vec![Remedy::new("It is yeast", vec![Change::Ingredient { line, ingredient: "yeast-instant".into() }]), Remedy::meant("Keep both")],
     )
 }
 
@@ -197,7 +197,7 @@ fn self_raising(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         Caution,
         "Self-raising flour holds baking powder and, in some countries, salt.".into(),
         Some(line),
-        vec![Remedy::new("Use plain flour", vec![Change::Ingredient { line, ingredient: "wheat-ap" }]), Remedy::meant("Keep it")],
+        vec![Remedy::new("Use plain flour", vec![Change::Ingredient { line, ingredient: "wheat-ap".into() }]), Remedy::meant("Keep it")],
     )
 }
 
@@ -211,7 +211,7 @@ fn osmotolerant(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         format!("Over 10 % sugar, a sugar-tolerant yeast rises sooner.{instead}"),
         Some(line),
         vec![
-            Remedy::new("Sugar-tolerant yeast", vec![Change::Ingredient { line, ingredient: "yeast-osmotolerant" }]),
+            Remedy::new("Sugar-tolerant yeast", vec![Change::Ingredient { line, ingredient: "yeast-osmotolerant".into() }]),
             Remedy::meant("Keep the ordinary"),
         ],
     )

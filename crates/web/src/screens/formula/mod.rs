@@ -10,7 +10,7 @@ use actix_web::{
     web::{self, Data, Path, ServiceConfig, get, post},
 };
 use cerealis_core::{
-    findings::{Change, Finding},
+    findings::{Change, Finding, Remedy},
     formula::{Formula, FormulaDraft, LineDraft, OvenBody, PiecesBody, ScaleBody, Typed, find},
     input::{InputErrors, Pointer, number},
     kitchen::Kitchen,
@@ -87,6 +87,8 @@ struct SheetForm {
     oven: BTreeMap<String, String>,
     #[serde(default)]
     scale: BTreeMap<String, String>,
+    #[serde(default)]
+    instead: String,
     #[serde(default, rename = "do")]
     deed: String,
 }
@@ -101,11 +103,13 @@ struct Sheet {
     blank: usize,
     /// What stood in the fields of pieces and oven that could not be read, by pointer.
     unread: BTreeMap<String, String>,
+    /// The line for which another ingredient is sought.
+    instead: Option<usize>,
 }
 
 impl Sheet {
     fn new(draft: FormulaDraft, choices: Choices, id: String) -> Self {
-        Self { draft, choices, id, scale: BTreeMap::new(), blank: 0, unread: BTreeMap::new() }
+        Self { draft, choices, id, scale: BTreeMap::new(), blank: 0, unread: BTreeMap::new(), instead: None }
     }
 }
 
@@ -182,6 +186,7 @@ impl SheetForm {
             scale: self.scale,
             blank,
             unread,
+            instead: None,
         };
         (sheet, wrong, self.deed)
     }
@@ -280,6 +285,7 @@ async fn kept(state: Data<State>, id: Path<String>) -> Result<HttpResponse, Page
 async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
     let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
+    let instead = form.instead.parse().ok();
     let (mut sheet, wrong, deed) = form.sheet(&kitchen);
     let mut focus = None;
     let (word, rest) = deed.split_once(':').unwrap_or((deed.as_str(), ""));
@@ -291,6 +297,8 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
         "up" | "down" | "remove" => focus = rearrange(&mut sheet, word, rest),
         "remedy" => apply_remedy(&mut sheet, rest, &state),
         "ask" => answer(&mut sheet, rest, &state),
+        "swaps" => sheet.instead = instead,
+        "swap" => swap(&mut sheet, rest, &state),
         "scale" => {
             if let Err(e) = scale(&mut sheet, rest, &state) {
                 return show(&state, chrome, sheet, &e.0.into_iter().map(|e| (e.pointer, e.message)).collect::<Vec<_>>(), None);
@@ -341,6 +349,17 @@ fn apply_remedy(sheet: &mut Sheet, which: &str, state: &State) {
     let found = findings(&formula, read_again(sheet, state).as_ref(), state);
     if let Some((finding, remedy)) = found.get(f).and_then(|f| f.remedies.get(r).map(|r| (f, r))) {
         sheet.draft = FormulaDraft::from(formula.after(remedy, finding.id, &state.tables.pantry).body());
+    }
+}
+
+/// Swaps a line as the button says: line, row of the table.
+fn swap(sheet: &mut Sheet, which: &str, state: &State) {
+    let t = &state.tables;
+    let Some((line, id)) = which.split_once(':').and_then(|(l, id)| Some((l.parse::<usize>().ok()?, id))) else { return };
+    let Ok(formula) = sheet.draft.check(&t.pantry) else { return };
+    if let Some(swap) = t.swaps.of(&formula, line, t).into_iter().find(|s| s.id == id) {
+        let remedy = Remedy::new(swap.id, swap.changes);
+        sheet.draft = FormulaDraft::from(formula.after(&remedy, "", &t.pantry).body());
     }
 }
 

@@ -4,7 +4,9 @@ use cerealis_core::{
     formula::{Analysis, Formula, LineDraft, Stage, spoons},
     input::{InputErrors, Pointer},
     measure::{Band, show, show_grams, show_percent, show_spread},
+    pantry::Ingredient,
     reader::Reading,
+    swap::Swap,
 };
 
 use cerealis_exchange::Format;
@@ -57,6 +59,47 @@ pub struct LineRow {
     pub questions: Vec<QuestionView>,
     pub first: bool,
     pub last: bool,
+}
+
+/// What else would do for a line.
+pub struct SwapsView {
+    pub name: String,
+    pub grams: String,
+    pub options: Vec<SwapView>,
+}
+
+/// One of them.
+pub struct SwapView {
+    pub what: String,
+    pub with: String,
+    pub words: String,
+    pub source: String,
+    pub value: String,
+}
+
+impl SwapsView {
+    fn new(at: usize, formula: &Formula, state: &State) -> Option<Self> {
+        let line = formula.lines.get(at)?;
+        let name = |i: &Ingredient| i.name.split(" (").next().unwrap_or(&i.name).to_lowercase();
+        let option = |s: Swap| SwapView {
+            what: if s.stays_g > 0.0 {
+                format!("{} g {}, {} g stay", show_grams(s.grams), name(&s.ingredient), show_grams(s.stays_g))
+            } else {
+                format!("{} g {}", show_grams(s.grams), name(&s.ingredient))
+            },
+            with: s
+                .with
+                .iter()
+                .map(|(i, g)| format!("{} g {} {}", show_grams(g.abs()), name(i), if *g > 0.0 { "more" } else { "less" }))
+                .collect::<Vec<_>>()
+                .join(", "),
+            words: s.words,
+            source: s.source,
+            value: format!("swap:{at}:{}", s.id),
+        };
+        let options = state.tables.swaps.of(formula, at, &state.tables).into_iter().map(option).collect();
+        Some(Self { name: name(&line.ingredient), grams: show_grams(line.grams.likely), options })
+    }
 }
 
 /// A finding that belongs to no line: at a step, or about something that is not there.
@@ -112,6 +155,8 @@ pub struct SheetPage {
     targets: String,
     focus: String,
     formats: Vec<(&'static str, &'static str)>,
+    swappable: Vec<(usize, String, bool)>,
+    swaps: Option<SwapsView>,
 }
 
 fn plain(value: f64) -> String {
@@ -137,7 +182,7 @@ impl SheetPage {
         state: &State,
     ) -> Self {
         let t = &state.tables;
-        let Sheet { draft, choices, id, scale, blank, unread } = sheet;
+        let Sheet { draft, choices, id, scale, blank, unread, instead } = sheet;
         let root = Pointer::root();
         let none = InputErrors(Vec::new());
         let errors = checked.err().unwrap_or(&none);
@@ -189,7 +234,7 @@ impl SheetPage {
                 .map(|u| u.source.clone());
             let source = step.or(unread);
             LooseRow {
-                missing: source.is_none(),
+                missing: source.is_none() && f.severity != Severity::Note,
                 source: source.unwrap_or_else(|| if f.id.ends_with("-missing") { "not written".into() } else { "the whole dough".into() }),
                 finding,
             }
@@ -266,6 +311,11 @@ impl SheetPage {
             oven_errors: under(wrong, errors, "/oven"),
             scale_errors,
             targets,
+            swappable: formula.map_or_else(Vec::new, |f| {
+                let lines = f.lines.iter().enumerate().filter(|(_, l)| t.swaps.knows(&l.ingredient.id));
+                lines.map(|(i, l)| (i, short_name(&l.ingredient, &t.pantry), *instead == Some(i))).collect()
+            }),
+            swaps: formula.and_then(|f| SwapsView::new((*instead)?, f, state)),
             formats: Format::ALL.map(|f| (f.extension(), f.words())).to_vec(),
             focus: focus.unwrap_or_default(),
         }
