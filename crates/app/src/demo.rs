@@ -76,7 +76,8 @@ fn formula(bread: &Bread, t: &Tables) -> Result<Formula, StoreError> {
     let mut draft = FormulaDraft::from(reading.formula.body());
     draft.name = Some(bread.name.into());
     let (count, piece_g, shape, vessel) = bread.pieces;
-    draft.pieces = Some(PiecesBody { count, piece_g: Some(piece_g), shape: Some(shape.into()), vessel: Some(vessel.into()), lid: None });
+    draft.pieces =
+        Some(PiecesBody { count, piece_g: Some(piece_g), shape: Some(shape.into()), vessel: Some(vessel.into()), lid: None, pan: None });
     draft.check(&t.pantry).map_err(|e| unreadable(&e))
 }
 

@@ -77,6 +77,11 @@ pub enum Change {
         /// Grams of one.
         piece_g: f64,
     },
+    /// The pan the pieces bake in.
+    Pan {
+        /// Its id.
+        pan: String,
+    },
     /// The oven setting in °C.
     Oven {
         /// Setting.
@@ -156,6 +161,7 @@ fn patch(change: &Change) -> Vec<Value> {
             json!({ "op": "add", "path": "/formula/pieces/count", "value": count }),
             json!({ "op": "add", "path": "/formula/pieces/piece_g", "value": piece_g }),
         ],
+        Change::Pan { pan } => vec![json!({ "op": "add", "path": "/formula/pieces/pan", "value": pan })],
         Change::Oven { set_c } => vec![json!({ "op": "add", "path": "/formula/oven/set_c", "value": set_c })],
         Change::OvenMinutes { low, high } => vec![
             json!({ "op": "add", "path": "/formula/oven/minutes_low", "value": low }),

@@ -117,6 +117,8 @@ pub struct PiecesBody {
     pub vessel: Option<String>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub lid: Option<bool>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub pan: Option<String>,
 }
 
 /// The wire form of what the recipe says of the oven.
@@ -219,7 +221,7 @@ impl FormulaDraft {
                 lines.push(line);
             }
         }
-        let pieces = self.pieces.as_ref().and_then(|p| check_pieces(p, &root.at("pieces"), &mut errors));
+        let pieces = self.pieces.as_ref().and_then(|p| check_pieces(p, &root.at("pieces"), pantry, &mut errors));
         let oven = self.oven.and_then(|o| check_oven(o, &root.at("oven"), &mut errors));
         errors.finish(Formula {
             name: self.name.clone().filter(|n| !n.trim().is_empty()),
@@ -273,7 +275,7 @@ fn check_line(draft: &LineDraft, here: &Pointer, pantry: &Pantry, errors: &mut E
     })
 }
 
-fn check_pieces(body: &PiecesBody, here: &Pointer, errors: &mut Errors) -> Option<Pieces> {
+fn check_pieces(body: &PiecesBody, here: &Pointer, pantry: &Pantry, errors: &mut Errors) -> Option<Pieces> {
     if body.count.fract() != 0.0 || !(1.0..=500.0).contains(&body.count) {
         errors.add(here.at("count"), "Between 1 and 500 whole pieces.");
     }
@@ -292,8 +294,18 @@ fn check_pieces(body: &PiecesBody, here: &Pointer, errors: &mut Errors) -> Optio
             Vessel::from_word(word).ok_or_else(|| format!("“{word}” is nothing to bake on: {}.", Vessel::words().join(", "))),
         ),
     };
+    let pan = match body.pan.as_deref() {
+        None => None,
+        Some(id) => errors.keep(
+            here.at("pan"),
+            pantry.pan(id).cloned().ok_or_else(|| {
+                let near = crate::nearest(id, pantry.pans().iter().map(|p| p.id.as_str()));
+                format!("There is no pan “{id}”. Did you mean {near}?")
+            }),
+        ),
+    };
     #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 500 was checked; else nothing is built")]
-    Some(Pieces { count: body.count.clamp(1.0, 500.0) as u32, piece_g: body.piece_g, shape, vessel, lid: body.lid.unwrap_or(false) })
+    Some(Pieces { count: body.count.clamp(1.0, 500.0) as u32, piece_g: body.piece_g, shape, vessel, lid: body.lid.unwrap_or(false), pan })
 }
 
 fn check_oven(body: OvenBody, here: &Pointer, errors: &mut Errors) -> Option<OvenTold> {

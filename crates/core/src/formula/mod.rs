@@ -6,6 +6,7 @@ mod draft;
 mod findings;
 mod inputs;
 mod label;
+mod pan;
 mod scale;
 mod spoons;
 mod stage;
@@ -16,6 +17,7 @@ pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, Oven
 pub use findings::{Rule, find, rules};
 pub use inputs::{dough_of, oven_of};
 pub use label::{Label, Nutrients};
+pub use pan::{fill, takes};
 pub use scale::{Scale, ScaleBody};
 pub use spoons::spoons;
 pub use stage::Stage;
@@ -27,7 +29,7 @@ use crate::{
     findings::{Change, Remedy},
     measure::Band,
     oven::{Shape, Vessel},
-    pantry::{Ingredient, Pantry, YeastKind},
+    pantry::{Ingredient, Pan, Pantry, YeastKind},
 };
 
 /// One line of a formula, checked.
@@ -79,6 +81,8 @@ pub struct Pieces {
     pub vessel: Option<Vessel>,
     /// Whether the pan has a lid.
     pub lid: bool,
+    /// The pan it bakes in, if told.
+    pub pan: Option<Arc<Pan>>,
 }
 
 /// What the recipe says of the oven.
@@ -141,6 +145,7 @@ impl Formula {
                 shape: p.shape.map(|s| s.word().to_owned()),
                 vessel: p.vessel.map(|v| v.word().to_owned()),
                 lid: p.lid.then_some(true),
+                pan: p.pan.as_ref().map(|pan| pan.id.clone()),
             }),
             oven: self.oven.map(|o| OvenBody { set_c: o.set_c, minutes_low: o.minutes.map(|m| m.0), minutes_high: o.minutes.map(|m| m.1) }),
             text: self.text.clone(),
@@ -188,9 +193,14 @@ impl Formula {
                 }
             }
             Change::Pieces { count, piece_g } => {
-                let told = self.pieces.get_or_insert(Pieces { count: 1, piece_g: None, shape: None, vessel: None, lid: false });
+                let told = self.pieces.get_or_insert(Pieces { count: 1, piece_g: None, shape: None, vessel: None, lid: false, pan: None });
                 told.count = *count;
                 told.piece_g = Some(*piece_g);
+            }
+            Change::Pan { pan } => {
+                if let Some(told) = self.pieces.as_mut() {
+                    told.pan = pantry.pan(pan).cloned();
+                }
             }
             Change::Oven { set_c } => self.oven_told().set_c = Some(*set_c),
             Change::OvenMinutes { low, high } => self.oven_told().minutes = Some((*low, *high)),

@@ -2,10 +2,14 @@
 
 use serde::{Deserialize, Serialize};
 
+use std::sync::Arc;
+
 use super::{Analysis, Formula, Pieces};
 use crate::{
     input::{Errors, InputErrors, Pointer},
-    pantry::Pantry,
+    measure::to_nearest,
+    oven::{Shape, Vessel},
+    pantry::{Pan, Pantry},
 };
 
 /// What is asked for, as it came.
@@ -21,6 +25,8 @@ pub struct ScaleBody {
     pub grams: Option<f64>,
     pub pan_ml: Option<f64>,
     pub fill: Option<f64>,
+    pub pan: Option<String>,
+    pub pans: Option<f64>,
 }
 
 /// What is asked for, checked.
@@ -37,6 +43,15 @@ pub enum Scale {
     Dough(f64),
     /// The flour that is left, in grams.
     Flour(f64),
+    /// So many pans of a kind, filled.
+    Pans {
+        /// How many pieces in all of them.
+        count: u32,
+        /// Grams of one.
+        piece_g: f64,
+        /// Which pan.
+        pan: Arc<Pan>,
+    },
     /// So much of one ingredient.
     Ingredient {
         /// Its id.
@@ -59,6 +74,7 @@ impl ScaleBody {
             self.flour_g.is_some(),
             self.ingredient.is_some() || self.grams.is_some(),
             self.pan_ml.is_some(),
+            self.pan.is_some(),
         ];
         if ways.iter().filter(|w| **w).count() != 1 {
             return Err(InputErrors::one(
@@ -83,9 +99,24 @@ impl ScaleBody {
             Scale::Flour(g)
         } else if let Some(ml) = self.pan_ml {
             within(&mut errors, "pan_ml", Some(ml), 50.0, 20_000.0, "A pan holds between 50 ml and 20 l.");
-            let fill = self.fill.unwrap_or_else(|| pan_fill(analysis, formula));
+            let fill = self.fill.unwrap_or_else(|| super::fill(analysis, formula.pieces.as_ref().is_some_and(|p| p.lid)).likely);
             within(&mut errors, "fill", Some(fill), 0.1, 1.0, "A pan takes between 0.1 and 1 g of dough per ml.");
             Scale::Dough(ml * fill)
+        } else if let Some(id) = &self.pan {
+            let pans = within(&mut errors, "pans", Some(self.pans.unwrap_or(1.0)), 1.0, 24.0, "Between 1 and 24 pans.").round();
+            let pan = errors.keep(root.at("pan"), pantry.pan(id).cloned().ok_or_else(|| format!("There is no pan “{id}”.")));
+            let takes = pan.as_ref().and_then(|p| super::takes(analysis, p));
+            if pan.is_some() && takes.is_none() {
+                errors.add(root.at("pan"), "The dough does not fill this one: say pieces and their weight instead.");
+            }
+            #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 24 was checked; else nothing is built")]
+            let pans = if pans.is_nan() { 1 } else { pans.clamp(1.0, 24.0) as u32 };
+            match (pan, takes) {
+                (Some(pan), Some((count, each))) => {
+                    Scale::Pans { count: (count * pans).min(500), piece_g: to_nearest(each.likely, 1.0), pan }
+                }
+                _ => Scale::Dough(1.0),
+            }
         } else if self.ingredient.is_some() || self.grams.is_some() {
             let grams = within(&mut errors, "grams", self.grams, 0.01, 100_000.0, "A weight above 0 g and at most 100 000 g.");
             let id =
@@ -110,28 +141,13 @@ impl ScaleBody {
     }
 }
 
-/// Grams of dough per ml of an open pan. Common practice, no source.
-fn pan_fill(a: &Analysis<'_>, formula: &Formula) -> f64 {
-    use super::StyleId as S;
-    if formula.pieces.as_ref().is_some_and(|p| p.lid) {
-        return if a.style.id == S::Wholegrain { 0.36 } else { 0.30 };
-    }
-    match a.style.id {
-        S::Rye => 0.70,
-        S::GlutenFree => 0.60,
-        S::Fruit | S::Brioche => 0.45,
-        S::Lean | S::LongNoKnead | S::SourdoughLean | S::Wholegrain => 0.47,
-        S::PanSoft | S::Milk | S::Enriched | S::BraidedEgg | S::SweetBun | S::SodaDipped | S::SourdoughSoft | S::Flat => 0.42,
-    }
-}
-
 impl Formula {
     /// The formula scaled: every line, the finish too, times one factor.
     #[must_use]
     pub fn scaled(&self, scale: &Scale, analysis: &Analysis<'_>) -> Self {
         let of_ingredient = |id: &str| self.lines.iter().filter(|l| l.ingredient.id == id).map(|l| l.grams.likely).sum::<f64>();
         let (wanted, now) = match scale {
-            Scale::Pieces { count, piece_g } => (f64::from(*count) * piece_g, analysis.dough_g.likely),
+            Scale::Pieces { count, piece_g } | Scale::Pans { count, piece_g, .. } => (f64::from(*count) * piece_g, analysis.dough_g.likely),
             Scale::Dough(g) => (*g, analysis.dough_g.likely),
             Scale::Flour(g) => (*g, analysis.flour_g.likely),
             Scale::Ingredient { id, grams } => (*grams, of_ingredient(id)),
@@ -141,8 +157,21 @@ impl Formula {
             line.grams = line.grams.times(wanted / now);
         }
         match scale {
+            Scale::Pans { count, piece_g, pan } => {
+                let told =
+                    scaled.pieces.get_or_insert(Pieces { count: 1, piece_g: None, shape: None, vessel: None, lid: false, pan: None });
+                told.count = *count;
+                told.piece_g = Some(*piece_g);
+                told.lid = pan.lid;
+                if pan.rolls.is_none() && pan.cavities.is_none() {
+                    told.shape = Some(Shape::Pan);
+                    told.vessel = Some(Vessel::PanMetal);
+                }
+                told.pan = Some(pan.clone());
+            }
             Scale::Pieces { count, piece_g } => {
-                let told = scaled.pieces.get_or_insert(Pieces { count: 1, piece_g: None, shape: None, vessel: None, lid: false });
+                let told =
+                    scaled.pieces.get_or_insert(Pieces { count: 1, piece_g: None, shape: None, vessel: None, lid: false, pan: None });
                 told.count = *count;
                 told.piece_g = Some(*piece_g);
             }

@@ -3,10 +3,12 @@
 
 mod ingredient;
 mod names;
+mod pans;
 mod units;
 
 pub use ingredient::{Added, Family, Gluten, Ingredient, PieceWeight, YeastKind};
 pub use names::{NameMatch, Near, fold};
+pub use pans::{Pan, PanShape};
 pub use units::{MeasureKind, MeasureWord, Measures};
 
 use std::{collections::HashMap, sync::Arc};
@@ -47,6 +49,7 @@ pub struct Pantry {
     names: names::NameIndex,
     flours: HashMap<String, FlourKind>,
     yeast_equivalents: HashMap<YeastKind, f64>,
+    pans: Vec<Arc<Pan>>,
     /// Kitchen measures and their words.
     pub measures: Measures,
 }
@@ -61,7 +64,15 @@ impl Pantry {
         let by_id = ingredients.iter().enumerate().map(|(i, x)| (x.id.clone(), i)).collect();
         let names = names::NameIndex::new(&ingredients);
         let flours = read_flours(&ingredients)?;
-        Ok(Self { by_id, names, flours, yeast_equivalents: read_yeasts()?, measures: Measures::read(MEASURES)?, ingredients })
+        Ok(Self {
+            by_id,
+            names,
+            flours,
+            yeast_equivalents: read_yeasts()?,
+            pans: pans::read()?.into_iter().map(Arc::new).collect(),
+            measures: Measures::read(MEASURES)?,
+            ingredients,
+        })
     }
 
     /// All ingredients, in the order of the table.
@@ -98,6 +109,18 @@ impl Pantry {
     #[must_use]
     pub fn search(&self, typed: &str, most: usize) -> Vec<&Arc<Ingredient>> {
         self.names.search(typed, most).into_iter().filter_map(|i| self.ingredients.get(i)).collect()
+    }
+
+    /// Pans and tins, in the order of the table.
+    #[must_use]
+    pub fn pans(&self) -> &[Arc<Pan>] {
+        &self.pans
+    }
+
+    /// A pan by its id.
+    #[must_use]
+    pub fn pan(&self, id: &str) -> Option<&Arc<Pan>> {
+        self.pans.iter().find(|p| p.id == id)
     }
 
     /// The kind of a flour, if its row says so.

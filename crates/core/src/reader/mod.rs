@@ -464,6 +464,7 @@ fn finish(reading: &mut Reading, text: &str, title: Option<String>) {
             shape: own.or(shape),
             vessel: None,
             lid: false,
+            pan: None,
         });
     }
     let baking: Vec<&Step> = reading.steps.iter().filter(|s| s.bakes() || s.oven_c.is_some()).collect();

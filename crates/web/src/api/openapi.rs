@@ -80,6 +80,7 @@ fn formula_schema() -> Value {
             ("shape", one_of(&Shape::words())),
             ("vessel", one_of(&Vessel::words())),
             ("lid", json!({ "type": "boolean" })),
+            ("pan", text()),
         ],
     );
     let oven = object(
@@ -452,6 +453,8 @@ pub fn document() -> Value {
             ("grams", any_number("g")),
             ("pan_ml", number(50.0, 20_000.0, "ml")),
             ("fill", number(0.1, 1.0, "g of dough per ml")),
+            ("pan", text()),
+            ("pans", number(1.0, 24.0, "how many of that pan")),
         ],
     );
     let answered = object(&[("source_line", json!({ "type": "integer", "minimum": 0 })), ("id", text()), ("answer", text())], &[]);

@@ -11,6 +11,13 @@ pub(super) const RULES: &[Rule] = &[
     },
     Rule { id: "piece-sum-mismatch", why: "Pieces times their weight is the dough.", source: "arithmetic", find: piece_sum },
     Rule { id: "piece-loss", why: "1 to 3 % of a dough stays on bowl, hands and bench.", source: TRADE, find: piece_loss },
+    Rule {
+        id: "pan-too-small",
+        why: "A dough grows to about twice its size, and once more in the oven.",
+        source: TRADE,
+        find: pan_too_small,
+    },
+    Rule { id: "pan-too-large", why: "A loaf that does not reach the rim stays pale and low.", source: TRADE, find: pan_too_large },
 ];
 
 fn piece_unit(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
@@ -98,5 +105,86 @@ fn piece_loss(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         "Nothing spare for what sticks to the bowl.".into(),
         None,
         vec![Remedy::new("Make 3 % more", more.collect()), Remedy::meant("Meant so")],
+    )
+}
+
+/// What lies in one pan or cavity, and what it takes.
+struct Filled<'a> {
+    pan: &'a Pan,
+    count: u32,
+    grams: f64,
+    takes: Band,
+}
+
+fn filled<'a>(a: &'a Analysis<'_>) -> Option<Filled<'a>> {
+    let told = a.formula.pieces.as_ref()?;
+    let pan = told.pan.as_deref()?;
+    let (_, takes) = super::super::takes(a, pan)?;
+    let grams = told.piece_g.unwrap_or(a.dough_g.likely / f64::from(told.count));
+    (has_flour(a) && grams > 0.0).then_some(Filled { pan, count: told.count, grams, takes })
+}
+
+impl Filled<'_> {
+    /// Another pan of its kind that takes the dough; the whole dough made to fit.
+    fn remedies(&self, a: &Analysis<'_>, tables: &Tables) -> Vec<Remedy> {
+        let kind = |p: &&std::sync::Arc<Pan>| {
+            p.shape == self.pan.shape
+                && p.lid == self.pan.lid
+                && p.cavities.is_some() == self.pan.cavities.is_some()
+                && p.rolls.is_none() == self.pan.rolls.is_none()
+        };
+        let fits = tables.pantry.pans().iter().filter(kind).filter_map(|p| super::super::takes(a, p).map(|(_, takes)| (p, takes)));
+        let best = fits
+            .filter(|(_, takes)| (takes.low..=takes.high).contains(&self.grams))
+            .min_by(|x, y| (x.1.likely - self.grams).abs().total_cmp(&(y.1.likely - self.grams).abs()));
+        let other = best.map(|(p, _)| Remedy::new(format!("Use the {}", p.name), vec![Change::Pan { pan: p.id.clone() }]));
+        let (each, factor) = (to_nearest(self.takes.likely, 5.0).max(1.0), f64::from(self.count) * self.takes.likely / a.dough_g.likely);
+        let mut scale: Vec<Change> = a
+            .formula
+            .lines
+            .iter()
+            .enumerate()
+            .map(|(line, l)| Change::Grams { line, grams: l.grams.times(factor), interval: !l.grams.is_exact() })
+            .collect();
+        scale.push(Change::Pieces { count: self.count, piece_g: each });
+        other
+            .into_iter()
+            .chain([
+                Remedy::new(format!("Make {} g of dough for it", show_grams(f64::from(self.count) * each)), scale),
+                Remedy::meant("Keep it"),
+            ])
+            .collect()
+    }
+}
+
+fn pan_too_small(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
+    let Some(f) = filled(a).filter(|f| f.grams > f.takes.high) else { return Vec::new() };
+    one(
+        if f.grams > 1.3 * f.takes.high { Stop } else { Caution },
+        format!(
+            "It will run over: {} g in the {}; {}–{} g fits.",
+            show_grams(f.grams),
+            f.pan.name,
+            show_grams(f.takes.low),
+            show_grams(f.takes.high)
+        ),
+        None,
+        f.remedies(a, tables),
+    )
+}
+
+fn pan_too_large(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
+    let Some(f) = filled(a).filter(|f| f.grams < f.takes.low) else { return Vec::new() };
+    one(
+        Note,
+        format!(
+            "It will stay below the rim: {} g in the {}; {}–{} g fits.",
+            show_grams(f.grams),
+            f.pan.name,
+            show_grams(f.takes.low),
+            show_grams(f.takes.high)
+        ),
+        None,
+        f.remedies(a, tables),
     )
 }

@@ -142,6 +142,7 @@ impl SheetForm {
             shape,
             vessel: optional(&self.pieces, "vessel"),
             lid: optional(&self.pieces, "lid").map(|_| true),
+            pan: optional(&self.pieces, "pan"),
         });
         let oven = OvenBody {
             set_c: figure(&self.oven, "oven", "set_c"),
@@ -399,6 +400,11 @@ fn scale(sheet: &mut Sheet, way: &str, state: &State) -> Result<(), InputErrors>
     let body = match way {
         "pieces" => ScaleBody { pieces: Some(figure("pieces")?), piece_g: Some(figure("piece_g")?), ..ScaleBody::default() },
         "dough" => ScaleBody { dough_g: Some(figure("dough_g")?), ..ScaleBody::default() },
+        "pan" => ScaleBody {
+            pan: optional(&sheet.scale, "pan"),
+            pans: optional(&sheet.scale, "pans").map(|_| figure("pans")).transpose()?,
+            ..ScaleBody::default()
+        },
         "flour" => ScaleBody { flour_g: Some(figure("flour_g")?), ..ScaleBody::default() },
         _ => ScaleBody { ingredient: optional(&sheet.scale, "ingredient"), grams: Some(figure("grams")?), ..ScaleBody::default() },
     };
