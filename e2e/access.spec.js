@@ -14,6 +14,7 @@ const PAGES = {
   Logbook: '/logbook',
   'One bake': '/logbook/demo-2',
   Label: '/formula/sunday-plait/label',
+  Versions: '/formula/skerry-loaf/versions',
   Pantry: '/pantry',
   Sources: '/sources',
 };

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
 
 const data = process.env.CEREALIS_E2E_DATA ?? (process.env.CEREALIS_E2E_DATA = mkdtempSync(join(tmpdir(), 'cerealis-e2e-')));
-const address = '127.0.0.1:8092';
+const address = `127.0.0.1:${process.env.CEREALIS_E2E_PORT ?? 8092}`;
 
 export default defineConfig({
   testDir: '.',

@@ -17,6 +17,9 @@ struct Bread {
     name: &'static str,
     text: &'static str,
     pieces: (f64, f64, &'static str, &'static str),
+    pan: Option<&'static str>,
+    tags: &'static [&'static str],
+    note: &'static str,
 }
 
 const BREADS: [Bread; 4] = [
@@ -25,24 +28,36 @@ const BREADS: [Bread; 4] = [
         name: "Skerry loaf",
         text: "Skerry loaf\n420 g strong white flour\n60 g wholemeal flour\n330 g water\n100 g ripe leaven (100 % hydration)\n10 g fine salt\n\nMethod\nFold three times in the first two hours.\nMakes 1 loaf.\nBake at 230 C for 40 minutes on the hot stone.",
         pieces: (1.0, 900.0, "batard", "stone"),
+        pan: None,
+        tags: &["everyday", "leaven"],
+        note: "A little wetter since the new sack of flour.",
     },
     Bread {
         id: "watch-rolls",
         name: "Watch rolls",
-        text: "Watch rolls\n500 g bread flour\n280 g milk\n40 g butter\n25 g sugar\n9 g fine salt\n5 g instant yeast\n1 medium egg\n1 egg, beaten, for the glaze\n\nMethod\nKnead 12 minutes. Rise until doubled.\nMakes 12 rolls.\nBake at 195 C for 14-16 minutes.",
+        text: "Watch rolls\n500 g bread flour\n280 g milk\n40 g butter\n25 g sugar\n9 g fine salt\n5 g instant yeast\n1 medium egg\n1 egg, beaten, for the glaze\n\nMethod\nKnead 12 minutes. Rise until doubled.\nMakes 12 rolls.\nPreheat the oven.\nBake at 195 C for 14-16 minutes.",
         pieces: (12.0, 74.0, "ball", "sheet"),
+        pan: None,
+        tags: &["rolls", "night watch"],
+        note: "",
     },
     Bread {
         id: "sunday-plait",
         name: "Sunday plait",
-        text: "Sunday plait\n500 g bread flour\n190 g water\n2 large eggs\n45 g sunflower oil\n50 g sugar\n9 g fine salt\n6 g instant yeast\n1 egg, beaten, for brushing\n\nMethod\nKnead 10 minutes. Rise until doubled.\nMakes 2 plaits.\nBake at 180 C for 25-30 minutes.",
+        text: "Sunday plait\n500 g bread flour\n190 g water\n2 large eggs\n45 g sunflower oil\n50 g sugar\n9 g fine salt\n6 g instant yeast\n1 egg, beaten, for brushing\n\nMethod\nKnead 10 minutes. Rise until doubled.\nMakes 2 plaits.\nPreheat the oven.\nBake at 180 C for 25-30 minutes.",
         pieces: (2.0, 450.0, "braid", "sheet"),
+        pan: None,
+        tags: &["sunday"],
+        note: "",
     },
     Bread {
         id: "boat-tin",
         name: "Boat-morning tin",
-        text: "Boat-morning tin\n400 g bread flour\n100 g wholemeal flour\n340 g water\n20 g butter\n15 g honey\n10 g fine salt\n4 g instant yeast\n\nMethod\nKnead 10 minutes. Rise until doubled.\nMakes 1 loaf.\nBake at 200 C for 35 minutes.",
+        text: "Boat-morning tin\n400 g bread flour\n100 g wholemeal flour\n340 g water\n20 g butter\n15 g honey\n10 g fine salt\n4 g instant yeast\n\nMethod\nKnead 10 minutes. Rise until doubled.\nMakes 1 loaf.\nPreheat the oven.\nBake at 200 C for 35 minutes.",
         pieces: (1.0, 880.0, "pan", "pan-metal"),
+        pan: Some("loaf-uk-2lb"),
+        tags: &["everyday", "boat mornings"],
+        note: "Out of the oven by 07:20 or it misses the boat.",
     },
 ];
 
@@ -76,8 +91,16 @@ fn formula(bread: &Bread, t: &Tables) -> Result<Formula, StoreError> {
     let mut draft = FormulaDraft::from(reading.formula.body());
     draft.name = Some(bread.name.into());
     let (count, piece_g, shape, vessel) = bread.pieces;
-    draft.pieces =
-        Some(PiecesBody { count, piece_g: Some(piece_g), shape: Some(shape.into()), vessel: Some(vessel.into()), lid: None, pan: None });
+    draft.pieces = Some(PiecesBody {
+        count,
+        piece_g: Some(piece_g),
+        shape: Some(shape.into()),
+        vessel: Some(vessel.into()),
+        lid: None,
+        pan: bread.pan.map(str::to_owned),
+    });
+    draft.tags = bread.tags.iter().map(|t| (*t).to_owned()).collect();
+    draft.note = Some(bread.note.to_owned()).filter(|n| !n.is_empty());
     draft.check(&t.pantry).map_err(|e| unreadable(&e))
 }
 
@@ -94,6 +117,15 @@ pub fn lay_out(db: &Database, t: &Tables, now: Timestamp) -> Result<(), StoreErr
         let f = formula(bread, t)?;
         let a = f.analyse(&t.pantry, &t.styles);
         let beside = formulas::Beside { style: a.style.id.word().into(), flour_g: a.flour_g.likely, now: later(now, -9.0 * 1440.0) };
+        if bread.id == "skerry-loaf" {
+            // What it was before: a stiffer dough.
+            let mut before = f.clone();
+            before.note = Some("From the old card.".into());
+            for line in before.lines.iter_mut().filter(|l| l.ingredient.id == "water") {
+                line.grams = cerealis_core::measure::Band::exact(line.grams.likely - 20.0);
+            }
+            formulas::save(&mut c, bread.id, &before.body(), &formulas::Beside { now: later(now, -30.0 * 1440.0), ..beside.clone() })?;
+        }
         formulas::save(&mut c, bread.id, &f.body(), &beside)?;
         all.push(f);
     }

@@ -83,13 +83,73 @@ pub fn newest(db: &mut SqliteConnection, id: &str) -> Result<Kept, StoreError> {
     kept(row)
 }
 
-/// The newest version of every formula, by name.
+/// One version of a formula.
+///
+/// # Errors
+/// [`StoreError::NotFound`] if there is none.
+pub fn version(db: &mut SqliteConnection, id: &str, version: i32) -> Result<Kept, StoreError> {
+    let row: Row = formula_versions::table.find((id, version)).first(db)?;
+    kept(row)
+}
+
+/// Every version of a formula, newest first.
+///
+/// # Errors
+/// [`StoreError::NotFound`] if there is none with this id.
+pub fn versions(db: &mut SqliteConnection, id: &str) -> Result<Vec<Kept>, StoreError> {
+    let rows: Vec<Row> =
+        formula_versions::table.filter(formula_versions::formula_id.eq(id)).order(formula_versions::version.desc()).limit(500).load(db)?;
+    if rows.is_empty() { Err(StoreError::NotFound) } else { rows.into_iter().map(kept).collect() }
+}
+
+/// Puts a formula away, or takes it out again: it leaves the list, its versions and its bakes stay.
+///
+/// # Errors
+/// [`StoreError::NotFound`] if there is none with this id.
+pub fn retire(db: &mut SqliteConnection, id: &str, at: Option<Timestamp>) -> Result<(), StoreError> {
+    let changed = diesel::update(formulas::table.find(id)).set(formulas::retired_ms.eq(at.map(Timestamp::as_millisecond))).execute(db)?;
+    if changed == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+}
+
+/// Whether a formula is put away.
+///
+/// # Errors
+/// [`StoreError::NotFound`] if there is none with this id.
+pub fn is_retired(db: &mut SqliteConnection, id: &str) -> Result<bool, StoreError> {
+    let at: Option<i64> = formulas::table.find(id).select(formulas::retired_ms).first(db)?;
+    Ok(at.is_some())
+}
+
+/// Which formulas are listed.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Which {
+    /// Those in use.
+    InUse,
+    /// Those put away.
+    Retired,
+}
+
+/// Most formulas a household lists.
+const MOST: i64 = 1000;
+
+/// The newest version of every formula in use, by name.
 ///
 /// # Errors
 /// If the database does not answer.
 pub fn list(db: &mut SqliteConnection) -> Result<Vec<Kept>, StoreError> {
-    let ids: Vec<String> =
-        formulas::table.filter(formulas::retired_ms.is_null()).order(formulas::name.asc()).select(formulas::id).limit(200).load(db)?;
+    listed(db, Which::InUse)
+}
+
+/// The newest version of every formula of a kind, by name.
+///
+/// # Errors
+/// If the database does not answer.
+pub fn listed(db: &mut SqliteConnection, which: Which) -> Result<Vec<Kept>, StoreError> {
+    let by_name = formulas::table.order(formulas::name.asc()).select(formulas::id).limit(MOST);
+    let ids: Vec<String> = match which {
+        Which::InUse => by_name.filter(formulas::retired_ms.is_null()).load(db)?,
+        Which::Retired => by_name.filter(formulas::retired_ms.is_not_null()).load(db)?,
+    };
     let rows: Vec<Row> =
         formula_versions::table.filter(formula_versions::formula_id.eq_any(&ids)).order(formula_versions::version.desc()).load(db)?;
     ids.iter().filter_map(|id| rows.iter().find(|r| r.0 == *id).cloned()).map(kept).collect()

@@ -314,3 +314,33 @@ fn a_file_that_is_no_book_is_refused_and_left_alone() {
     assert!(Database::open(&path).is_err());
     assert!(std::fs::read_to_string(&path).unwrap().starts_with("a shopping list"));
 }
+
+#[test]
+fn every_version_stays_and_a_bread_put_away_can_be_taken_out_again() {
+    let dir = tempfile::tempdir().unwrap();
+    let db = Database::open(&dir.path().join("household.db")).unwrap();
+    let mut c = db.connection().unwrap();
+    let beside =
+        |days: i64| formulas::Beside { style: "lean".into(), flour_g: 500.0, now: now() + jiff::SignedDuration::from_hours(24 * days) };
+    let mut second = body();
+    second.note = Some("wetter".into());
+    second.lines[1].grams = 360.0;
+    assert_eq!(formulas::save(&mut c, "loaf", &body(), &beside(0)).unwrap(), 1);
+    assert_eq!(formulas::save(&mut c, "loaf", &second, &beside(1)).unwrap(), 2);
+    let all = formulas::versions(&mut c, "loaf").unwrap();
+    assert_eq!(all.iter().map(|k| (k.version, k.body.lines[1].grams)).collect::<Vec<_>>(), [(2, 360.0), (1, 340.0)]);
+    assert_eq!(formulas::version(&mut c, "loaf", 1).unwrap().body, body());
+    for missing in [
+        formulas::version(&mut c, "loaf", 3).map(drop),
+        formulas::versions(&mut c, "cake").map(drop),
+        formulas::retire(&mut c, "cake", None),
+    ] {
+        assert!(matches!(missing, Err(StoreError::NotFound)), "{missing:?}");
+    }
+    formulas::retire(&mut c, "loaf", Some(now())).unwrap();
+    assert!(formulas::is_retired(&mut c, "loaf").unwrap() && formulas::list(&mut c).unwrap().is_empty());
+    assert_eq!(formulas::listed(&mut c, formulas::Which::Retired).unwrap().len(), 1);
+    assert_eq!(formulas::newest(&mut c, "loaf").unwrap().version, 2, "put away is not gone");
+    formulas::retire(&mut c, "loaf", None).unwrap();
+    assert_eq!(formulas::list(&mut c).unwrap().len(), 1);
+}

@@ -12,6 +12,10 @@ use crate::{
 
 /// Most lines a formula holds.
 pub const MOST_LINES: usize = 200;
+/// Longest note, and most and longest tags, in letters.
+const LONGEST_NOTE: usize = 4000;
+const MOST_TAGS: usize = 20;
+const LONGEST_TAG: usize = 40;
 
 /// A number as it came: from JSON as a number, from a form as text.
 #[derive(Debug, Clone, PartialEq)]
@@ -84,6 +88,10 @@ pub struct FormulaDraft {
     pub oven: Option<OvenBody>,
     /// The recipe as it was pasted, kept beside its lines.
     pub text: Option<String>,
+    /// A note to oneself.
+    pub note: Option<String>,
+    /// Words to find it by.
+    pub tags: Vec<String>,
 }
 
 /// The wire form of a line; also how it is stored.
@@ -156,6 +164,10 @@ pub struct FormulaBody {
     pub oven: Option<OvenBody>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub text: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub note: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub tags: Option<Vec<String>>,
 }
 
 impl From<FormulaBody> for FormulaDraft {
@@ -178,6 +190,8 @@ impl From<FormulaBody> for FormulaDraft {
             pieces: body.pieces,
             oven: body.oven,
             text: body.text,
+            note: body.note,
+            tags: body.tags.unwrap_or_default(),
         }
     }
 }
@@ -198,6 +212,18 @@ impl FormulaDraft {
         }
         if self.name.as_ref().is_some_and(|n| n.chars().count() > 200) {
             errors.add(root.at("name"), "A name has 200 letters at most.");
+        }
+        if self.note.as_ref().is_some_and(|n| n.chars().count() > LONGEST_NOTE) {
+            errors.add(root.at("note"), format!("A note has {LONGEST_NOTE} letters at most."));
+        }
+        if self.tags.len() > MOST_TAGS {
+            errors.add(root.at("tags"), format!("{MOST_TAGS} tags at most; these are {}.", self.tags.len()));
+        }
+        for (i, tag) in self.tags.iter().enumerate().filter(|(_, t)| t.chars().count() > LONGEST_TAG || t.trim().is_empty()) {
+            errors.add(
+                root.at("tags").at(i),
+                format!("A tag has between 1 and {LONGEST_TAG} letters; “{}” has not.", tag.chars().take(20).collect::<String>()),
+            );
         }
         let style = self.style.as_deref().filter(|s| !s.is_empty()).and_then(|word| {
             errors.keep(
@@ -233,6 +259,8 @@ impl FormulaDraft {
             pieces,
             oven,
             text: self.text.clone(),
+            note: self.note.clone().filter(|n| !n.trim().is_empty()),
+            tags: self.tags.iter().map(|t| t.trim().to_owned()).collect(),
         })
     }
 }

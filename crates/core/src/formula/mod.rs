@@ -2,6 +2,7 @@
 //! what it becomes for other pieces, and what is wrong with it.
 
 mod analyse;
+mod compare;
 mod draft;
 mod findings;
 mod inputs;
@@ -13,6 +14,7 @@ mod stage;
 mod styles;
 
 pub use analyse::Analysis;
+pub use compare::{Comparison, LineDifference, Portion, compare};
 pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, OvenBody, PiecesBody, Typed};
 pub use findings::{Rule, find, rules};
 pub use inputs::{dough_of, oven_of};
@@ -115,6 +117,10 @@ pub struct Formula {
     pub oven: Option<OvenTold>,
     /// The recipe as it was pasted.
     pub text: Option<String>,
+    /// A note to oneself.
+    pub note: Option<String>,
+    /// Words to find it by.
+    pub tags: Vec<String>,
 }
 
 impl Formula {
@@ -149,6 +155,8 @@ impl Formula {
             }),
             oven: self.oven.map(|o| OvenBody { set_c: o.set_c, minutes_low: o.minutes.map(|m| m.0), minutes_high: o.minutes.map(|m| m.1) }),
             text: self.text.clone(),
+            note: self.note.clone(),
+            tags: (!self.tags.is_empty()).then(|| self.tags.clone()),
         }
     }
 

@@ -18,4 +18,5 @@ mod refusals;
 mod rise;
 mod scaling;
 mod swap;
+mod versions;
 mod water;

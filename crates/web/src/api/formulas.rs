@@ -5,11 +5,12 @@ use actix_web::{
 };
 use cerealis_core::{
     formula::{FormulaBody, FormulaDraft},
-    input::Pointer,
+    input::{InputErrors, Pointer},
 };
 use cerealis_store::formulas::{self, Beside};
 use serde::Deserialize;
 use serde_json::{Value, json};
+use serde_qs::actix::QsQuery;
 use uuid::Uuid;
 
 use crate::{
@@ -64,12 +65,39 @@ fn wire(k: &formulas::Kept) -> Value {
     json!({ "id": k.id, "version": k.version, "style": k.style, "flour_g": k.flour_g, "formula": k.body })
 }
 
-pub async fn get(state: Data<State>, id: Path<String>) -> Result<Json<Value>, Failure> {
-    let id = id.into_inner();
-    Ok(Json(wire(&on_disk(&state.db, move |db| formulas::newest(db, &id)).await?)))
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct WhichVersion {
+    version: Option<i32>,
 }
 
-pub async fn list(state: Data<State>) -> Result<Json<Value>, Failure> {
+pub async fn get(state: Data<State>, id: Path<String>, QsQuery(query): QsQuery<WhichVersion>) -> Result<Json<Value>, Failure> {
+    let id = id.into_inner();
+    let kept = on_disk(&state.db, move |db| match query.version {
+        Some(version) => formulas::version(db, &id, version),
+        None => formulas::newest(db, &id),
+    });
+    Ok(Json(wire(&kept.await?)))
+}
+
+/// Rows of a page.
+const PAGE: usize = 100;
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Sought {
+    q: Option<String>,
+    page: Option<usize>,
+}
+
+pub async fn list(state: Data<State>, QsQuery(query): QsQuery<Sought>) -> Result<Json<Value>, Failure> {
+    let number = query.page.unwrap_or(1);
+    if number == 0 {
+        return Err(Failure::Input(InputErrors::one(Pointer::root().at("page"), "Pages are counted from 1.")));
+    }
     let all = on_disk(&state.db, formulas::list).await?;
-    Ok(Json(json!({ "formulas": all.iter().map(wire).collect::<Vec<_>>() })))
+    let q = query.q.unwrap_or_default();
+    let found: Vec<_> = all.iter().filter(|k| q.trim().is_empty() || k.body.answers_to(&q, &k.style)).collect();
+    let rows: Vec<Value> = found.iter().skip((number - 1) * PAGE).take(PAGE).map(|k| wire(k)).collect();
+    Ok(Json(json!({ "formulas": rows, "total": found.len() })))
 }

@@ -99,6 +99,8 @@ fn formula_schema() -> Value {
             ("pieces", pieces),
             ("oven", oven),
             ("text", text()),
+            ("note", json!({ "type": "string", "maxLength": 4000 })),
+            ("tags", json!({ "type": "array", "items": { "type": "string", "maxLength": 40 }, "maxItems": 20 })),
         ],
     )
 }
@@ -487,7 +489,7 @@ pub fn document() -> Value {
         "/api/v1/bakes/{id}": { "get": operation("A bake with its log and where it stands", None, "200", at("Bake")) },
         "/api/v1/bakes/{id}/events": { "post": operation("Log an event; once 201 is sent it is on disk", Some(at("BakeEvent")), "201", object(&[("seq", json!({ "type": "integer", "minimum": 1 })), ("state", or_null(at("BakeState")))], &[])) },
         "/api/v1/formulas": {
-            "get": operation("The formulas kept", None, "200", object(&[("formulas", list(at("Kept")))], &[])),
+            "get": operation("The formulas kept", None, "200", object(&[("formulas", list(at("Kept"))), ("total", json!({ "type": "integer" }))], &[])),
             "post": operation("Keep a formula", Some(formula()), "201", at("Kept")),
         },
         "/api/v1/formulas/{id}": { "get": operation("A formula", None, "200", at("Kept")), "put": operation("A new version", Some(formula()), "200", at("Kept")) },
@@ -500,6 +502,13 @@ pub fn document() -> Value {
             &[("options", list(object(&[("id", text()), ("ingredient", text()), ("grams", any_number("g")), ("add", list(object(&[("ingredient", text()), ("grams", any_number("g; less than 0 is taken out"))], &[]))), ("changes", text()), ("source", text()), ("patch", list(json!({ "type": "object" })))], &[])))], &[])) },
         "/api/v1/pantry": { "get": operation("The pantry, nearest name first", None, "200", object(&[("ingredients", list(ingredient()))], &[])) },
     });
+    let query = |name: &str, schema: Value| json!({ "name": name, "in": "query", "schema": schema });
+    if let Some(get) = paths.pointer_mut("/~1api~1v1~1formulas/get").and_then(Value::as_object_mut) {
+        get.insert("parameters".into(), json!([query("q", text()), query("page", json!({ "type": "integer", "minimum": 1 }))]));
+    }
+    if let Some(get) = paths.pointer_mut("/~1api~1v1~1formulas~1{id}/get").and_then(Value::as_object_mut) {
+        get.insert("parameters".into(), json!([query("version", json!({ "type": "integer", "minimum": 1 }))]));
+    }
     let format = json!({ "name": "format", "in": "path", "required": true, "schema": one_of(&Format::ALL.map(Format::extension)) });
     if let Some(item) = paths.get_mut("/api/v1/formulas/{id}.{format}").and_then(Value::as_object_mut) {
         item.insert("parameters".into(), json!([named, format]));

@@ -10,6 +10,7 @@ mod pantry;
 mod plan;
 mod sources;
 mod today;
+mod versions;
 
 mod chrome;
 mod course_view;
@@ -37,6 +38,7 @@ pub fn routes(app: &mut ServiceConfig) {
     today::routes(app);
     formula::routes(app);
     label::routes(app);
+    versions::routes(app);
     plan::routes(app);
     oven::routes(app);
     bakeday::routes(app);
@@ -88,14 +90,18 @@ async fn formula_kept(state: &State, id: &str) -> Result<Formula, PageFailure> {
 /// The formulas kept, for choosing one: id, name, style, flour in words.
 async fn formulas_kept(state: &State) -> Result<Vec<FormulaChoice>, PageFailure> {
     let all = on_disk(&state.db, cerealis_store::formulas::list).await?;
-    Ok(all
-        .into_iter()
-        .map(|k| FormulaChoice {
+    Ok(all.into_iter().map(FormulaChoice::from).collect())
+}
+
+impl From<cerealis_store::formulas::Kept> for FormulaChoice {
+    fn from(k: cerealis_store::formulas::Kept) -> Self {
+        let tags = k.body.tags.unwrap_or_default().iter().map(|t| format!(" · {t}")).collect::<String>();
+        Self {
             id: k.id,
             name: k.body.name.unwrap_or_else(|| "Unnamed bread".into()),
-            about: format!("{} on {} g flour", k.style.replace('-', " "), cerealis_core::measure::show_grams(k.flour_g)),
-        })
-        .collect())
+            about: format!("{} on {} g flour{tags}", k.style.replace('-', " "), cerealis_core::measure::show_grams(k.flour_g)),
+        }
+    }
 }
 
 /// A formula to choose.

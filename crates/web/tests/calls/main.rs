@@ -10,6 +10,7 @@ mod pages;
 mod pantry;
 mod refusals;
 mod sheet;
+mod versions;
 
 use std::sync::Arc;
 

@@ -18,17 +18,19 @@ use cerealis_core::{
     reader::{self, Choices, Reading},
 };
 use cerealis_exchange::Opened;
+use cerealis_store::formulas::{self, Which};
 use serde::Deserialize;
+use serde_qs::actix::QsQuery;
 use uuid::Uuid;
 
 use crate::{
     State,
     api::keep_formula,
-    edge::{Failure, Form, PageFailure},
+    edge::{Failure, Form, PageFailure, on_disk},
 };
 use view::{FirstPage, SheetPage};
 
-use super::{Chrome, formula_kept, formulas_kept, kitchen, page, see_other};
+use super::{Chrome, FormulaChoice, formula_kept, formulas_kept, kitchen, page, see_other};
 
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/formula").route(get().to(first)).route(post().to(sheet)))
@@ -87,6 +89,10 @@ struct SheetForm {
     oven: BTreeMap<String, String>,
     #[serde(default)]
     scale: BTreeMap<String, String>,
+    #[serde(default)]
+    note: String,
+    #[serde(default)]
+    tags: String,
     #[serde(default)]
     instead: String,
     #[serde(default, rename = "do")]
@@ -176,6 +182,8 @@ impl SheetForm {
                 pieces,
                 oven: Some(oven).filter(|o| o.set_c.is_some() || o.minutes_low.is_some() || o.minutes_high.is_some()),
                 text: Some(self.text).filter(|t| !t.trim().is_empty()),
+                note: Some(self.note).filter(|n| !n.trim().is_empty()),
+                tags: self.tags.split(',').map(str::trim).filter(|t| !t.is_empty()).map(str::to_owned).collect(),
                 ..FormulaDraft::default()
             },
             choices: Choices {
@@ -233,10 +241,23 @@ fn read_again(sheet: &Sheet, state: &State) -> Option<Reading> {
     reader::read(text, &sheet.choices, &[], &state.tables).ok()
 }
 
-async fn first(state: Data<State>) -> Result<HttpResponse, PageFailure> {
+/// What is sought among the formulas kept.
+#[derive(Debug, Deserialize, Default)]
+struct Sought {
+    #[serde(default)]
+    q: String,
+    #[serde(default)]
+    away: bool,
+}
+
+async fn first(state: Data<State>, QsQuery(sought): QsQuery<Sought>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
     let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
-    page(&FirstPage::new(chrome, String::new(), Vec::new(), formulas_kept(&state).await?), StatusCode::OK)
+    let which = if sought.away { Which::Retired } else { Which::InUse };
+    let all = on_disk(&state.db, move |db| formulas::listed(db, which)).await?;
+    let q: String = sought.q.trim().chars().take(100).collect();
+    let found = all.into_iter().filter(|k| q.is_empty() || k.body.answers_to(&q, &k.style)).map(FormulaChoice::from).collect();
+    page(&FirstPage::new(chrome, String::new(), Vec::new(), found).seeking(q, sought.away), StatusCode::OK)
 }
 
 async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpResponse, PageFailure> {

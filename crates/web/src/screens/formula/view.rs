@@ -26,11 +26,18 @@ pub struct FirstPage {
     text: String,
     errors: Vec<String>,
     kept: Vec<FormulaChoice>,
+    q: String,
+    away: bool,
 }
 
 impl FirstPage {
+    /// The same page for those found by a word, or put away.
+    pub fn seeking(self, q: String, away: bool) -> Self {
+        Self { q, away, ..self }
+    }
+
     pub fn new(chrome: Chrome, text: String, errors: Vec<String>, kept: Vec<FormulaChoice>) -> Self {
-        Self { chrome, text, errors, kept }
+        Self { chrome, text, errors, kept, q: String::new(), away: false }
     }
 }
 
@@ -157,6 +164,9 @@ pub struct SheetPage {
     targets: String,
     focus: String,
     formats: Vec<(&'static str, &'static str)>,
+    note: String,
+    tags: String,
+    note_errors: Vec<String>,
     swappable: Vec<(usize, String, bool)>,
     swaps: Option<SwapsView>,
 }
@@ -254,7 +264,7 @@ impl SheetPage {
         let typed = |name: &str| scale.get(name).filter(|_| !scale_errors.is_empty()).cloned();
         let pieces = draft.pieces.as_ref();
         let each = analysis.as_ref().map(|a| a.dough_g.likely / pieces.map_or(1.0, |p| p.count.max(1.0)));
-        let placed = ["/lines/", "/scale", "/pieces", "/oven"];
+        let placed = ["/lines/", "/scale", "/pieces", "/oven", "/note", "/tags"];
         let page_errors =
             errors.0.iter().filter(|e| !placed.iter().any(|p| e.pointer.as_str().starts_with(p))).map(|e| e.message.clone()).collect();
         let targets = (0..rows.len())
@@ -315,6 +325,9 @@ impl SheetPage {
             oven_errors: under(wrong, errors, "/oven"),
             scale_errors,
             targets,
+            note: draft.note.clone().unwrap_or_default(),
+            tags: draft.tags.join(", "),
+            note_errors: [under(wrong, errors, "/note"), under(wrong, errors, "/tags")].concat(),
             swappable: formula.map_or_else(Vec::new, |f| {
                 let lines = f.lines.iter().enumerate().filter(|(_, l)| t.swaps.knows(&l.ingredient.id));
                 lines.map(|(i, l)| (i, short_name(&l.ingredient, &t.pantry), *instead == Some(i))).collect()

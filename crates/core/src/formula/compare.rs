@@ -1,0 +1,136 @@
+//! What differs between two formulas: two versions of one bread, or two breads.
+//!
+//! Lines are compared by their share of the flour, so that the same dough made bigger differs in nothing
+//! but its size.
+
+use super::{Analysis, FormulaBody, Stage};
+use crate::{measure::show_grams, pantry::fold};
+
+/// Shares nearer than this are the same, points of percent.
+const SAME_PCT: f64 = 0.05;
+
+/// A line in one formula: grams, and percent of its flour.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Portion {
+    /// Grams.
+    pub grams: f64,
+    /// Percent of all flour; 0 where there is none.
+    pub pct: f64,
+}
+
+/// A line that differs; nothing on the side where it is not there.
+#[derive(Debug, Clone, PartialEq)]
+pub struct LineDifference {
+    /// Name of the ingredient.
+    pub name: String,
+    /// When it goes in.
+    pub stage: Stage,
+    /// Before.
+    pub was: Option<Portion>,
+    /// After.
+    pub is: Option<Portion>,
+}
+
+/// All that differs.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Comparison {
+    /// Lines, in the order of the later formula, then those that went.
+    pub lines: Vec<LineDifference>,
+    /// Figures of the dough that differ: name, before, after, unit.
+    pub figures: Vec<(&'static str, f64, f64, &'static str)>,
+    /// What else: name, before, after, in words.
+    pub other: Vec<(&'static str, String, String)>,
+}
+
+impl Comparison {
+    /// Whether nothing differs.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.lines.is_empty() && self.figures.is_empty() && self.other.is_empty()
+    }
+}
+
+type Sum = (String, String, Stage, Portion);
+
+/// Lines of one ingredient at one stage are one.
+fn sums(a: &Analysis<'_>) -> Vec<Sum> {
+    let flour = a.flour_g.likely;
+    let mut all: Vec<Sum> = Vec::new();
+    for l in &a.formula.lines {
+        let grams = l.grams.likely;
+        let pct = if flour > 0.0 { 100.0 * grams / flour } else { 0.0 };
+        match all.iter_mut().find(|(id, _, stage, _)| *id == l.ingredient.id && *stage == l.stage) {
+            Some((_, _, _, p)) => *p = Portion { grams: p.grams + grams, pct: p.pct + pct },
+            None => all.push((l.ingredient.id.clone(), l.ingredient.name.clone(), l.stage, Portion { grams, pct })),
+        }
+    }
+    all
+}
+
+/// What differs from `was` to `is`.
+#[must_use]
+pub fn compare(was: &Analysis<'_>, is: &Analysis<'_>) -> Comparison {
+    let (before, after) = (sums(was), sums(is));
+    let find = |all: &[Sum], id: &str, stage: Stage| all.iter().find(|s| s.0 == id && s.2 == stage).map(|s| s.3);
+    let mut lines = Vec::new();
+    for (id, name, stage, p) in &after {
+        let old = find(&before, id, *stage);
+        if old.is_none_or(|o| (o.pct - p.pct).abs() >= SAME_PCT || (p.pct == 0.0 && (o.grams - p.grams).abs() > 0.05)) {
+            lines.push(LineDifference { name: name.clone(), stage: *stage, was: old, is: Some(*p) });
+        }
+    }
+    for (id, name, stage, p) in &before {
+        if find(&after, id, *stage).is_none() {
+            lines.push(LineDifference { name: name.clone(), stage: *stage, was: Some(*p), is: None });
+        }
+    }
+    let figures: [(&'static str, f64, f64, &'static str, f64); 6] = [
+        ("dough", was.dough_g.likely, is.dough_g.likely, "g", 0.5),
+        ("water on flour", was.effective_hydration_pct.likely, is.effective_hydration_pct.likely, "%", 0.3),
+        ("salt", was.salt_pct.likely, is.salt_pct.likely, "%", SAME_PCT),
+        ("yeast as instant", was.yeast_instant_pct.likely, is.yeast_instant_pct.likely, "%", 0.02),
+        ("flour in the leaven", was.leaven_flour_pct.likely, is.leaven_flour_pct.likely, "%", 0.3),
+        ("wholegrain", was.wholegrain_pct, is.wholegrain_pct, "%", 0.3),
+    ];
+    let (f, g) = (was.formula, is.formula);
+    let pieces = |f: &super::Formula| {
+        f.pieces.as_ref().map_or_else(String::new, |p| {
+            let each = p.piece_g.map(|g| format!(" of {} g", show_grams(g))).unwrap_or_default();
+            let pan = p.pan.as_ref().map(|p| format!(" in the {}", p.name)).unwrap_or_default();
+            format!("{}{each}{pan}", p.count)
+        })
+    };
+    let oven = |f: &super::Formula| {
+        f.oven.map_or_else(String::new, |o| {
+            let at = o.set_c.map(|c| format!("{c:.0} °C")).unwrap_or_default();
+            let long =
+                o.minutes.map(|(l, h)| if l < h { format!(" {l:.0}–{h:.0} min") } else { format!(" {l:.0} min") }).unwrap_or_default();
+            format!("{at}{long}").trim().to_owned()
+        })
+    };
+    let words = |o: &Option<String>| o.clone().unwrap_or_default();
+    let other = [
+        ("name", words(&f.name), words(&g.name)),
+        ("style", was.style.name.clone(), is.style.name.clone()),
+        ("pieces", pieces(f), pieces(g)),
+        ("oven", oven(f), oven(g)),
+        ("tags", f.tags.join(", "), g.tags.join(", ")),
+        ("note", words(&f.note), words(&g.note)),
+    ];
+    Comparison {
+        lines,
+        figures: figures.into_iter().filter(|x| (x.1 - x.2).abs() >= x.4).map(|x| (x.0, x.1, x.2, x.3)).collect(),
+        other: other.into_iter().filter(|x| x.1 != x.2).collect(),
+    }
+}
+
+impl FormulaBody {
+    /// Whether every word of a search stands in its name, its tags, its note or its style, whatever the accents.
+    #[must_use]
+    pub fn answers_to(&self, search: &str, style: &str) -> bool {
+        let tags = self.tags.clone().unwrap_or_default().join(" ");
+        let all = [self.name.as_deref().unwrap_or_default(), &tags, self.note.as_deref().unwrap_or_default(), style].join(" ");
+        let all = fold(&all);
+        fold(search).split(' ').all(|word| all.contains(word))
+    }
+}
