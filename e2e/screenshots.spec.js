@@ -12,7 +12,8 @@ Bake at 400 for 35 minutes`;
 
 const LAPTOP = {
   today: '/', formula: 'card', plan: '/plan?formula=skerry-loaf', bakeday: '/bakeday/demo-4', oven: '/oven?formula=sunday-plait',
-  logbook: '/logbook', 'one-bake': '/logbook/demo-2', sources: '/sources',
+  logbook: '/logbook', 'one-bake': '/logbook/demo-2', sources: '/sources', pantry: '/pantry?q=wholemeal',
+  label: '/formula/sunday-plait/label', versions: '/formula/skerry-loaf/versions',
 };
 const PHONE = { today: '/', formula: 'card', plan: '/plan?formula=skerry-loaf', bakeday: '/bakeday/demo-4' };
 

@@ -34,6 +34,13 @@ fn read_thirty_lines(b: divan::Bencher<'_, '_>) {
     b.bench_local(|| read(divan::black_box(RECIPE), &choices, &[], &t));
 }
 
+/// The slowest kind of search: a word that only resembles names.
+#[divan::bench(args = ["flour", "kardamum", "wholemeal bread"])]
+fn pantry_search(b: divan::Bencher<'_, '_>, word: &str) {
+    let t = tables();
+    b.bench_local(|| t.pantry.search(divan::black_box(word), 20).len());
+}
+
 #[divan::bench]
 fn percentages(b: divan::Bencher<'_, '_>) {
     let t = tables();

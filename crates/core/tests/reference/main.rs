@@ -3,6 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::indexing_slicing, clippy::panic, reason = "tests")]
 
 mod baking;
+mod composition;
 mod fermentation;
 mod measures;
 mod percentages;
