@@ -176,22 +176,37 @@ impl NameIndex {
         })
     }
 
+    /// Ingredients by how near one of their names is: the name itself, a name or a word that begins so; only
+    /// where there is none of these, names that resemble it.
     fn ranked(&self, typed: &str) -> Vec<(f64, usize)> {
         let typed = fold(typed);
         let mut best: HashMap<usize, f64> = HashMap::new();
-        for (name, ingredient) in &self.folded {
-            let mut score = strsim::jaro_winkler(&typed, name);
-            if name.split(' ').any(|w| w.starts_with(&typed)) && typed.len() >= 2 {
-                score = score.max(0.95);
-            }
-            if name.starts_with(&typed) && !typed.is_empty() {
-                score = score.max(0.98);
-            }
-            if *name == typed {
-                score = 1.1;
-            }
-            let kept = best.entry(*ingredient).or_insert(0.0);
+        let mut keep = |score: f64, ingredient: usize| {
+            let kept = best.entry(ingredient).or_insert(0.0);
             *kept = kept.max(score);
+        };
+        let mut begins = false;
+        if !typed.is_empty() {
+            for (name, ingredient) in &self.folded {
+                let score = if *name == typed {
+                    1.1
+                } else if name.starts_with(&typed) {
+                    0.98
+                } else if typed.len() >= 2 && name.split(' ').any(|w| w.starts_with(&typed)) {
+                    0.95
+                } else {
+                    continue;
+                };
+                begins = true;
+                keep(score, *ingredient);
+            }
+        }
+        if !begins {
+            // A name half as long, or twice as long, resembles nothing.
+            let length = typed.len();
+            for (name, ingredient) in self.folded.iter().filter(|(n, _)| n.len() * 2 >= length && n.len() <= length * 2) {
+                keep(strsim::jaro_winkler(&typed, name), *ingredient);
+            }
         }
         let mut ranked: Vec<(f64, usize)> = best.into_iter().map(|(i, s)| (s, i)).collect();
         ranked.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
@@ -206,10 +221,7 @@ impl NameIndex {
     }
 
     pub(super) fn search(&self, typed: &str, most: usize) -> Vec<usize> {
-        let ranked = self.ranked(typed);
-        // Where a name begins like the word, names that only resemble it are no help.
-        let least = if ranked.first().is_some_and(|(s, _)| *s >= 0.95) { 0.93 } else { 0.84 };
-        ranked.into_iter().filter(|(s, _)| *s > least).take(most).map(|(_, i)| i).collect()
+        self.ranked(typed).into_iter().filter(|(s, _)| *s > 0.84).take(most).map(|(_, i)| i).collect()
     }
 }
 
