@@ -134,6 +134,21 @@ fn the_slips_of_a_recipe_are_named_and_their_near_misses_are_not() {
 }
 
 #[test]
+fn amounts_that_stand_only_in_the_steps_are_offered_as_lines() {
+    let t = tables();
+    let text =
+        "Mix 500 g flour with 325 g water and leave it an hour\nAdd 10 g salt and knead in 5 g instant yeast\nBake at 220 C for 35 minutes";
+    let r = reading(text);
+    assert!(r.lines.is_empty());
+    let found = r.findings(&t);
+    let offer = found.iter().find(|f| f.id == "flour-missing").unwrap();
+    let after = r.formula.after(&offer.remedies[0], offer.id, &t.pantry);
+    let told: Vec<_> = after.lines.iter().map(|l| (l.ingredient.id.as_str(), l.grams.likely)).collect();
+    assert_eq!(told, [("wheat-ap", 500.0), ("water", 325.0), ("salt-fine", 10.0), ("yeast-instant", 5.0)]);
+    assert!(!self::found("Knead 10 minutes\nBake at 220 C").contains(&"flour-missing"));
+}
+
+#[test]
 fn answering_a_question_only_narrows() {
     let t = tables();
     let text = "500 g bread flour\n340 g water\n2 tsp salt\n4 g instant yeast";

@@ -157,34 +157,21 @@ impl Filled<'_> {
     }
 }
 
+impl Filled<'_> {
+    /// What lies in it, and what it takes.
+    fn words(&self) -> String {
+        let (low, high) = (show_grams(self.takes.low), show_grams(self.takes.high));
+        format!("{} g in the {}; {low}–{high} g fits.", show_grams(self.grams), self.pan.name)
+    }
+}
+
 fn pan_too_small(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
     let Some(f) = filled(a).filter(|f| f.grams > f.takes.high) else { return Vec::new() };
-    one(
-        if f.grams > 1.3 * f.takes.high { Stop } else { Caution },
-        format!(
-            "It will run over: {} g in the {}; {}–{} g fits.",
-            show_grams(f.grams),
-            f.pan.name,
-            show_grams(f.takes.low),
-            show_grams(f.takes.high)
-        ),
-        None,
-        f.remedies(a, tables),
-    )
+    let severity = if f.grams > 1.3 * f.takes.high { Stop } else { Caution };
+    one(severity, format!("It will run over: {}", f.words()), None, f.remedies(a, tables))
 }
 
 fn pan_too_large(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
     let Some(f) = filled(a).filter(|f| f.grams < f.takes.low) else { return Vec::new() };
-    one(
-        Note,
-        format!(
-            "It will stay below the rim: {} g in the {}; {}–{} g fits.",
-            show_grams(f.grams),
-            f.pan.name,
-            show_grams(f.takes.low),
-            show_grams(f.takes.high)
-        ),
-        None,
-        f.remedies(a, tables),
-    )
+    one(Note, format!("It will stay below the rim: {}", f.words()), None, f.remedies(a, tables))
 }

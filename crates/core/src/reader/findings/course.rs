@@ -18,6 +18,8 @@ use crate::{
     },
 };
 
+const CUP_ML: f64 = 236.588;
+
 /// A method of fewer steps is a hint, not a method: what it leaves out says nothing.
 const WHOLE_METHOD: usize = 4;
 /// A rest shorter than this is no rise, minutes.
@@ -55,6 +57,10 @@ fn is_cold(step: &Step) -> bool {
 /// What a whole method leaves out or lets stand too long.
 pub(super) fn find(steps: &[Step], formula: &Formula, tables: &Tables, found: &mut Vec<Finding>) {
     if steps.is_empty() {
+        return;
+    }
+    if formula.lines.is_empty() {
+        found.extend(only_steps(steps, &tables.pantry));
         return;
     }
     let a = formula.analyse(&tables.pantry, &tables.styles);
@@ -116,6 +122,42 @@ fn measured(text: &str, at: usize, name: &str, pantry: &Pantry) -> Option<(Measu
     let next: Vec<&str> = (0..5).filter_map(|i| cursor.word(i)).take_while(|w| !matches!(*w, "and" | "then" | "with")).collect();
     let (found, _) = pantry.named_in(&next.join(" "))?;
     (found.id == name).then_some((unit.kind, a.value.likely * unit.value.likely))
+}
+
+/// A recipe that tells its amounts only in its steps: they are offered as lines, never taken by themselves.
+fn only_steps(steps: &[Step], pantry: &Pantry) -> Option<Finding> {
+    let mut told: Vec<(String, f64)> = Vec::new();
+    for step in steps {
+        let tokens = tokens(&step.text);
+        let mut at = 0;
+        while at < tokens.len() {
+            let mut cursor = Cursor { tokens: &tokens, at };
+            at += 1;
+            let Some(a) = amount(&mut cursor, pantry, &Choices::default()) else { continue };
+            let Some(unit) = a.unit else { continue };
+            let next: Vec<&str> =
+                (0..5).filter_map(|i| cursor.word(i)).take_while(|w| !matches!(*w, "and" | "then" | "with" | "into")).collect();
+            let Some((i, _)) = pantry.named_in(&next.join(" ")) else { continue };
+            let grams = match unit.kind {
+                MeasureKind::Mass => a.value.likely * unit.value.likely,
+                MeasureKind::Volume => a.value.likely * unit.value.likely * i.cup_us_g.unwrap_or(CUP_ML) / CUP_ML,
+                MeasureKind::Piece | MeasureKind::Factor | MeasureKind::Time => continue,
+            };
+            if (0.05..=100_000.0).contains(&grams) {
+                told.push((i.id.clone(), to_nearest(grams, if grams >= 10.0 { 1.0 } else { 0.1 })));
+                at = cursor.at;
+            }
+        }
+    }
+    (told.len() >= 2).then(|| {
+        let adds = told.iter().map(|(id, grams)| Change::Add { ingredient: id.clone().into(), grams: *grams }).collect();
+        finding(
+            "flour-missing",
+            Stop,
+            "There is no list of ingredients; the steps tell amounts.".into(),
+            vec![Remedy::new(format!("Make lines of the {} amounts", told.len()), adds), Remedy::meant("It is no recipe")],
+        )
+    })
 }
 
 /// A line said to be divided, whose parts in the steps do not make the whole.

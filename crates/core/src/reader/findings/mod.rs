@@ -33,6 +33,7 @@ pub const RULES: &[(&str, &str, &str)] = &[
     ("crust-ahead-of-core", "Sugar browns early; a big piece takes long.", "oven model; common practice, no source"),
     ("oven-temp-missing", "The setting decides crust and time.", "oven model"),
     ("bake-time-missing", "Without a time one looks too late.", "oven model"),
+    ("flour-missing", "The amounts stand in the steps, not in a list.", "reader's rule"),
     ("preheat-missing", "An oven takes 15 to 45 minutes to be hot right through.", "common practice, no source"),
     ("steam-missing", "Without steam the skin sets early and tears.", "common practice, no source"),
     ("step-shape-missing", "Pieces are told, their shaping is not.", "reader's rule"),
