@@ -5,7 +5,7 @@
 use cerealis_core::{
     Tables,
     ferment::{Dough, Rise, RiseKind, RiseStage, YeastDose, simulate},
-    formula::{Formula, find},
+    formula::Formula,
     oven::{BakeBody, advise},
     reader::{Choices, read},
 };
@@ -48,12 +48,12 @@ fn percentages(b: divan::Bencher<'_, '_>) {
     b.bench_local(|| divan::black_box(&f).analyse(&t.pantry, &t.styles));
 }
 
+/// Every finding of a recipe: its dough, its lines, its steps.
 #[divan::bench]
 fn findings(b: divan::Bencher<'_, '_>) {
     let t = tables();
-    let f = formula(&t);
-    let a = f.analyse(&t.pantry, &t.styles);
-    b.bench_local(|| find(divan::black_box(&a), &t));
+    let reading = read(RECIPE, &Choices::default(), &[], &t).unwrap_or_else(|e| panic!("{e}"));
+    b.bench_local(|| divan::black_box(&reading).findings(&t));
 }
 
 fn dough(instant_pct: f64) -> Dough {

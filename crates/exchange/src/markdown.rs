@@ -15,8 +15,8 @@ const fn heading(stage: Stage) -> &'static str {
         Stage::Soaker => "Soaker",
         Stage::Scald => "Scald",
         Stage::Dough => "Dough",
-        Stage::Late => "After kneading",
-        Stage::Inclusion => "Folded in last",
+        Stage::Late => "Late, after kneading",
+        Stage::Inclusion => "Inclusions, folded in last",
         Stage::Finish => "Finish",
     }
 }

@@ -15,7 +15,7 @@ pub fn grams(g: f64) -> String {
 
 /// The shortest of its names that the reader takes for it.
 pub fn name(i: &Ingredient, tables: &Tables) -> String {
-    let short = i.name.split(" (").next().unwrap_or(&i.name);
+    let short = i.short_name();
     let same = |name: &&str| {
         let line = format!("100 g {name}");
         reader::read(&line, &Choices::default(), &[], tables).is_ok_and(|r| matches!(r.lines.as_slice(), [l] if l.ingredient.id == i.id))

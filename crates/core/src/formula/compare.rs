@@ -3,8 +3,8 @@
 //! Lines are compared by their share of the flour, so that the same dough made bigger differs in nothing
 //! but its size.
 
-use super::{Analysis, FormulaBody, Stage};
-use crate::{measure::show_grams, pantry::fold};
+use super::{Analysis, Stage};
+use crate::measure::show_grams;
 
 /// Shares nearer than this are the same, points of percent.
 const SAME_PCT: f64 = 0.05;
@@ -29,6 +29,14 @@ pub struct LineDifference {
     pub was: Option<Portion>,
     /// After.
     pub is: Option<Portion>,
+}
+
+impl LineDifference {
+    /// How far the line moved, in points of percent; nothing where it came or went.
+    #[must_use]
+    pub fn points(&self) -> Option<f64> {
+        self.was.zip(self.is).map(|(was, is)| is.pct - was.pct)
+    }
 }
 
 /// All that differs.
@@ -121,16 +129,5 @@ pub fn compare(was: &Analysis<'_>, is: &Analysis<'_>) -> Comparison {
         lines,
         figures: figures.into_iter().filter(|x| (x.1 - x.2).abs() >= x.4).map(|x| (x.0, x.1, x.2, x.3)).collect(),
         other: other.into_iter().filter(|x| x.1 != x.2).collect(),
-    }
-}
-
-impl FormulaBody {
-    /// Whether every word of a search stands in its name, its tags, its note or its style, whatever the accents.
-    #[must_use]
-    pub fn answers_to(&self, search: &str, style: &str) -> bool {
-        let tags = self.tags.clone().unwrap_or_default().join(" ");
-        let all = [self.name.as_deref().unwrap_or_default(), &tags, self.note.as_deref().unwrap_or_default(), style].join(" ");
-        let all = fold(&all);
-        fold(search).split(' ').all(|word| all.contains(word))
     }
 }

@@ -7,7 +7,7 @@ use crate::{
     input::{Errors, InputErrors, Pointer, number},
     measure::{Band, Grams},
     oven::{Shape, Vessel},
-    pantry::{Pantry, YeastKind},
+    pantry::{Pantry, YeastKind, fold},
 };
 
 /// Most lines a formula holds.
@@ -168,6 +168,17 @@ pub struct FormulaBody {
     pub note: Option<String>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub tags: Option<Vec<String>>,
+}
+
+impl FormulaBody {
+    /// Whether every word of a search stands in its name, its tags, its note or its style, whatever the accents.
+    #[must_use]
+    pub fn answers_to(&self, search: &str, style: &str) -> bool {
+        let tags = self.tags.clone().unwrap_or_default().join(" ");
+        let all = [self.name.as_deref().unwrap_or_default(), &tags, self.note.as_deref().unwrap_or_default(), style].join(" ");
+        let all = fold(&all);
+        fold(search).split(' ').all(|word| all.contains(word))
+    }
 }
 
 impl From<FormulaBody> for FormulaDraft {

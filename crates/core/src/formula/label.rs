@@ -30,11 +30,24 @@ pub struct Nutrients {
     pub salt: Band,
 }
 
+/// One ingredient of the whole batch, and what it brings.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Share {
+    /// What.
+    pub ingredient: Arc<Ingredient>,
+    /// Grams.
+    pub grams: f64,
+    /// Energy, kcal.
+    pub kcal: f64,
+    /// Protein, grams.
+    pub protein_g: f64,
+}
+
 /// What a bread's label says.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Label {
-    /// Ingredients, heaviest first, with their grams in the whole batch.
-    pub ingredients: Vec<(Arc<Ingredient>, f64)>,
+    /// Ingredients, heaviest first.
+    pub ingredients: Vec<Share>,
     /// Grams of the whole batch, baked; the interval is what the oven may take.
     pub baked_g: Band,
     /// Allergens it holds.
@@ -103,7 +116,15 @@ impl Analysis<'_> {
                 protein: per_100(sum(&|i| i.protein_pct)),
                 salt: per_100(sum(&|i| i.sodium_mg_100g * SALT_PER_SODIUM / 1000.0)),
             },
-            ingredients: by_weight,
+            ingredients: by_weight
+                .into_iter()
+                .map(|(i, grams)| Share {
+                    kcal: grams * i.kcal_100g / 100.0,
+                    protein_g: grams * i.protein_pct / 100.0,
+                    ingredient: i,
+                    grams,
+                })
+                .collect(),
             baked_g: weight,
         })
     }

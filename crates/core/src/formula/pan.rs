@@ -3,37 +3,39 @@
 use super::{Analysis, StyleId as S};
 use crate::{measure::Band, pantry::Pan};
 
-/// Grams of dough per ml of a pan, with the range bakers use.
-#[must_use]
-pub fn fill(a: &Analysis<'_>, lid: bool) -> Band {
-    if lid {
-        return if a.style.id == S::Wholegrain { Band::new(0.32, 0.36, 0.40) } else { Band::new(0.26, 0.30, 0.34) };
-    }
-    match a.style.id {
-        S::Rye => Band::new(0.60, 0.70, 0.80),
-        S::GlutenFree => Band::new(0.50, 0.60, 0.68),
-        S::Fruit | S::Brioche => Band::new(0.40, 0.45, 0.55),
-        S::Lean | S::LongNoKnead | S::SourdoughLean | S::Wholegrain => Band::new(0.42, 0.47, 0.55),
-        S::PanSoft | S::Milk | S::Enriched | S::BraidedEgg | S::SweetBun | S::SodaDipped | S::SourdoughSoft | S::Flat => {
-            Band::new(0.36, 0.42, 0.48)
-        }
-    }
-}
-
-/// The same for one cavity of a muffin tin.
+/// Grams of dough per ml of one cavity of a muffin tin, whatever the dough.
 const CAVITY: Band = Band { low: 0.45, likely: 0.55, high: 0.62 };
 
-/// What a pan takes of this dough: pieces, and grams of one with the range. Nothing for a pot or basket,
-/// which the dough does not fill.
-#[must_use]
-pub fn takes(a: &Analysis<'_>, pan: &Pan) -> Option<(u32, Band)> {
-    if !pan.is_filled() {
-        return None;
+impl Analysis<'_> {
+    /// Grams of this dough per ml of a pan, with the range bakers use.
+    #[must_use]
+    pub fn pan_fill(&self, lid: bool) -> Band {
+        if lid {
+            return if self.style.id == S::Wholegrain { Band::new(0.32, 0.36, 0.40) } else { Band::new(0.26, 0.30, 0.34) };
+        }
+        match self.style.id {
+            S::Rye => Band::new(0.60, 0.70, 0.80),
+            S::GlutenFree => Band::new(0.50, 0.60, 0.68),
+            S::Fruit | S::Brioche => Band::new(0.40, 0.45, 0.55),
+            S::Lean | S::LongNoKnead | S::SourdoughLean | S::Wholegrain => Band::new(0.42, 0.47, 0.55),
+            S::PanSoft | S::Milk | S::Enriched | S::BraidedEgg | S::SweetBun | S::SodaDipped | S::SourdoughSoft | S::Flat => {
+                Band::new(0.36, 0.42, 0.48)
+            }
+        }
     }
-    Some(match (pan.cavities, pan.rolls) {
-        (Some(n), _) => (n, CAVITY.times(pan.volume_ml)),
-        // Touching rolls grow into each other: a fifth more or less does no harm.
-        (None, Some((n, g))) => (n, Band::new(0.8 * g, g, 1.2 * g)),
-        (None, None) => (1, fill(a, pan.lid).times(pan.volume_ml)),
-    })
+
+    /// What a pan takes of this dough: pieces, and grams of one with the range. Nothing for a pot or basket,
+    /// which the dough does not fill.
+    #[must_use]
+    pub fn pan_takes(&self, pan: &Pan) -> Option<(u32, Band)> {
+        if !pan.is_filled() {
+            return None;
+        }
+        Some(match (pan.cavities, pan.rolls) {
+            (Some(n), _) => (n, CAVITY.times(pan.volume_ml)),
+            // Touching rolls grow into each other: a fifth more or less does no harm.
+            (None, Some((n, g))) => (n, Band::new(0.8 * g, g, 1.2 * g)),
+            (None, None) => (1, self.pan_fill(pan.lid).times(pan.volume_ml)),
+        })
+    }
 }

@@ -99,23 +99,33 @@ impl ScaleBody {
             Scale::Flour(g)
         } else if let Some(ml) = self.pan_ml {
             within(&mut errors, "pan_ml", Some(ml), 50.0, 20_000.0, "A pan holds between 50 ml and 20 l.");
-            let fill = self.fill.unwrap_or_else(|| super::fill(analysis, formula.pieces.as_ref().is_some_and(|p| p.lid)).likely);
+            let fill = self.fill.unwrap_or_else(|| analysis.pan_fill(formula.pieces.as_ref().is_some_and(|p| p.lid)).likely);
             within(&mut errors, "fill", Some(fill), 0.1, 1.0, "A pan takes between 0.1 and 1 g of dough per ml.");
             Scale::Dough(ml * fill)
         } else if let Some(id) = &self.pan {
-            let pans = within(&mut errors, "pans", Some(self.pans.unwrap_or(1.0)), 1.0, 24.0, "Between 1 and 24 pans.").round();
-            let pan = errors.keep(root.at("pan"), pantry.pan(id).cloned().ok_or_else(|| format!("There is no pan “{id}”.")));
-            let takes = pan.as_ref().and_then(|p| super::takes(analysis, p));
-            if pan.is_some() && takes.is_none() {
-                errors.add(root.at("pan"), "The dough does not fill this one: say pieces and their weight instead.");
+            let pans = self.pans.unwrap_or(1.0);
+            if !(1.0..=24.0).contains(&pans) || pans.fract() != 0.0 {
+                errors.add(root.at("pans"), "Between 1 and 24 whole pans.");
             }
-            #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 24 was checked; else nothing is built")]
-            let pans = if pans.is_nan() { 1 } else { pans.clamp(1.0, 24.0) as u32 };
-            match (pan, takes) {
-                (Some(pan), Some((count, each))) => {
-                    Scale::Pans { count: (count * pans).min(500), piece_g: to_nearest(each.likely, 1.0), pan }
+            let pan = errors.keep(root.at("pan"), pantry.pan(id).cloned().ok_or_else(|| format!("There is no pan “{id}”.")));
+            match pan.map(|p| (analysis.pan_takes(&p), p)) {
+                Some((Some((each, grams)), pan)) => {
+                    let count = f64::from(each) * pans;
+                    if count > 500.0 {
+                        errors.add(root.at("pans"), format!("That would be {count} pieces; 500 at most."));
+                    }
+                    #[allow(
+                        clippy::cast_possible_truncation,
+                        clippy::cast_sign_loss,
+                        reason = "1 to 500 was checked; else nothing is built"
+                    )]
+                    Scale::Pans { count: count as u32, piece_g: to_nearest(grams.likely, 1.0), pan }
                 }
-                _ => Scale::Dough(1.0),
+                Some((None, _)) => {
+                    errors.add(root.at("pan"), "The dough does not fill this one: say pieces and their weight instead.");
+                    Scale::Dough(0.0)
+                }
+                None => Scale::Dough(0.0),
             }
         } else if self.ingredient.is_some() || self.grams.is_some() {
             let grams = within(&mut errors, "grams", self.grams, 0.01, 100_000.0, "A weight above 0 g and at most 100 000 g.");

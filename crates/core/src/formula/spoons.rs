@@ -1,17 +1,16 @@
 //! Small amounts in spoons, for a kitchen whose scale shows whole grams.
 
 use crate::{
-    measure::show,
+    measure::{CUP_US_ML, show},
     pantry::{Family, Ingredient},
 };
 
 const TEASPOON_ML: f64 = 5.0;
-const CUP_ML: f64 = 236.588;
 
 /// Grams of one level teaspoon.
 pub(crate) fn teaspoon_g(ingredient: &Ingredient) -> Option<f64> {
     let spooned = ingredient.measure_methods.iter().find(|(m, _)| m == "spooned").map(|(_, g)| *g);
-    ingredient.piece("teaspoon").map(|b| b.likely).or_else(|| spooned.or(ingredient.cup_us_g).map(|g| g * TEASPOON_ML / CUP_ML))
+    ingredient.piece("teaspoon").map(|b| b.likely).or_else(|| spooned.or(ingredient.cup_us_g).map(|g| g * TEASPOON_ML / CUP_US_ML))
 }
 
 /// The amount in spoons or cups: up to a cup, rounded to what spoons come in; nothing where no
@@ -30,7 +29,7 @@ pub fn spoons(ingredient: &Ingredient, grams: f64) -> Option<String> {
         });
     }
     let teaspoons = grams / teaspoon_g(ingredient)?;
-    let cups = teaspoons * TEASPOON_ML / CUP_ML;
+    let cups = teaspoons * TEASPOON_ML / CUP_US_ML;
     if teaspoons < 0.1 || cups > 6.0 {
         return None;
     }

@@ -6,7 +6,12 @@
 mod show;
 mod working;
 
-pub use show::{show, show_clock_span, show_grams, show_percent, show_spread, thousands, to_nearest};
+pub use show::{
+    show, show_clock_span, show_grams, show_percent, show_rough, show_rough_range, show_spread, thousands, to_nearest, weighable,
+};
+
+/// A US cup in ml (NIST SP 811 Appendix B: 2.365 882 E-04 m³, from memory).
+pub const CUP_US_ML: f64 = 236.588;
 pub use working::Working;
 
 use serde::{Deserialize, Serialize};

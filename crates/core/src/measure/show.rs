@@ -24,6 +24,42 @@ pub fn to_nearest(value: f64, step: f64) -> f64 {
     (value / step + 0.5).floor() * step
 }
 
+/// Grams as a kitchen scale can show them: what a button says is what it sets.
+#[must_use]
+pub fn weighable(grams: f64) -> f64 {
+    to_nearest(
+        grams,
+        if grams >= 10.0 {
+            1.0
+        } else if grams >= 1.0 {
+            0.1
+        } else {
+            0.01
+        },
+    )
+}
+
+/// A figure from tables of food, which are good to about a twentieth: two or three digits, no more.
+#[must_use]
+pub fn show_rough(value: f64, decimals: usize) -> String {
+    let step = match decimals {
+        0 if value >= 1000.0 => 50.0,
+        0 if value >= 100.0 => 10.0,
+        0 => 1.0,
+        _ if value >= 9.95 => 1.0,
+        _ => 0.1,
+    };
+    let shown = to_nearest(value, step);
+    fixed(shown, if shown >= 10.0 { 0 } else { decimals })
+}
+
+/// A range of such figures; one figure where both ends look alike.
+#[must_use]
+pub fn show_rough_range(band: Band, decimals: usize) -> String {
+    let (low, high) = (show_rough(band.low, decimals), show_rough(band.high, decimals));
+    if low == high { low } else { format!("{low}–{high}") }
+}
+
 fn fixed(value: f64, decimals: usize) -> String {
     let scale = 10f64.powi(i32::try_from(decimals).unwrap_or(0));
     let rounded = (value * scale + 0.5 * value.signum()).trunc() / scale;

@@ -173,6 +173,11 @@ pub struct Ingredient {
 }
 
 impl Ingredient {
+    /// Its name without what stands in brackets behind it.
+    #[must_use]
+    pub fn short_name(&self) -> &str {
+        self.name.split(" (").next().unwrap_or(&self.name)
+    }
     /// Which baker's yeast it is, if one.
     #[must_use]
     pub fn yeast_kind(&self) -> Option<YeastKind> {

@@ -122,9 +122,7 @@ impl NameIndex {
         for (i, ingredient) in ingredients.iter().enumerate() {
             index.add(&ingredient.name, i);
             index.add(&ingredient.id.replace('-', " "), i);
-            if let Some((short, _)) = ingredient.name.split_once(" (") {
-                index.add(short, i);
-            }
+            index.add(ingredient.short_name(), i);
         }
         for (i, ingredient) in ingredients.iter().enumerate() {
             for synonym in &ingredient.synonyms {

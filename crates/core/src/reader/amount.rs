@@ -40,7 +40,7 @@ impl Amount<'_> {
 
 const APPROX: &[&str] = &["about", "approx", "approximately", "around", "roughly", "circa", "ca", "environ", "etwa", "some", "maybe"];
 /// Measures that count one when no number stands before them: `pinch of salt`, `knob of butter`.
-const LONE: &[&str] = &["pinch", "dash", "knob", "splash", "glug", "handful", "drizzle", "prise", "schuss", "pincee", "noix"];
+const LONE: &[&str] = &["pinch", "dash", "knob", "splash", "glug", "handful", "drizzle", "prise", "schuss", "pincee"];
 /// Hotter than any cup is full: `26 C` is a temperature, `2 C` two cups.
 const MOST_CUPS: f64 = 20.0;
 
@@ -129,7 +129,7 @@ pub(super) fn amount<'a>(cursor: &mut Cursor<'a>, pantry: &'a Pantry, choices: &
         }
     }
     let doubtful = matches!(probe.peek(0).map(|t| &t.kind), Some(Kind::Number { doubtful: true, .. }));
-    let lone = probe.word(0).is_some_and(|w| LONE.contains(&fold(w).as_str()));
+    let lone = probe.word(0).is_some_and(|w| LONE.contains(&fold(w).as_str())) && unit_at(&probe, 1.0, pantry, choices).is_some();
     let mut value = if lone { Band::exact(1.0) } else { probe.range()? };
     // 2 x 7 g
     if probe.word(0) == Some("x") {

@@ -8,6 +8,7 @@ mod amount;
 mod ask;
 mod findings;
 mod line;
+mod mention;
 mod normal;
 mod questions;
 mod section;
@@ -28,6 +29,7 @@ use crate::{
     findings::Finding,
     formula::{Formula, Line, OvenTold, Pieces, Stage},
     input::{Errors, InputErrors, Pointer},
+    kitchen::Kitchen,
     measure::Band,
     pantry::{Family, Pantry, fold},
 };
@@ -48,6 +50,12 @@ pub struct Choices {
     pub flour_measure: String,
     /// BCP 47.
     pub locale: String,
+}
+
+impl From<&Kitchen> for Choices {
+    fn from(k: &Kitchen) -> Self {
+        Self { cup: k.cup.clone(), flour_measure: k.flour_measure.clone(), locale: k.locale.clone() }
+    }
 }
 
 impl Default for Choices {
@@ -121,9 +129,17 @@ pub struct Reading {
     pub steps: Vec<Step>,
     /// Headings and remarks, with their line.
     pub remarks: Vec<(usize, String)>,
+    /// How the household measured when it was read.
+    pub choices: Choices,
 }
 
 impl Reading {
+    /// What to say of a recipe that is all in percent: nothing can be worked out before one weight is told.
+    #[must_use]
+    pub fn lacks_a_weight(&self) -> Option<&'static str> {
+        (self.formula.lines.is_empty() && self.lines.iter().any(|l| l.percent.is_some()))
+            .then_some("This recipe is all in percent. Write the weight of one flour, for example 500 g flour, and read it again.")
+    }
     /// Findings of formula, lines and steps together.
     #[must_use]
     pub fn findings(&self, tables: &Tables) -> Vec<Finding> {
@@ -134,7 +150,7 @@ impl Reading {
             f.source_line = f.line.and_then(|i| source.get(i).copied());
         }
         all.extend(of_lines(&self.lines, &self.unread));
-        all.extend(of_steps(&self.steps, &self.formula, tables));
+        all.extend(of_steps(self, &analysis, tables));
         all
     }
 }
@@ -158,8 +174,14 @@ pub fn read(text: &str, choices: &Choices, answers: &[Answered], tables: &Tables
             format!("That is too long: a recipe has {MOST_LINES} lines at most; these are {}.", source_lines.len()),
         ));
     }
-    let mut reading =
-        Reading { formula: Formula::default(), lines: Vec::new(), unread: Vec::new(), steps: Vec::new(), remarks: Vec::new() };
+    let mut reading = Reading {
+        formula: Formula::default(),
+        lines: Vec::new(),
+        unread: Vec::new(),
+        steps: Vec::new(),
+        remarks: Vec::new(),
+        choices: choices.clone(),
+    };
     let mut section = Section::Ingredients(None);
     let (mut title, mut begun) = (None, false);
     for (number, source) in source_lines.iter().enumerate() {
@@ -361,7 +383,12 @@ fn bare_is_pieces(bare: &str) -> bool {
 fn parts<'t>(bare: &'t str, pantry: &Pantry) -> Vec<&'t str> {
     let mut out = Vec::new();
     // A semicolon inside brackets parts two measures of one amount.
-    for piece in if bare.contains('(') { vec![bare] } else { bare.split(';').collect() } {
+    let mut depth = 0_i32;
+    let outside = |c: char| {
+        depth += i32::from(c == '(') - i32::from(c == ')');
+        c == ';' && depth <= 0
+    };
+    for piece in bare.split(outside) {
         let mut rest = piece.trim();
         let mut from = 0;
         while let Some((at, len)) = joint(rest, from) {

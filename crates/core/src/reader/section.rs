@@ -19,8 +19,8 @@ const SECTIONS: &[(Section, &[&str])] = &[
     (Section::Ingredients(Some(Stage::Preferment)), &["poolish", "sponge", "biga", "preferment", "vorteig"]),
     (Section::Ingredients(Some(Stage::Soaker)), &["soaker", "quellstuck"]),
     (Section::Ingredients(Some(Stage::Scald)), &["scald", "tangzhong", "roux", "kochstuck", "bruhstuck"]),
-    (Section::Ingredients(Some(Stage::Late)), &["kneading"]),
-    (Section::Ingredients(Some(Stage::Inclusion)), &["inclusion", "inclusions", "folded"]),
+    (Section::Ingredients(Some(Stage::Late)), &["late"]),
+    (Section::Ingredients(Some(Stage::Inclusion)), &["inclusion", "inclusions"]),
     (
         Section::Ingredients(Some(Stage::Finish)),
         &[

@@ -7,7 +7,7 @@ use super::{
     tokens::{Cursor, tokens},
 };
 use crate::{
-    measure::Band,
+    measure::{Band, CUP_US_ML},
     pantry::{Family, Ingredient, MeasureKind, MeasureWord, Pantry},
 };
 
@@ -27,8 +27,6 @@ pub(super) struct Weighing<'a> {
     /// `extra large`.
     pub extra: bool,
 }
-
-const CUP_ML: f64 = 236.588;
 
 impl Weighing<'_> {
     fn has(&self, word: &str) -> bool {
@@ -69,7 +67,7 @@ impl Weighing<'_> {
             questions.push(Question::new("vague-amount", Vec::new()));
         }
         if unit.id == "oz" && self.ingredient.family == Family::Liquid {
-            let fluid = a.value.likely * 29.574 * self.ingredient.cup_us_g.unwrap_or(CUP_ML) / CUP_ML;
+            let fluid = a.value.likely * 29.574 * self.ingredient.cup_us_g.unwrap_or(CUP_US_ML) / CUP_US_ML;
             questions.push(Question::new(
                 "oz-mass-or-volume",
                 vec![Answer::grams("mass", "By weight", band.likely), Answer::grams("volume", "Fluid", fluid)],
@@ -97,7 +95,7 @@ impl Weighing<'_> {
             return Some(salt);
         }
         let cup = i.cup_us_g?;
-        let per_ml = |cup: f64| cup / CUP_ML;
+        let per_ml = |cup: f64| cup / CUP_US_ML;
         let bounds = (i.cup_us_low_g.unwrap_or(cup), i.cup_us_high_g.unwrap_or(cup));
         let by_cup = |likely: f64| {
             Band::new(ml.low * per_ml(bounds.0.min(likely)), ml.likely * per_ml(likely), ml.high * per_ml(bounds.1.max(likely)))
@@ -124,7 +122,7 @@ impl Weighing<'_> {
             let spoons = Band::new(ml.low, ml.likely, ml.high).times(1.0 / self.spoon_ml(unit));
             let grams = Band::new(teaspoon.low * spoons.low, teaspoon.likely * spoons.likely, teaspoon.high * spoons.high);
             if i.id == "psyllium" && !self.has("powder") && !self.has("husk") && !self.has("husks") {
-                return Some(psyllium(spoons, questions));
+                return Some(self.husk_or_powder(ml, questions));
             }
             if i.family == Family::Yeast && !self.yeast_told() {
                 return Some(Band::new(grams.likely * 0.9, grams.likely, grams.likely * 4.0 / 3.1));
@@ -158,7 +156,7 @@ impl Weighing<'_> {
             None
         };
         if let Some(grams) = told.and_then(method).or_else(|| if told == Some("packed") { i.cup_us_g.map(|g| g * 1.03) } else { None }) {
-            return Band::within(ml.likely * grams / CUP_ML, 0.07);
+            return Band::within(ml.likely * grams / CUP_US_ML, 0.07);
         }
         let usual = method(&self.choices.flour_measure).or_else(|| method("spooned")).or(i.cup_us_g).unwrap_or(120.0);
         let band = by_cup(usual);
@@ -173,7 +171,7 @@ impl Weighing<'_> {
             let answers = ways.map(|(m, label, g)| Answer::grams(m, format!("{label}, {} g", crate::measure::show_grams(g)), g));
             questions.push(Question::new("flour-measure", answers.to_vec()));
         } else if i.id == "milk-powder-skim" {
-            let of = |m: &str| method(m).map_or(band.likely, |g| ml.likely * g / CUP_ML);
+            let of = |m: &str| method(m).map_or(band.likely, |g| ml.likely * g / CUP_US_ML);
             questions.push(Question::new(
                 "milk-powder-form",
                 vec![Answer::grams("instant", "Instant granules", of("instant")), Answer::grams("powder", "Fine powder", of("powder"))],
@@ -183,7 +181,7 @@ impl Weighing<'_> {
                 .into_iter()
                 .filter_map(|m| {
                     method(m).map(|g| {
-                        let grams = ml.likely * g / CUP_ML;
+                        let grams = ml.likely * g / CUP_US_ML;
                         let mut label = m.to_owned();
                         if let Some(first) = label.get_mut(..1) {
                             first.make_ascii_uppercase();
@@ -197,13 +195,30 @@ impl Weighing<'_> {
             questions.push(Question::new(
                 "packed-or-loose",
                 vec![
-                    Answer::grams("packed", "Packed", ml.likely * 220.0 / CUP_ML).within(0.07),
-                    Answer::grams("loose", "Loose", ml.likely * 150.0 / CUP_ML).within(0.07),
+                    Answer::grams("packed", "Packed", ml.likely * 220.0 / CUP_US_ML).within(0.07),
+                    Answer::grams("loose", "Loose", ml.likely * 150.0 / CUP_US_ML).within(0.07),
                 ],
             ));
-            return band.spanning(Band::exact(ml.likely * 144.0 / CUP_ML));
+            return band.spanning(Band::exact(ml.likely * 144.0 / CUP_US_ML));
         }
         band
+    }
+
+    /// Husk weighs half as much by the spoon as powder: the middle is taken, the interval holds both.
+    fn husk_or_powder(&self, ml: Band, questions: &mut Vec<Question>) -> Band {
+        let of = |how: &str| {
+            let cup = self.ingredient.measure_methods.iter().find(|(m, _)| m == how).map_or(0.0, |(_, g)| *g);
+            Band::within(ml.likely * cup / CUP_US_ML, 0.15)
+        };
+        let (husk, powder) = (of("husk"), of("powder"));
+        questions.push(Question::new(
+            "psyllium-form",
+            vec![
+                Answer::grams("husk", "Whole husk", husk.likely).within(0.15),
+                Answer::grams("powder", "Powder", powder.likely).within(0.15),
+            ],
+        ));
+        Band::new(husk.low, f64::midpoint(husk.likely, powder.likely), powder.high)
     }
 
     /// A spoon of salt weighs 2.5 to 6 g by the kind.
@@ -267,10 +282,10 @@ impl Weighing<'_> {
     fn bare(&self, a: &Amount<'_>, questions: &mut Vec<Question>) -> Option<Band> {
         let i = self.ingredient;
         let each = |band: Band| Band::new(a.value.low * band.low, a.value.likely * band.likely, a.value.high * band.high);
-        if i.id == "egg-whole" && self.has("quail") {
-            // Not in the pantry by itself; 9 g each, common practice, no source.
+        // An egg of another bird is not in the pantry by itself; its weight is.
+        if let Some(weight) = i.piece("quail").filter(|_| self.has("quail")) {
             questions.push(Question::new("ingredient-unknown", vec![Answer::kind("yes", "Yes, whole egg", "egg-whole")]));
-            return Some(each(Band::new(8.0, 9.0, 10.0)));
+            return Some(each(weight));
         }
         if i.family == Family::Egg && a.value.likely <= 60.0 {
             let prefix = if self.choices.is_american() {
@@ -355,7 +370,7 @@ impl Weighing<'_> {
                 // Two masses or two volumes: within 3 % they say the same.
                 let near = |by: f64| (main.likely / other.likely * by - 1.0).abs() <= 0.03;
                 // `1 cup (250 ml)`: a metric cup, by law of the figure.
-                let metric_cup = !other_is_mass && (near(250.0 / CUP_ML) || near(CUP_ML / 250.0));
+                let metric_cup = !other_is_mass && (near(250.0 / CUP_US_ML) || near(CUP_US_ML / 250.0));
                 if metric_cup {
                     return if main.likely > other.likely { main } else { other };
                 }
@@ -377,17 +392,6 @@ impl Weighing<'_> {
         questions.push(disagree(mass.likely, volume.likely));
         mass.spanning(volume)
     }
-}
-
-/// Husk weighs half as much by the spoon as powder: the middle is taken, the interval holds both.
-/// Common practice, no source.
-fn psyllium(teaspoons: Band, questions: &mut Vec<Question>) -> Band {
-    let (husk, powder) = (1.5 * teaspoons.likely, 3.0 * teaspoons.likely);
-    questions.push(Question::new(
-        "psyllium-form",
-        vec![Answer::grams("husk", "Whole husk", husk).within(0.18), Answer::grams("powder", "Powder", powder).within(0.16)],
-    ));
-    Band::new(husk * 0.82, (husk + powder) / 2.0, powder * 1.16)
 }
 
 fn disagree(a: f64, b: f64) -> Question {

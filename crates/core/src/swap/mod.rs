@@ -7,15 +7,12 @@ use crate::{
     Tables,
     findings::Change,
     formula::{Formula, Line, Stage},
-    measure::{Band, show_grams, to_nearest},
+    measure::{Band, show_grams, weighable},
     pantry::{Family, Ingredient, Pantry, TableError, field_number},
 };
 
 const FILE: &str = "swaps.csv";
 const SWAPS: &str = include_str!("../../data/swaps.csv");
-/// Of a flour that is swapped in part, so much is swapped.
-const PART: f64 = 0.3;
-
 /// A row of the table.
 #[derive(Debug, Clone, PartialEq)]
 struct Row {
@@ -23,6 +20,8 @@ struct Row {
     from: String,
     to: String,
     factor: f64,
+    /// Share of the old one that is swapped: of a flour often only a part.
+    part: f64,
     /// Grams to add for 100 g of what goes out (less than 0: to take out): water, fat, sugar, salt.
     gaps: [f64; 4],
     also: String,
@@ -64,6 +63,7 @@ struct Written {
     from_id: String,
     to_id: String,
     factor: String,
+    part: String,
     liquid_gap_g_per_100g: String,
     fat_gap_g_per_100g: String,
     sugar_gap_g_per_100g: String,
@@ -91,6 +91,7 @@ impl Swaps {
             let number = |name: &str, text: &str| field_number(FILE, &r.id, name, text).map(|v| v.unwrap_or(0.0));
             rows.push(Row {
                 factor: number("factor", &r.factor)?,
+                part: field_number(FILE, &r.id, "part", &r.part)?.unwrap_or(1.0),
                 gaps: [
                     number("liquid_gap", &r.liquid_gap_g_per_100g)?,
                     number("fat_gap", &r.fat_gap_g_per_100g)?,
@@ -144,7 +145,11 @@ impl Row {
     fn swap(&self, formula: &Formula, line: usize, out: &Line, pantry: &Pantry) -> Option<Swap> {
         let to = pantry.get(&self.to)?;
         let flours = out.ingredient.family == Family::Flour && to.family == Family::Flour;
-        let part = if self.when.starts_with("part swap") { PART } else { 1.0 };
+        // A leaven that is still to be built is seed, flour and water: what it becomes is not swapped line by line.
+        if out.ingredient.family == Family::Leaven && out.stage == Stage::Leaven {
+            return None;
+        }
+        let part = self.part;
         let moved = out.grams.likely * part;
         let grams = moved * self.factor;
         let mut gaps = self.gaps.map(|g| g * moved / 100.0);
@@ -199,11 +204,6 @@ impl Row {
     }
 }
 
-/// Grams as a scale shows them.
-fn weighable(grams: f64) -> f64 {
-    if grams < 1.0 { to_nearest(grams, 0.01) } else { to_nearest(grams, if grams >= 10.0 { 1.0 } else { 0.1 }) }
-}
-
 /// The changes of a swap while they are put together.
 struct Job<'a> {
     formula: &'a Formula,
@@ -246,7 +246,7 @@ impl Job<'_> {
                 }
             }
             Some(_) | None => {
-                let name = pantry.get(else_add).map_or(else_add, |i| i.name.split(" (").next().unwrap_or(else_add)).to_lowercase();
+                let name = pantry.get(else_add).map_or(else_add, |i| i.short_name()).to_lowercase();
                 self.untold.push(format!("{} g {name}", show_grams(grams.abs())));
             }
         }

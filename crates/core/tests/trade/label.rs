@@ -47,7 +47,7 @@ fn what_it_holds_is_told_and_what_it_lacks_too() {
 #[test]
 fn the_heaviest_stands_first_and_one_name_stands_once() {
     let bread = label("water 300; wheat-bread 250; wheat-bread 250 @leaven; salt-fine 10; yeast-instant 3");
-    let names: Vec<&str> = bread.ingredients.iter().map(|(i, _)| i.id.as_str()).collect();
+    let names: Vec<&str> = bread.ingredients.iter().map(|s| s.ingredient.id.as_str()).collect();
     assert_eq!(names, ["wheat-bread", "water", "salt-fine", "yeast-instant"]);
 }
 
@@ -58,5 +58,5 @@ fn a_bath_is_poured_away() {
         "wheat-bread 500; water 260; butter-unsalted 20; salt-fine 10; yeast-instant 4; water 1000 @finish; baking-soda-baked 50 @finish",
     );
     assert!((plain.per_100g.salt.likely / dipped.per_100g.salt.likely - 1.0).abs() < 0.03, "only the bake loss of the style differs");
-    assert!(!dipped.ingredients.iter().any(|(i, _)| i.id.starts_with("baking-soda")));
+    assert!(!dipped.ingredients.iter().any(|s| s.ingredient.id.starts_with("baking-soda")));
 }

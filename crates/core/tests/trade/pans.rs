@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     findings::Severity,
-    formula::{Formula, FormulaDraft, PiecesBody, ScaleBody, find, takes},
+    formula::{Formula, FormulaDraft, PiecesBody, ScaleBody, find},
 };
 
 use super::bench::{LEAN, draft, formula, near, tables};
@@ -25,12 +25,12 @@ fn a_tin_named_by_the_loaf_takes_about_that_loaf() {
     let lean = formula(LEAN);
     let a = lean.analyse(&t.pantry, &t.styles);
     for (pan, grams) in [("loaf-uk-1lb", 450.0), ("loaf-uk-2lb", 900.0), ("loaf-us-9x5", 850.0), ("loaf-us-1lb", 710.0)] {
-        let (count, each) = takes(&a, t.pantry.pan(pan).unwrap()).unwrap();
+        let (count, each) = a.pan_takes(t.pantry.pan(pan).unwrap()).unwrap();
         assert!(count == 1 && each.low <= grams && grams <= each.high, "{pan}: {each:?}");
     }
-    assert_eq!(takes(&a, t.pantry.pan("muffin-us-12").unwrap()).unwrap().0, 12);
-    assert_eq!(takes(&a, t.pantry.pan("round-23").unwrap()).unwrap(), (8, cerealis_core::measure::Band::new(60.0, 75.0, 90.0)));
-    assert!(takes(&a, t.pantry.pan("pot-24").unwrap()).is_none(), "in a pot the loaf stands free");
+    assert_eq!(a.pan_takes(t.pantry.pan("muffin-us-12").unwrap()).unwrap().0, 12);
+    assert_eq!(a.pan_takes(t.pantry.pan("round-23").unwrap()).unwrap(), (8, cerealis_core::measure::Band::new(60.0, 75.0, 90.0)));
+    assert!(a.pan_takes(t.pantry.pan("pot-24").unwrap()).is_none(), "in a pot the loaf stands free");
 }
 
 #[test]
@@ -68,6 +68,15 @@ fn filling_two_tins_makes_the_dough_for_two() {
     for wrong in ["nowhere", "pot-24"] {
         assert!(ScaleBody { pan: Some(wrong.into()), ..ScaleBody::default() }.check(&f, &a, &t.pantry).is_err());
     }
+    for pans in [0.0, 1.5, 99.0, f64::NAN] {
+        assert!(
+            ScaleBody { pan: Some("loaf-uk-2lb".into()), pans: Some(pans), ..ScaleBody::default() }.check(&f, &a, &t.pantry).is_err(),
+            "{pans}"
+        );
+    }
+    let many =
+        ScaleBody { pan: Some("muffin-us-24-mini".into()), pans: Some(24.0), ..ScaleBody::default() }.check(&f, &a, &t.pantry).unwrap_err();
+    assert!(many.0[0].message.contains("576 pieces"), "{many}");
     assert!(ScaleBody { pan: Some("loaf-uk-2lb".into()), pans: Some(99.0), ..ScaleBody::default() }.check(&f, &a, &t.pantry).is_err());
 }
 

@@ -18,6 +18,7 @@ use serde_json::{Value, json};
 use serde_qs::actix::QsQuery;
 use uuid::Uuid;
 
+use super::checked;
 use crate::{
     State,
     edge::{Failure, Local, Sent, on_disk},
@@ -60,7 +61,7 @@ pub async fn begin(state: Data<State>, Sent(body): Sent<Begin>) -> Result<HttpRe
     if name.is_empty() || name.chars().count() > 200 {
         return Err(InputErrors::one(root.at("name"), "Give the bread a name of 1 to 200 letters.").into());
     }
-    let formula = FormulaDraft::from(body.formula).check(&state.tables.pantry).map_err(|e| e.under(&root.at("formula")))?;
+    let formula = checked(body.formula, &state)?;
     let under_plan = |f: Failure| match f {
         Failure::Input(e) => Failure::Input(e.under(&root.at("plan").at("ask"))),
         other => other,

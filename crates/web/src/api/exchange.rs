@@ -61,7 +61,7 @@ pub async fn import(state: Data<State>, QsQuery(query): QsQuery<Query>, sent: Wr
     let text = sent.of(&KINDS)?;
     let wrong = |sentence: String| Failure::Input(InputErrors::one(Pointer::root(), sentence));
     let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
-    let choices = Choices { cup: kitchen.cup, flour_measure: kitchen.flour_measure, locale: kitchen.locale };
+    let choices = Choices::from(&kitchen);
     let (formula, found, unread) = match open(&text).map_err(wrong)? {
         Opened::Formula(draft) => {
             let formula = draft.check(&state.tables.pantry)?;
@@ -70,6 +70,9 @@ pub async fn import(state: Data<State>, QsQuery(query): QsQuery<Query>, sent: Wr
         }
         Opened::Recipe(words) => {
             let reading = reader::read(&words, &choices, &[], &state.tables)?;
+            if let Some(sentence) = reading.lacks_a_weight() {
+                return Err(wrong(sentence.into()));
+            }
             let found = reading.findings(&state.tables);
             (reading.formula, found, reading.unread)
         }

@@ -4,14 +4,14 @@ use actix_web::web::{Data, Json};
 use cerealis_core::{
     ferment::{Dough, Forecast, LeavenState, Population, Rise, RiseKind, RiseStage, YeastDose, simulate},
     findings::{Finding, Severity},
-    formula::{FormulaBody, FormulaDraft, dough_of},
+    formula::{FormulaBody, dough_of},
     input::{InputErrors, Pointer},
     measure::{Working, show},
 };
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
 
-use super::{findings, working};
+use super::{checked, findings, working};
 use crate::{
     State,
     edge::{Failure, Sent},
@@ -87,7 +87,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
     let mut masses = (1000.0, 1000.0);
     let (style, dough) = match (body.formula, body.dough, body.style) {
         (Some(f), None, style) => {
-            let formula = FormulaDraft::from(f).check(&t.pantry).map_err(|e| e.under(&root.at("formula")))?;
+            let formula = checked(f, &state)?;
             let a = formula.analyse(&t.pantry, &t.styles);
             let pieces = formula.pieces.as_ref();
             let piece = pieces.map_or(a.dough_g.likely, |p| p.piece_g.unwrap_or(a.dough_g.likely / f64::from(p.count)));

@@ -1,13 +1,13 @@
 use actix_web::web::{Data, Json};
 use cerealis_core::{
-    formula::{Analysis, FormulaBody, FormulaDraft, ScaleBody, find},
+    formula::{Analysis, FormulaBody, ScaleBody, find},
     input::Pointer,
     measure::Band,
 };
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
 
-use super::{findings, working};
+use super::{checked, findings, working};
 use crate::{
     State,
     edge::{Failure, Sent},
@@ -23,7 +23,7 @@ pub struct Body {
 pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
     let t = &state.tables;
     let root = Pointer::root();
-    let mut formula = FormulaDraft::from(body.formula).check(&t.pantry).map_err(|e| e.under(&root.at("formula")))?;
+    let mut formula = checked(body.formula, &state)?;
     if let Some(scale) = body.scale {
         let analysis = formula.analyse(&t.pantry, &t.styles);
         let scale = scale.check(&formula, &analysis, &t.pantry).map_err(|e| e.under(&root.at("scale")))?;

@@ -20,6 +20,10 @@ use actix_web::{
     HttpResponse,
     web::{self, Json, ServiceConfig, get, post, put},
 };
+use cerealis_core::{
+    formula::{Formula, FormulaBody, FormulaDraft},
+    input::Pointer,
+};
 use serde_json::{Value, json};
 
 use crate::{State, edge::Failure};
@@ -68,6 +72,12 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(at("/api/v1/kitchen").route(get().to(kitchen)))
         .service(at("/api/v1/swap").route(post().to(swap::call)))
         .service(at("/api/v1/pantry").route(get().to(pantry::search)));
+}
+
+/// The formula of a request, checked; its errors point into `/formula`.
+fn checked(formula: FormulaBody, state: &State) -> Result<Formula, Failure> {
+    let root = Pointer::root().at("formula");
+    FormulaDraft::from(formula).check(&state.tables.pantry).map_err(|e| Failure::Input(e.under(&root)))
 }
 
 async fn health(state: web::Data<State>) -> Result<Json<Value>, Failure> {

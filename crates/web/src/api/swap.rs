@@ -1,13 +1,14 @@
 use actix_web::web::{Data, Json};
 use cerealis_core::{
     findings::Remedy,
-    formula::{FormulaBody, FormulaDraft},
+    formula::FormulaBody,
     input::{InputErrors, Pointer},
     swap::Swap,
 };
 use serde::Deserialize;
 use serde_json::{Value, json};
 
+use super::checked;
 use crate::{
     State,
     edge::{Failure, Sent},
@@ -33,7 +34,7 @@ fn wire(swap: Swap) -> Value {
 pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
     let t = &state.tables;
     let root = Pointer::root();
-    let formula = FormulaDraft::from(body.formula).check(&t.pantry).map_err(|e| e.under(&root.at("formula")))?;
+    let formula = checked(body.formula, &state)?;
     if body.line >= formula.lines.len() {
         return Err(Failure::Input(InputErrors::one(
             root.at("line"),

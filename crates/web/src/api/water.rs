@@ -1,13 +1,12 @@
 use actix_web::web::{Data, Json};
 use cerealis_core::{
-    formula::{FormulaBody, FormulaDraft},
-    input::Pointer,
+    formula::FormulaBody,
     water::{Method, WaterAsk, for_formula},
 };
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
 
-use super::{findings, working};
+use super::{checked, findings, working};
 use crate::{
     State,
     edge::{Failure, Sent, on_disk},
@@ -38,7 +37,7 @@ pub struct Body {
 pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
     let t = &state.tables;
     let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
-    let formula = FormulaDraft::from(body.formula).check(&t.pantry).map_err(|e| e.under(&Pointer::root().at("formula")))?;
+    let formula = checked(body.formula, &state)?;
     let analysis = formula.analyse(&t.pantry, &t.styles);
     let mut assumed = Map::new();
     let mixer = body.mixer.unwrap_or_else(|| {

@@ -28,11 +28,7 @@ impl<T: DeserializeOwned + 'static> FromRequest for Sent<T> {
     type Future = Pin<Box<dyn Future<Output = Result<Self, Failure>>>>;
 
     fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
-        let json = request
-            .headers()
-            .get(header::CONTENT_TYPE)
-            .and_then(|v| v.to_str().ok())
-            .is_some_and(|v| v.split(';').next().is_some_and(|m| m.trim().eq_ignore_ascii_case("application/json")));
+        let json = media_type(request) == "application/json";
         let body = web::Bytes::from_request(request, payload);
         Box::pin(async move {
             if !json {
@@ -42,6 +38,17 @@ impl<T: DeserializeOwned + 'static> FromRequest for Sent<T> {
             read(&bytes).map(Self)
         })
     }
+}
+
+/// The media type of a body, lower case, without its parameters.
+fn media_type(request: &HttpRequest) -> String {
+    let kind = request.headers().get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
+    kind.split(';').next().unwrap_or_default().trim().to_ascii_lowercase()
+}
+
+/// UTF-8, or the sentence that it is none.
+fn utf8(bytes: &[u8]) -> Result<&str, Failure> {
+    std::str::from_utf8(bytes).map_err(|_| unreadable(StatusCode::BAD_REQUEST, "The text is not UTF-8."))
 }
 
 /// Why a body could not be taken in.
@@ -55,7 +62,7 @@ fn broken(error: &actix_web::Error) -> Failure {
 
 /// Reads JSON into a body.
 fn read<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, Failure> {
-    let text = std::str::from_utf8(bytes).map_err(|_| unreadable(StatusCode::BAD_REQUEST, "The text is not UTF-8."))?;
+    let text = utf8(bytes)?;
     let mut json = serde_json::Deserializer::from_str(text);
     let value = serde_path_to_error::deserialize(&mut json).map_err(|e| told(&e))?;
     json.end().map_err(|_| unreadable(StatusCode::BAD_REQUEST, "Something stands behind the JSON."))?;
@@ -132,13 +139,11 @@ impl FromRequest for Written {
     type Future = Pin<Box<dyn Future<Output = Result<Self, Failure>>>>;
 
     fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
-        let kind = request.headers().get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
-        let kind = kind.split(';').next().unwrap_or_default().trim().to_ascii_lowercase();
+        let kind = media_type(request);
         let body = web::Bytes::from_request(request, payload);
         Box::pin(async move {
             let bytes = body.await.map_err(|e| broken(&e))?;
-            let text = std::str::from_utf8(&bytes).map_err(|_| unreadable(StatusCode::BAD_REQUEST, "The text is not UTF-8."))?;
-            Ok(Self { kind, text: text.to_owned() })
+            Ok(Self { kind, text: utf8(&bytes)?.to_owned() })
         })
     }
 }

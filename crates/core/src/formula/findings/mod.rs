@@ -15,7 +15,7 @@ use super::{Analysis, Line, Stage, StyleId};
 use crate::{
     Tables,
     findings::{Change, Finding, Remedy, Severity},
-    measure::{Band, show, show_grams, show_percent, to_nearest},
+    measure::{Band, show, show_grams, show_percent, to_nearest, weighable},
     pantry::{Family, Gluten, Pan, YeastKind},
 };
 use Severity::{Caution, Note, Stop};
@@ -88,11 +88,6 @@ fn one(severity: Severity, message: String, line: Option<usize>, remedies: Vec<R
     vec![Found { severity, message, line, remedies }]
 }
 
-/// Grams as a scale shows them, so that the button and the weight it sets agree.
-fn weighable(grams: f64) -> f64 {
-    to_nearest(grams, if grams >= 10.0 { 1.0 } else { 0.1 })
-}
-
 fn set(a: &Analysis<'_>, line: usize, grams: f64) -> Change {
     let interval = a.formula.lines.get(line).is_some_and(|l| !l.grams.is_exact());
     Change::Grams { line, grams: Band::exact(weighable(grams)), interval }
@@ -123,4 +118,9 @@ fn says(line: &Line, words: &[&str]) -> bool {
 /// Every dough line of a kind, with its place.
 fn dough_lines<'a>(a: &'a Analysis<'_>, is: impl Fn(&Line) -> bool + 'a) -> impl Iterator<Item = (usize, &'a Line)> + 'a {
     a.formula.lines.iter().enumerate().filter(move |(_, l)| l.in_dough() && is(l))
+}
+
+/// The name of the ingredient on a line.
+fn name_of<'a>(a: &'a Analysis<'_>, line: usize) -> &'a str {
+    a.formula.lines.get(line).map_or("", |l| &l.ingredient.name)
 }

@@ -119,7 +119,7 @@ struct Filled<'a> {
 fn filled<'a>(a: &'a Analysis<'_>) -> Option<Filled<'a>> {
     let told = a.formula.pieces.as_ref()?;
     let pan = told.pan.as_deref()?;
-    let (_, takes) = super::super::takes(a, pan)?;
+    let (_, takes) = a.pan_takes(pan)?;
     let grams = told.piece_g.unwrap_or(a.dough_g.likely / f64::from(told.count));
     (has_flour(a) && grams > 0.0).then_some(Filled { pan, count: told.count, grams, takes })
 }
@@ -133,7 +133,7 @@ impl Filled<'_> {
                 && p.cavities.is_some() == self.pan.cavities.is_some()
                 && p.rolls.is_none() == self.pan.rolls.is_none()
         };
-        let fits = tables.pantry.pans().iter().filter(kind).filter_map(|p| super::super::takes(a, p).map(|(_, takes)| (p, takes)));
+        let fits = tables.pantry.pans().iter().filter(kind).filter_map(|p| a.pan_takes(p).map(|(_, takes)| (p, takes)));
         let best = fits
             .filter(|(_, takes)| (takes.low..=takes.high).contains(&self.grams))
             .min_by(|x, y| (x.1.likely - self.grams).abs().total_cmp(&(y.1.likely - self.grams).abs()));

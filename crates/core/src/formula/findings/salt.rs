@@ -80,7 +80,7 @@ fn salt_twice(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     if grams <= a.grams_at(LEAST_SALT_PCT) || share(a, |l| l.ingredient.family == Family::Salt) < a.style.salt.0 || grams >= now {
         return Vec::new();
     }
-    let name = a.formula.lines.get(from).map(|l| l.ingredient.name.clone()).unwrap_or_default();
+    let name = name_of(a, from);
     one(
         Note,
         format!("{name} brings {} g more salt.", show_grams(weighable(grams))),

@@ -48,7 +48,7 @@ fn spice_slows(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let over = SPICES.iter().filter(|_| risen).filter_map(|(id, limit)| {
         let percent = share(a, |l| l.ingredient.id == *id);
         let (line, _) = main_line(a, |l| l.ingredient.id == *id).filter(|_| percent >= *limit)?;
-        let name = a.formula.lines.get(line).map(|l| l.ingredient.name.clone())?;
+        let name = name_of(a, line);
         Some(Found {
             severity: if percent >= 2.0 * limit { Caution } else { Note },
             message: format!("{name} in the dough holds the yeast back. In the filling it does not."),
@@ -86,7 +86,7 @@ fn acid_pct(a: &Analysis<'_>) -> f64 {
 fn acid_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let sour = |l: &Line| matches!(l.ingredient.id.as_str(), "vinegar" | "lemon-juice" | "lime-juice" | "citric-acid");
     let Some((line, now)) = main_line(a, sour).filter(|_| acid_pct(a) > 0.3) else { return Vec::new() };
-    let name = a.formula.lines.get(line).map(|l| l.ingredient.name.clone()).unwrap_or_default();
+    let name = name_of(a, line);
     one(
         Note,
         format!("So much acid slows the yeast: {} g of {}.", show_grams(now), name.to_lowercase()),

@@ -180,7 +180,7 @@ fn chemical(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     if a.yeast_instant_pct.likely <= 0.0 || a.style.id == StyleId::GlutenFree {
         return Vec::new();
     }
-    let name = a.formula.lines.get(line).map(|l| l.ingredient.name.clone()).unwrap_or_default();
+    let name = name_of(a, line);
     one(
         Caution,
         format!("{name} beside yeast? “Levure chimique” and “Backpulver” are baking powder."),

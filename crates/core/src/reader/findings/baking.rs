@@ -4,19 +4,18 @@ use super::{at_step, baking_step, finding};
 use crate::{
     Tables,
     findings::{Change, Finding, Remedy, Severity::Caution},
-    formula::{Formula, oven_of},
+    formula::{Analysis, OvenTold, oven_of},
     measure::show,
     oven::advise,
     reader::Step,
 };
 
 /// A bake without its setting or its time: what the oven model would do.
-pub(super) fn find(steps: &[Step], formula: &Formula, tables: &Tables, found: &mut Vec<Finding>) {
+pub(super) fn find(steps: &[Step], analysis: &Analysis<'_>, tables: &Tables, found: &mut Vec<Finding>) {
     let Some((at, bake)) = baking_step(steps) else { return };
-    let told = formula.oven.unwrap_or(crate::formula::OvenTold { set_c: None, minutes: None });
-    let analysis = formula.analyse(&tables.pantry, &tables.styles);
+    let told = analysis.formula.oven.unwrap_or(OvenTold { set_c: None, minutes: None });
     let advice = |set_c: Option<f64>| {
-        let mut b = oven_of(&analysis, &tables.pantry);
+        let mut b = oven_of(analysis, &tables.pantry);
         b.set_c = set_c;
         let possible = analysis.flour_g.likely > 0.0
             && (5.0..=3000.0).contains(&b.piece_g)

@@ -7,11 +7,11 @@ mod setting;
 
 pub use lines::of_lines;
 
-use super::{Step, steps::StepKind};
+use super::{Reading, Step, steps::StepKind};
 use crate::{
     Tables,
     findings::{Finding, Remedy, Severity},
-    formula::Formula,
+    formula::Analysis,
 };
 
 /// Ids of the findings raised here, with their reason and source, in the order they are raised.
@@ -54,18 +54,18 @@ fn finding(id: &'static str, severity: Severity, message: String, remedies: Vec<
     Finding { id, severity, message, why, source, line: None, step: None, source_line: None, remedies }
 }
 
-/// Findings at the steps, for a formula; those it has answered are left out.
+/// Findings at the steps of a recipe, for the formula as it stands now; those it has answered are left out.
 #[must_use]
-pub fn of_steps(steps: &[Step], formula: &Formula, tables: &Tables) -> Vec<Finding> {
+pub fn of_steps(reading: &Reading, a: &Analysis<'_>, tables: &Tables) -> Vec<Finding> {
     let mut found = Vec::new();
-    for (i, step) in steps.iter().enumerate() {
+    for (i, step) in reading.steps.iter().enumerate() {
         let here = found.len();
         setting::find(step, &mut found);
         at_step(&mut found, here, i, step);
     }
-    baking::find(steps, formula, tables, &mut found);
-    course::find(steps, formula, tables, &mut found);
-    found.retain(|f| !formula.accepted.iter().any(|a| a == f.id));
+    baking::find(&reading.steps, a, tables, &mut found);
+    course::find(reading, a, tables, &mut found);
+    found.retain(|f| !a.formula.accepted.iter().any(|id| id == f.id));
     found
 }
 

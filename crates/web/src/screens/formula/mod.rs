@@ -173,7 +173,8 @@ impl SheetForm {
             lines.pop();
         }
         let blank = all - lines.len();
-        let choose = |given: String, usual: &str| if given.is_empty() { usual.to_owned() } else { given };
+        let usual = Choices::from(kitchen);
+        let choose = |given: String, usual: String| if given.is_empty() { usual } else { given };
         let sheet = Sheet {
             draft: FormulaDraft {
                 name: Some(self.name).filter(|n| !n.trim().is_empty()),
@@ -187,9 +188,9 @@ impl SheetForm {
                 ..FormulaDraft::default()
             },
             choices: Choices {
-                cup: choose(self.cup, &kitchen.cup),
-                flour_measure: choose(self.flour_measure, &kitchen.flour_measure),
-                locale: kitchen.locale.clone(),
+                cup: choose(self.cup, usual.cup),
+                flour_measure: choose(self.flour_measure, usual.flour_measure),
+                locale: usual.locale,
             },
             id: self.id,
             scale: self.scale,
@@ -204,9 +205,10 @@ impl SheetForm {
 /// Every finding of the sheet, in a fixed order, so that a button's number means the same on the way back.
 fn findings(formula: &Formula, reading: Option<&Reading>, state: &State) -> Vec<Finding> {
     let t = &state.tables;
-    let mut all = find(&formula.analyse(&t.pantry, &t.styles), t);
+    let analysis = formula.analyse(&t.pantry, &t.styles);
+    let mut all = find(&analysis, t);
     if let Some(r) = reading {
-        all.extend(reader::of_steps(&r.steps, formula, t));
+        all.extend(reader::of_steps(r, &analysis, t));
         let silent = |id: &str| formula.accepted.iter().any(|a| a == id);
         let at_line = |f: &Finding| {
             let source = r.lines.iter().filter(|l| l.grams.is_some()).nth(f.line?)?;
@@ -264,10 +266,11 @@ async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpRespon
     let kitchen = kitchen(&state).await?;
     let pasted = form;
     let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
+    let usual = Choices::from(&kitchen);
     let choices = Choices {
-        cup: pasted.cup.unwrap_or(kitchen.cup.clone()),
-        flour_measure: pasted.flour_measure.unwrap_or(kitchen.flour_measure.clone()),
-        locale: kitchen.locale.clone(),
+        cup: pasted.cup.unwrap_or(usual.cup),
+        flour_measure: pasted.flour_measure.unwrap_or(usual.flour_measure),
+        locale: usual.locale,
     };
     let again = |sentence: String, choices: Vec<super::FormulaChoice>| {
         page(&FirstPage::new(chrome.clone(), pasted.text.clone(), vec![sentence], choices), StatusCode::UNPROCESSABLE_ENTITY)
@@ -283,8 +286,7 @@ async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpRespon
     match reader::read(&words, &choices, &[], &state.tables) {
         Err(e) => again(e.to_string(), formulas_kept(&state).await?),
         Ok(reading) => {
-            if reading.formula.lines.is_empty() && reading.lines.iter().any(|l| l.percent.is_some()) {
-                let sentence = "This recipe is all in percent. Write the weight of one flour, for example 500 g flour, and read it again.";
+            if let Some(sentence) = reading.lacks_a_weight() {
                 return again(sentence.into(), formulas_kept(&state).await?);
             }
             let sheet = Sheet::new(FormulaDraft::from(reading.formula.body()), choices, String::new());
@@ -298,8 +300,7 @@ async fn kept(state: Data<State>, id: Path<String>) -> Result<HttpResponse, Page
     let id = id.into_inner();
     let formula = formula_kept(&state, &id).await?;
     let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
-    let choices = Choices { cup: kitchen.cup.clone(), flour_measure: kitchen.flour_measure.clone(), locale: kitchen.locale.clone() };
-    let sheet = Sheet::new(FormulaDraft::from(formula.body()), choices, id);
+    let sheet = Sheet::new(FormulaDraft::from(formula.body()), Choices::from(&kitchen), id);
     show(&state, chrome, sheet, &[], None)
 }
 

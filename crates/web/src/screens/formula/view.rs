@@ -87,7 +87,7 @@ pub struct SwapView {
 impl SwapsView {
     fn new(at: usize, formula: &Formula, state: &State) -> Option<Self> {
         let line = formula.lines.get(at)?;
-        let name = |i: &Ingredient| i.name.split(" (").next().unwrap_or(&i.name).to_lowercase();
+        let name = |i: &Ingredient| i.short_name().to_lowercase();
         let option = |s: Swap| SwapView {
             what: if s.stays_g > 0.0 {
                 format!("{} g {}, {} g stay", show_grams(s.grams), name(&s.ingredient), show_grams(s.stays_g))
@@ -347,7 +347,7 @@ fn under(wrong: &[(Pointer, String)], errors: &InputErrors, group: &str) -> Vec<
 
 /// The name without its bracket, where that still finds the same ingredient.
 fn short_name(i: &cerealis_core::pantry::Ingredient, pantry: &cerealis_core::pantry::Pantry) -> String {
-    let short = i.name.split(" (").next().unwrap_or(&i.name);
+    let short = i.short_name();
     if pantry.find(short).is_ok_and(|found| found.id == i.id) { short.to_owned() } else { i.name.clone() }
 }
 

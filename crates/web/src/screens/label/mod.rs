@@ -7,9 +7,8 @@ use actix_web::{
 };
 use askama::Template;
 use cerealis_core::{
-    formula::{Label, Nutrients},
-    measure::{Band, show, show_grams, to_nearest},
-    pantry::Ingredient,
+    formula::{Label, Nutrients, Share},
+    measure::{Band, show_grams, show_rough, show_rough_range},
 };
 
 use super::{Chrome, formula_kept, kitchen, page, see_other};
@@ -48,37 +47,14 @@ struct LabelPage {
     shares: Vec<[String; 4]>,
 }
 
-/// Tables of food are good to about a twentieth: two or three figures, no more.
-fn rounded(value: f64, decimals: usize) -> f64 {
-    let step = match decimals {
-        0 if value >= 1000.0 => 50.0,
-        0 if value >= 100.0 => 10.0,
-        0 => 1.0,
-        _ if value >= 10.0 => 1.0,
-        _ => 0.1,
-    };
-    to_nearest(value, step)
-}
-
-fn figure(value: f64, decimals: usize) -> String {
-    let shown = rounded(value, decimals);
-    show(shown, if shown >= 10.0 { 0 } else { decimals })
-}
-
-/// A range where the oven may take more or less, one figure where that makes no difference.
-fn range(b: Band, decimals: usize) -> String {
-    let (low, high) = (figure(b.low, decimals), figure(b.high, decimals));
-    if low == high { low } else { format!("{low}–{high}") }
-}
-
 fn rows(label: &Label) -> Vec<Row> {
     let piece = label.piece_g.map(|g| label.per_100g.of(g.likely));
     type Pick = fn(&Nutrients) -> Band;
     let row = |what: &'static str, indent: bool, decimals: usize, unit: &str, pick: Pick| Row {
         what,
         indent,
-        per_100g: format!("{} {unit}", range(pick(&label.per_100g), decimals)),
-        per_piece: piece.as_ref().map(|p| format!("{} {unit}", figure(pick(p).likely, decimals))).unwrap_or_default(),
+        per_100g: format!("{} {unit}", show_rough_range(pick(&label.per_100g), decimals)),
+        per_piece: piece.as_ref().map(|p| format!("{} {unit}", show_rough(pick(p).likely, decimals))).unwrap_or_default(),
     };
     vec![
         row("energy", false, 0, "kJ", |n| n.kj),
@@ -93,16 +69,12 @@ fn rows(label: &Label) -> Vec<Row> {
 
 /// Where it comes from: name, grams, kcal, protein of each ingredient in the whole batch.
 fn shares(label: &Label) -> Vec<[String; 4]> {
-    let share = |(i, grams): &(std::sync::Arc<Ingredient>, f64)| {
-        let of = |part: f64| grams * part / 100.0;
-        [short(i), show_grams(*grams), figure(of(i.kcal_100g), 0), show(of(i.protein_pct), 0)]
-    };
-    label.ingredients.iter().map(share).collect()
+    let row = |s: &Share| [name(s), show_grams(s.grams), show_rough(s.kcal, 0), show_rough(s.protein_g, 0)];
+    label.ingredients.iter().map(row).collect()
 }
 
-/// The name without its bracket.
-fn short(i: &Ingredient) -> String {
-    i.name.split(" (").next().unwrap_or(&i.name).to_lowercase()
+fn name(s: &Share) -> String {
+    s.ingredient.short_name().to_lowercase()
 }
 
 async fn label(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageFailure> {
@@ -122,7 +94,7 @@ async fn label(state: Data<State>, id: Path<String>) -> Result<HttpResponse, Pag
             if count == 1 { each } else { format!("{count} pieces of {each}") }
         }),
         piece_heading: label.piece_g.map(|g| format!("one piece, {} g", show_grams(g.likely))).unwrap_or_default(),
-        ingredients: label.ingredients.iter().map(|(i, _)| (short(i), !i.allergens.is_empty())).collect(),
+        ingredients: label.ingredients.iter().map(|s| (name(s), !s.ingredient.allergens.is_empty())).collect(),
         baked: format!("{}–{} g", show_grams(label.baked_g.low), show_grams(label.baked_g.high)),
         shares: shares(&label),
         holds: label.holds.join(", "),

@@ -7,7 +7,7 @@ use actix_web::{
 };
 use askama::Template;
 use cerealis_core::{
-    formula::{Comparison, Formula, FormulaDraft, Portion, compare},
+    formula::{Comparison, Formula, FormulaDraft, LineDifference, Portion, compare},
     measure::{show_grams, show_percent},
 };
 use cerealis_store::formulas::{self, Kept};
@@ -73,12 +73,10 @@ fn check(kept: &Kept, state: &State) -> Result<Formula, Failure> {
 }
 
 /// How a line moved, in points of percent.
-fn moved(was: Option<Portion>, is: Option<Portion>) -> String {
-    match (was, is) {
-        (None, Some(_)) => "new".into(),
-        (Some(_), None) => "gone".into(),
-        (Some(a), Some(b)) => format!("{}{}", if b.pct >= a.pct { "+" } else { "−" }, show_percent((b.pct - a.pct).abs())),
-        (None, None) => String::new(),
+fn moved(line: &LineDifference) -> String {
+    match line.points() {
+        Some(points) => format!("{}{}", if points < 0.0 { "−" } else { "+" }, show_percent(points.abs())),
+        None => if line.is.is_some() { "new" } else { "gone" }.to_owned(),
     }
 }
 
@@ -121,7 +119,7 @@ async fn versions(state: Data<State>, id: Path<String>, QsQuery(query): QsQuery<
         lines: comparison
             .lines
             .iter()
-            .map(|l| [l.name.clone(), l.stage.word().to_owned(), portion(l.was), portion(l.is), moved(l.was, l.is)])
+            .map(|l| [l.name.clone(), l.stage.word().to_owned(), portion(l.was), portion(l.is), moved(l)])
             .collect(),
         figures: comparison.figures.iter().map(|(name, a, b, unit)| [(*name).to_owned(), figure(*a, unit), figure(*b, unit)]).collect(),
         other: comparison.other.into_iter().map(|(name, a, b)| [name.to_owned(), a, b]).collect(),
