@@ -237,4 +237,10 @@ async fn another_ingredient_is_offered_and_taken_with_what_it_needs() {
     let taken = sent(with(&[("do", "swap:2:sugar-to-honey")])).await;
     assert!(taken.text.contains("value=\"Honey\"") && taken.text.contains("value=\"280\""));
     assert_eq!(sent(with(&[("do", "swap:99:nothing")])).await.status, 200, "a stale button changes nothing");
+    let pans = sent(with(&[("scale[pans]", "1.5"), ("scale[pan]", "loaf-uk-2lb"), ("do", "scale:pan")])).await;
+    assert!(pans.status == 422 && pans.text.contains("Between 1 and 24 whole pans."));
+    assert!(
+        pans.text.contains("name=\"scale[pans]\" value=\"1.5\"") && pans.text.contains("value=\"loaf-uk-2lb\" selected"),
+        "what was typed stays"
+    );
 }

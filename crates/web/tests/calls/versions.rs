@@ -67,8 +67,12 @@ async fn a_note_too_long_is_refused_at_its_field_and_stays() {
     let a =
         form(&k, "/formula", &[("lines[0][ingredient]", "Bread flour"), ("lines[0][grams]", "500"), ("note", &long), ("do", "save")]).await;
     assert!(a.status == 422 && a.text.contains("A note has 4000 letters at most.") && a.text.contains("wet wet wet"));
+    let tag = "x".repeat(41);
+    let b = form(&k, "/formula", &[("lines[0][ingredient]", "Bread flour"), ("lines[0][grams]", "500"), ("tags", &tag)]).await;
+    assert!(b.status == 422 && b.text.contains("A tag has between 1 and 40 letters"));
+    assert!(b.text.contains("<b class=\"t\">500 g</b> of dough"), "the dough is worked out all the same");
     let mut f = lean();
-    f["tags"] = json!(["x".repeat(41)]);
+    f["tags"] = json!([tag]);
     let b = post(&k, "/api/v1/formulas", &json!({ "formula": f })).await;
     assert!(b.status == 422 && b.text.contains("/formula/tags/0"), "{}", b.text);
 }

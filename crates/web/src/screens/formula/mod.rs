@@ -321,7 +321,10 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
         "remedy" => apply_remedy(&mut sheet, rest, &state),
         "ask" => answer(&mut sheet, rest, &state),
         "swaps" => sheet.instead = instead,
-        "swap" => swap(&mut sheet, rest, &state),
+        "swap" => {
+            swap(&mut sheet, rest, &state);
+            focus = Some("instead".into());
+        }
         "scale" => {
             if let Err(e) = scale(&mut sheet, rest, &state) {
                 return show(&state, chrome, sheet, &e.0.into_iter().map(|e| (e.pointer, e.message)).collect::<Vec<_>>(), None);
@@ -445,10 +448,18 @@ fn show(
     wrong: &[(Pointer, String)],
     focus: Option<String>,
 ) -> Result<HttpResponse, PageFailure> {
-    let checked = sheet.draft.check(&state.tables.pantry);
+    let mut wrong = wrong.to_vec();
+    let mut checked = sheet.draft.check(&state.tables.pantry);
+    // A tag too long is no reason to work nothing out: the dough is checked without it, the sentence stays.
+    if let Err(e) = &checked
+        && e.0.iter().all(|e| ["/note", "/tags"].iter().any(|p| e.pointer.as_str().starts_with(p)))
+    {
+        wrong.extend(e.0.iter().map(|e| (e.pointer.clone(), e.message.clone())));
+        checked = FormulaDraft { note: None, tags: Vec::new(), ..sheet.draft.clone() }.check(&state.tables.pantry);
+    }
     let reading = read_again(&sheet, state);
     let found = checked.as_ref().map(|f| findings(f, reading.as_ref(), state)).unwrap_or_default();
     let ok = checked.is_ok() && wrong.is_empty();
-    let view = SheetPage::new(chrome, &sheet, checked.as_ref(), &found, reading.as_ref(), wrong, focus, state);
+    let view = SheetPage::new(chrome, &sheet, checked.as_ref(), &found, reading.as_ref(), &wrong, focus, state);
     page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
 }

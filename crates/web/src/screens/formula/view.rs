@@ -156,6 +156,8 @@ pub struct SheetPage {
     minutes_high: String,
     scale_pieces: String,
     scale_piece_g: String,
+    scale_pans: String,
+    scale_pan: String,
     /// Grams of dough, of flour, of one ingredient, and which.
     scale_rest: [String; 4],
     scale_errors: Vec<String>,
@@ -263,13 +265,13 @@ impl SheetPage {
         // Number and weight stand there as they are; what was typed stays only where it could not be used.
         let typed = |name: &str| scale.get(name).filter(|_| !scale_errors.is_empty()).cloned();
         let pieces = draft.pieces.as_ref();
-        let each = analysis.as_ref().map(|a| a.dough_g.likely / pieces.map_or(1.0, |p| p.count.max(1.0)));
+        let each = analysis.as_ref().map(|a| a.dough_g.likely / pieces.map_or(1.0, |p| p.count.max(1.0))).filter(|g| *g > 0.0);
         let placed = ["/lines/", "/scale", "/pieces", "/oven", "/note", "/tags"];
         let page_errors =
             errors.0.iter().filter(|e| !placed.iter().any(|p| e.pointer.as_str().starts_with(p))).map(|e| e.message.clone()).collect();
         let targets = (0..rows.len())
             .map(|i| format!("pct-{i} spoon-{i} spread-{i} found-{i}"))
-            .chain(["weights", "loose", "soundings", "workings", "deeds", "wrong-pieces", "wrong-oven"].map(String::from))
+            .chain(["weights", "loose", "soundings", "workings", "deeds", "wrong-pieces", "wrong-oven", "wrong-note"].map(String::from))
             .collect::<Vec<_>>()
             .join(" ");
         let water = analysis.as_ref().map_or_else(Vec::new, |a| {
@@ -303,7 +305,10 @@ impl SheetPage {
             cautions: count(Severity::Caution),
             soundings: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0).map(soundings),
             water_sum: on(&|a| a.grams_at(a.effective_hydration_pct.likely)).map(show_grams).unwrap_or_default(),
-            water_words: analysis.as_ref().map_or_else(String::new, |a| water_words(a.effective_hydration_pct)),
+            water_words: analysis
+                .as_ref()
+                .filter(|a| a.flour_g.likely > 0.0)
+                .map_or_else(String::new, |a| water_words(a.effective_hydration_pct)),
             water,
             facts: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0).map_or_else(Vec::new, facts),
             steps: reading.map_or_else(Vec::new, |r| r.steps.iter().map(|s| (s.text.clone(), step_words(s))).collect()),
@@ -314,12 +319,14 @@ impl SheetPage {
             vessel: pieces.and_then(|p| p.vessel.clone()).unwrap_or_default(),
             lid: pieces.and_then(|p| p.lid).map_or_else(String::new, |_| "1".into()),
             pan: pieces.and_then(|p| p.pan.clone()).unwrap_or_default(),
+            scale_pan: typed("pan").or_else(|| pieces.and_then(|p| p.pan.clone())).unwrap_or_default(),
             pans: t.pantry.pans().iter().filter(|p| p.is_filled()).map(|p| (p.id.clone(), p.name.clone())).collect(),
             set_c: field("/oven/set_c", draft.oven.and_then(|o| o.set_c).map(|c| (c * 10.0).round() / 10.0)),
             minutes_low: field("/oven/low", draft.oven.and_then(|o| o.minutes_low)),
             minutes_high: field("/oven/high", draft.oven.and_then(|o| o.minutes_high)),
             scale_pieces: typed("pieces").unwrap_or_else(|| pieces.map_or_else(|| "1".into(), |p| plain(p.count))),
             scale_piece_g: typed("piece_g").or_else(|| pieces.and_then(|p| p.piece_g).or(each).map(in_field)).unwrap_or_default(),
+            scale_pans: typed("pans").unwrap_or_else(|| "1".into()),
             scale_rest: ["dough_g", "flour_g", "grams", "ingredient"].map(|name| typed(name).unwrap_or_default()),
             pieces_errors: under(wrong, errors, "/pieces"),
             oven_errors: under(wrong, errors, "/oven"),
