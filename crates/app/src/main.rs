@@ -6,7 +6,6 @@ use std::{
     net::{SocketAddr, ToSocketAddrs},
     path::{Path, PathBuf},
     process::ExitCode,
-    sync::Arc,
 };
 
 use actix_web::HttpServer;
@@ -14,7 +13,7 @@ use cerealis_core::{Tables, kitchen::Kitchen};
 use cerealis_store::{Database, kitchen};
 use cerealis_web::{
     State, app,
-    edge::{Clock, Guard},
+    edge::{Clock, Guard, Household},
 };
 use clap::{Args, Parser, Subcommand};
 use jiff::{Timestamp, tz::TimeZone};
@@ -99,7 +98,7 @@ async fn main() -> ExitCode {
 }
 
 async fn run(command: Command) -> Result<(), Ending> {
-    let tables = Arc::new(Tables::built_in()?);
+    let tables = Tables::built_in()?;
     match command {
         Command::Serve { common, data } => {
             let fresh = !data.join(BOOK).exists();
@@ -108,7 +107,7 @@ async fn run(command: Command) -> Result<(), Ending> {
                 let mut connection = db.connection()?;
                 kitchen::put(&mut connection, &Kitchen { zone: zone_here(), ..Kitchen::default() })?;
             }
-            let state = State { tables, db, clock: Clock::system(), guard: Guard { hosts: common.host.clone() } };
+            let state = State { household: Household::open(tables, &db)?, db, clock: Clock::system(), guard: Guard { hosts: common.host.clone() } };
             serve(&common, state).await
         }
         Command::Demo { common, data, clock } => {
@@ -120,7 +119,7 @@ async fn run(command: Command) -> Result<(), Ending> {
             let clock = clock.map_or_else(Clock::system, |(at, speed)| Clock::starting(at, speed));
             let db = open(&folder)?;
             demo::lay_out(&db, &tables, clock.now())?;
-            let state = State { tables, db, clock, guard: Guard { hosts: common.host.clone() } };
+            let state = State { household: Household::open(tables, &db)?, db, clock, guard: Guard { hosts: common.host.clone() } };
             serve(&common, state).await
         }
     }

@@ -55,6 +55,15 @@ impl Tables {
     }
 }
 
+impl Tables {
+    /// These tables with a household's own things in the pantry, and those that no longer can be, with the reason.
+    #[must_use]
+    pub fn with(&self, shelf: &pantry::Shelf) -> (Self, Vec<(String, input::InputErrors)>) {
+        let (pantry, refused) = self.pantry.with(shelf);
+        (Self { pantry, ..self.clone() }, refused)
+    }
+}
+
 /// The nearest of some words, for a sentence.
 #[must_use]
 pub fn nearest<'a>(typed: &str, words: impl Iterator<Item = &'a str>) -> &'a str {

@@ -9,6 +9,7 @@ pub mod formulas;
 pub mod kitchen;
 mod open;
 mod schema;
+pub mod shelf;
 
 pub use diesel::SqliteConnection;
 pub use error::StoreError;

@@ -41,6 +41,18 @@ diesel::table! {
         body -> Text,
     }
 }
+diesel::table! {
+    household_ingredients (id) {
+        id -> Text,
+        body -> Text,
+    }
+}
+diesel::table! {
+    household_pans (id) {
+        id -> Text,
+        body -> Text,
+    }
+}
 diesel::joinable!(formula_versions -> formulas (formula_id));
 diesel::allow_tables_to_appear_in_same_query!(formulas, formula_versions);
 diesel::allow_tables_to_appear_in_same_query!(bakes, bake_events);

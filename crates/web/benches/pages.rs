@@ -3,7 +3,7 @@
 
 #![expect(clippy::panic, reason = "a benchmark that cannot be set up must stop")]
 
-use std::{fmt::Display, sync::Arc};
+use std::fmt::Display;
 
 use actix_web::{dev::Service, test};
 use cerealis_core::{
@@ -17,7 +17,7 @@ use cerealis_core::{
 use cerealis_store::{Database, bakes, formulas, kitchen};
 use cerealis_web::{
     State,
-    edge::{Clock, Guard},
+    edge::{Clock, Guard, Household},
 };
 use jiff::Timestamp;
 
@@ -94,7 +94,7 @@ fn answer(b: divan::Bencher<'_, '_>, request: impl Fn() -> test::TestRequest) {
     let db = set(Database::open(&folder.path().join("household.db")));
     let tables = set(Tables::built_in());
     used(&tables, &db);
-    let state = State { tables: Arc::new(tables), db, clock: Clock::starting(set(NOW.parse()), 0), guard: Guard::default() };
+    let state = State { household: set(Household::open(tables, &db)), db, clock: Clock::starting(set(NOW.parse()), 0), guard: Guard::default() };
     let app = runtime.block_on(test::init_service(cerealis_web::app(state)));
     b.bench_local(|| {
         runtime.block_on(async {

@@ -17,19 +17,27 @@ use actix_web::{
 use cerealis_core::Tables;
 use cerealis_store::Database;
 
-use edge::{Clock, Guard};
+use edge::{Clock, Guard, Household};
 
 /// Everything a handler may need. Cheap to clone.
 #[derive(Debug, Clone)]
 pub struct State {
-    /// The core's tables.
-    pub tables: Arc<Tables>,
+    /// The core's tables with the household's own things in them.
+    pub household: Household,
     /// The household's book.
     pub db: Database,
     /// The clock.
     pub clock: Clock,
     /// Names under which the program may be called.
     pub guard: Guard,
+}
+
+impl State {
+    /// The core's tables as they are now.
+    #[must_use]
+    pub fn tables(&self) -> Arc<Tables> {
+        self.household.tables()
+    }
 }
 
 /// The whole application: routes, limits, headers, logs.

@@ -125,7 +125,7 @@ impl Formula {
         };
         let when = |yes: bool, value: f64| if yes { value } else { 0.0 };
         let family = |l: &Line| l.ingredient.family;
-        let milk = |l: &Line| MILKS.contains(&l.ingredient.id.as_str());
+        let milk = |l: &Line| MILKS.contains(&l.ingredient.kind.as_str());
         let fatty =
             |l: &Line| family(l) == Family::Fat || (matches!(family(l), Family::Dairy | Family::Liquid) && l.ingredient.fat_pct >= 8.0);
         let sum = |weight: &dyn Fn(&Line) -> f64| dough.iter().map(|l| l.grams.likely * weight(l)).sum::<f64>();
@@ -153,16 +153,16 @@ impl Formula {
             prefermented_flour_pct: share(&|l| when(l.is_prefermented(), l.ingredient.flour_share)).likely,
             leaven_flour_pct: share(&|l| when(l.is_leaven(), l.ingredient.flour_share)),
             fat_added_pct: share(&|l| when(fatty(l), l.ingredient.fat_pct / 100.0)),
-            butter_pct: share(&|l| when(l.ingredient.id.starts_with("butter-") || l.ingredient.id == "ghee", l.ingredient.fat_pct / 100.0))
+            butter_pct: share(&|l| when(l.ingredient.kind.starts_with("butter-") || l.ingredient.kind == "ghee", l.ingredient.fat_pct / 100.0))
                 .likely,
             egg_pct: on_flour(sum(&|l| {
-                when(family(l) == Family::Egg && !matches!(l.ingredient.id.as_str(), "egg-wash" | "egg-dried"), 1.0)
+                when(family(l) == Family::Egg && !matches!(l.ingredient.kind.as_str(), "egg-wash" | "egg-dried"), 1.0)
             })),
             milk_pct: on_flour(milk_grams),
             milk_share: if liquids > 0.0 { milk_grams / liquids } else { 0.0 },
             fruit_pct: on_flour(sum(&|l| when(family(l) == Family::Fruit && l.ingredient.sugars_pct >= 35.0, 1.0))),
-            wholegrain_pct: share(&|l| when(WHOLEGRAIN.contains(&l.ingredient.id.as_str()), l.ingredient.flour_share)).likely,
-            rye_pct: share(&|l| when(l.ingredient.id.starts_with("rye-") || l.ingredient.id == "leaven-rye", l.ingredient.flour_share))
+            wholegrain_pct: share(&|l| when(WHOLEGRAIN.contains(&l.ingredient.kind.as_str()), l.ingredient.flour_share)).likely,
+            rye_pct: share(&|l| when(l.ingredient.kind.starts_with("rye-") || l.ingredient.kind == "leaven-rye", l.ingredient.flour_share))
                 .likely,
             gluten_flour_pct: share(&|l| when(l.ingredient.gluten == Gluten::Yes, l.ingredient.flour_share)).likely,
             line_pct: self.lines.iter().map(|l| l.in_dough().then(|| on_flour(l.grams.likely))).collect(),
@@ -188,7 +188,7 @@ fn salt_share(line: &Line) -> f64 {
     match i.family {
         Family::Salt if i.salt_pct >= 90.0 => 1.0,
         Family::Salt => i.salt_pct / 100.0,
-        _ if i.id == "butter-salted" => i.salt_pct / 100.0,
+        _ if i.kind == "butter-salted" => i.salt_pct / 100.0,
         _ => 0.0,
     }
 }
@@ -203,7 +203,7 @@ fn thirst(dough: &[&Line], flour_g: f64, pantry: &Pantry) -> f64 {
         let soaked = matches!(l.stage, Stage::Soaker | Stage::Scald);
         let kind = pantry.flour_kind(&l.ingredient.id).map_or(0.0, |k| k.absorption_points);
         let own = share * l.ingredient.flour_share * kind;
-        let dry = match l.ingredient.id.as_str() {
+        let dry = match l.ingredient.kind.as_str() {
             "wheat-bran" | "oat-bran" | "oats-rolled" | "potato-flakes" | "cocoa" if !soaked => 0.8,
             "coconut-shredded" if !soaked => 0.3,
             _ if l.ingredient.family == Family::Seed && !soaked => 0.3,

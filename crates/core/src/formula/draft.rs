@@ -338,7 +338,7 @@ fn check_pieces(body: &PiecesBody, here: &Pointer, pantry: &Pantry, errors: &mut
         Some(id) => errors.keep(
             here.at("pan"),
             pantry.pan(id).cloned().ok_or_else(|| {
-                let near = crate::nearest(id, pantry.pans().iter().map(|p| p.id.as_str()));
+                let near = crate::nearest(id, pantry.pans().map(|p| p.id.as_str()));
                 format!("There is no pan “{id}”. Did you mean {near}?")
             }),
         ),

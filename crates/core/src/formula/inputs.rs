@@ -18,7 +18,7 @@ pub fn dough_of(a: &Analysis<'_>, pantry: &Pantry, leaven: Option<LeavenState>) 
         let (i, grams) = (&line.ingredient, line.grams.likely);
         if i.flour_share > 0.0 {
             let class = match i.family {
-                Family::Leaven if i.id == "leaven-rye" => "light-rye",
+                Family::Leaven if i.kind == "leaven-rye" => "light-rye",
                 Family::Leaven => "plain-white",
                 _ => pantry.flour_kind(&i.id).map_or(if i.gluten == Gluten::No { "gluten-free" } else { "plain-white" }, |k| k.gas_class),
             };
@@ -28,7 +28,7 @@ pub fn dough_of(a: &Analysis<'_>, pantry: &Pantry, leaven: Option<LeavenState>) 
                 None => mix.push((class.to_owned(), amount)),
             }
         }
-        let cheese = i.id.starts_with("cheese-");
+        let cheese = i.kind.starts_with("cheese-");
         if matches!(i.family, Family::Dairy | Family::Egg | Family::Liquid) && !cheese {
             let dry = (100.0 - i.water_pct - i.fat_pct - i.alcohol_pct).max(0.0) / 100.0;
             solids += grams * (dry - i.flour_share).max(0.0);
@@ -74,8 +74,8 @@ pub fn oven_of(a: &Analysis<'_>, pantry: &Pantry) -> Bake {
     let pieces = a.formula.pieces.as_ref();
     let finish = |test: &dyn Fn(&super::Line) -> bool| a.formula.lines.iter().any(|l| l.stage == Stage::Finish && test(l));
     let egg = finish(&|l| l.ingredient.family == Family::Egg);
-    let yolk = finish(&|l| l.ingredient.id == "egg-yolk");
-    let milk = finish(&|l| l.ingredient.id.starts_with("milk-") || l.ingredient.id.starts_with("cream-"));
+    let yolk = finish(&|l| l.ingredient.kind == "egg-yolk");
+    let milk = finish(&|l| l.ingredient.kind.starts_with("milk-") || l.ingredient.kind.starts_with("cream-"));
     let glaze = if finish(&|l| l.ingredient.family == Family::Alkali) {
         Glaze::Soda
     } else if yolk && milk {

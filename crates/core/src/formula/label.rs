@@ -64,7 +64,7 @@ pub struct Label {
 
 /// Lines whose matter is eaten: a bath and its soda are poured away.
 fn is_eaten(l: &Line) -> bool {
-    l.in_dough() || !(l.ingredient.family == Family::Alkali || l.ingredient.id == "water")
+    l.in_dough() || !(l.ingredient.family == Family::Alkali || l.ingredient.kind == "water")
 }
 
 impl Analysis<'_> {

@@ -3,6 +3,7 @@
 
 mod analyse;
 mod compare;
+mod cost;
 mod draft;
 mod findings;
 mod inputs;
@@ -14,6 +15,7 @@ mod stage;
 mod styles;
 
 pub use analyse::Analysis;
+pub use cost::Cost;
 pub use compare::{Comparison, LineDifference, Portion, compare};
 pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, OvenBody, PiecesBody, Typed};
 pub use findings::{Rule, find, rules};
@@ -60,12 +62,12 @@ impl Line {
     /// Whether it is baker's leaven (old dough is prefermented flour, no leaven).
     #[must_use]
     pub fn is_leaven(&self) -> bool {
-        self.stage == Stage::Leaven || self.ingredient.id.starts_with("leaven-")
+        self.stage == Stage::Leaven || self.ingredient.kind.starts_with("leaven-")
     }
     /// Whether its flour is fermented before the mix.
     #[must_use]
     pub fn is_prefermented(&self) -> bool {
-        self.is_leaven() || self.stage == Stage::Preferment || self.ingredient.id == "old-dough"
+        self.is_leaven() || self.stage == Stage::Preferment || self.ingredient.kind == "old-dough"
     }
 }
 

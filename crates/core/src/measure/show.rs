@@ -53,6 +53,13 @@ pub fn show_rough(value: f64, decimals: usize) -> String {
     fixed(shown, if shown >= 10.0 { 0 } else { decimals })
 }
 
+/// Money: two digits after the point below 100, none above.
+#[must_use]
+pub fn show_money(value: f64, currency: &str) -> String {
+    let figure = fixed(value, if value < 99.995 { 2 } else { 0 });
+    if currency.is_empty() { figure } else { format!("{figure}\u{a0}{currency}") }
+}
+
 /// A range of such figures; one figure where both ends look alike.
 #[must_use]
 pub fn show_rough_range(band: Band, decimals: usize) -> String {

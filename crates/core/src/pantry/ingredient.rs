@@ -1,6 +1,10 @@
 use super::{TableError, field_number};
 
 const FILE: &str = "ingredients.csv";
+/// A table's figures are rounded each by itself: together they may pass 100 by a little.
+const MOST_TOGETHER_PCT: f64 = 101.0;
+/// Pure fat holds 900 kcal in 100 g (Regulation (EU) 1169/2011, Annex XIV, from memory).
+const MOST_KCAL: f64 = 905.0;
 
 macro_rules! families {
     ($($variant:ident $word:literal $shelf:literal),* $(,)?) => {
@@ -116,6 +120,11 @@ impl YeastKind {
             Self::Fresh => "fresh",
         }
     }
+    /// Whether it is sold dry, in packets.
+    #[must_use]
+    pub const fn is_dry(self) -> bool {
+        !matches!(self, Self::Fresh)
+    }
     /// Its row in the pantry.
     #[must_use]
     pub const fn ingredient(self) -> &'static str {
@@ -142,6 +151,8 @@ pub struct PieceWeight {
 #[allow(missing_docs, reason = "columns of the table, named alike")]
 pub struct Ingredient {
     pub id: String,
+    /// The row of the built-in table whose rules hold for it: its own id, or the one a household's ingredient is like.
+    pub kind: String,
     pub name: String,
     pub synonyms: Vec<String>,
     pub family: Family,
@@ -173,6 +184,46 @@ pub struct Ingredient {
 }
 
 impl Ingredient {
+    /// Whether the row can be: its parts together are no more than itself, its shares are shares.
+    ///
+    /// # Errors
+    /// The column that cannot be, and why.
+    pub fn check(&self) -> Result<(), (&'static str, String)> {
+        let parts = [
+            ("water_pct", self.water_pct),
+            ("fat_pct", self.fat_pct),
+            ("sugars_pct", self.sugars_pct),
+            ("protein_pct", self.protein_pct),
+            ("salt_pct", self.salt_pct),
+            ("alcohol_pct", self.alcohol_pct),
+        ];
+        if let Some((name, pct)) = parts.into_iter().find(|(_, pct)| !(0.0..=100.0).contains(pct)) {
+            return Err((name, format!("A share lies between 0 and 100 %; {pct} does not.")));
+        }
+        let together = self.water_pct + self.fat_pct + self.sugars_pct + self.protein_pct + self.alcohol_pct;
+        if together > MOST_TOGETHER_PCT {
+            return Err(("water_pct", format!("Water, fat, sugars and protein are {together:.0} % together: more than there is.")));
+        }
+        for (name, share) in [("flour_share", self.flour_share), ("hydration_share", self.hydration_share)] {
+            if !(0.0..=1.0).contains(&share) {
+                return Err((name, format!("A share lies between 0 and 1; {share} does not.")));
+            }
+        }
+        if !(0.0..=MOST_KCAL).contains(&self.kcal_100g) {
+            return Err(("kcal_100g", format!("100 g hold between 0 and {MOST_KCAL} kcal.")));
+        }
+        if self.source.is_empty() {
+            return Err(("source", "Say where the figures come from.".to_owned()));
+        }
+        if let Some(grams) = self.cup_us_g.filter(|g| !(1.0..=1000.0).contains(g)) {
+            return Err(("cup_us_g", format!("A cup of anything weighs between 1 and 1000 g; {grams} g does not.")));
+        }
+        if let Some(piece) = self.pieces.iter().find(|p| !(0.01..=5000.0).contains(&p.grams.likely)) {
+            return Err(("piece_g", format!("A spoon or a piece weighs between 0.01 and 5000 g; {} g does not.", piece.grams.likely)));
+        }
+        Ok(())
+    }
+
     /// Its name without what stands in brackets behind it.
     #[must_use]
     pub fn short_name(&self) -> &str {
@@ -183,7 +234,7 @@ impl Ingredient {
     pub fn yeast_kind(&self) -> Option<YeastKind> {
         [YeastKind::Instant, YeastKind::Osmotolerant, YeastKind::ActiveDry, YeastKind::Fresh]
             .into_iter()
-            .find(|k| k.ingredient() == self.id)
+            .find(|k| k.ingredient() == self.kind)
     }
     /// The weight of a piece by its key.
     #[must_use]
@@ -195,7 +246,7 @@ impl Ingredient {
     pub fn pours(&self) -> bool {
         matches!(self.family, Family::Liquid | Family::Egg)
             || (self.family == Family::Dairy && self.water_pct > 40.0)
-            || (self.family == Family::Fat && self.id.starts_with("oil"))
+            || (self.family == Family::Fat && self.kind.starts_with("oil"))
             || (self.family == Family::Sugar && self.water_pct > 12.0)
     }
 }
@@ -287,10 +338,14 @@ pub(super) fn read(csv: &str) -> Result<Vec<Ingredient>, TableError> {
             source: [r.composition_source, r.density_source].iter().filter(|s| !s.is_empty()).cloned().collect::<Vec<_>>().join("; "),
             measure_methods: methods,
             pieces,
+            kind: r.id.clone(),
             id: r.id,
             name: r.name,
             note: r.note,
         });
+    }
+    for i in &rows {
+        i.check().map_err(|(column, what)| bad(&i.id, format!("{column}: {what}")))?;
     }
     Ok(rows)
 }

@@ -3,11 +3,13 @@
 
 mod ingredient;
 mod names;
+mod own;
 mod pans;
 mod units;
 
 pub use ingredient::{Added, Family, Gluten, Ingredient, PieceWeight, YeastKind};
 pub use names::{NameMatch, Near, fold};
+pub use own::{OwnIngredient, OwnPan, Shelf, likenesses};
 pub use pans::{Pan, PanShape};
 pub use units::{MeasureKind, MeasureWord, Measures};
 
@@ -50,6 +52,8 @@ pub struct Pantry {
     flours: HashMap<String, FlourKind>,
     yeast_equivalents: HashMap<YeastKind, f64>,
     pans: Vec<Arc<Pan>>,
+    /// Own ingredients that are no longer offered, by their place.
+    away: Vec<usize>,
     /// Kitchen measures and their words.
     pub measures: Measures,
 }
@@ -62,7 +66,7 @@ impl Pantry {
     pub fn built_in() -> Result<Self, TableError> {
         let ingredients: Vec<Arc<Ingredient>> = ingredient::read(INGREDIENTS)?.into_iter().map(Arc::new).collect();
         let by_id = ingredients.iter().enumerate().map(|(i, x)| (x.id.clone(), i)).collect();
-        let names = names::NameIndex::new(&ingredients);
+        let names = names::NameIndex::new(&ingredients, 0..ingredients.len());
         let flours = read_flours(&ingredients)?;
         Ok(Self {
             by_id,
@@ -71,6 +75,7 @@ impl Pantry {
             yeast_equivalents: read_yeasts()?,
             pans: pans::read()?.into_iter().map(Arc::new).collect(),
             measures: Measures::read(MEASURES)?,
+            away: Vec::new(),
             ingredients,
         })
     }
@@ -79,6 +84,11 @@ impl Pantry {
     #[must_use]
     pub fn all(&self) -> &[Arc<Ingredient>] {
         &self.ingredients
+    }
+
+    /// Those that are offered: all but what the household has put away.
+    pub fn offered(&self) -> impl Iterator<Item = &Arc<Ingredient>> {
+        self.ingredients.iter().enumerate().filter(|(i, _)| !self.away.contains(i)).map(|(_, row)| row)
     }
 
     /// By its id.
@@ -111,10 +121,10 @@ impl Pantry {
         self.names.search(typed, most).into_iter().filter_map(|i| self.ingredients.get(i)).collect()
     }
 
-    /// Pans and tins, in the order of the table.
-    #[must_use]
-    pub fn pans(&self) -> &[Arc<Pan>] {
-        &self.pans
+    /// Pans and tins that are offered: the household's own, then the table's.
+    pub fn pans(&self) -> impl Iterator<Item = &Arc<Pan>> {
+        let offered = |own: bool| self.pans.iter().filter(move |p| p.is_own == own && !p.away);
+        offered(true).chain(offered(false))
     }
 
     /// A pan by its id.
@@ -230,10 +240,8 @@ mod tests {
         let pantry = Pantry::built_in().unwrap();
         assert!(pantry.all().len() >= 70, "{}", pantry.all().len());
         for i in pantry.all() {
-            assert!(!i.source.is_empty(), "{} has no source", i.id);
-            let parts = i.water_pct + i.fat_pct + i.sugars_pct + i.protein_pct;
-            assert!((0.0..=101.0).contains(&parts), "{}: {parts}", i.id);
-            assert!((0.0..=1.0).contains(&i.flour_share) && (0.0..=1.0).contains(&i.hydration_share), "{}", i.id);
+            assert_eq!(i.check(), Ok(()), "{}", i.id);
+            assert_eq!(i.kind, i.id);
             assert_eq!(pantry.find(&i.name).unwrap().id, i.id, "its own name must find it");
         }
     }

@@ -116,17 +116,22 @@ pub(super) struct NameIndex {
 }
 
 impl NameIndex {
-    pub(super) fn new(ingredients: &[Arc<Ingredient>]) -> Self {
+    /// The names of the rows in `order`; where two claim one name, the earlier keeps it.
+    pub(super) fn new(ingredients: &[Arc<Ingredient>], order: impl Iterator<Item = usize>) -> Self {
         let mut index = Self::default();
-        // Own names first: a synonym must not take another row's name.
-        for (i, ingredient) in ingredients.iter().enumerate() {
-            index.add(&ingredient.name, i);
-            index.add(&ingredient.id.replace('-', " "), i);
-            index.add(ingredient.short_name(), i);
-        }
-        for (i, ingredient) in ingredients.iter().enumerate() {
-            for synonym in &ingredient.synonyms {
-                index.add(synonym, i);
+        let rows: Vec<(usize, &Arc<Ingredient>)> = order.filter_map(|i| ingredients.get(i).map(|row| (i, row))).collect();
+        let (own, built_in): (Vec<_>, Vec<_>) = rows.into_iter().partition(|(_, row)| super::Pantry::is_own(row));
+        for rows in [own, built_in] {
+            // Names first: a synonym must not take another row's name.
+            for (i, ingredient) in &rows {
+                index.add(&ingredient.name, *i);
+                index.add(&ingredient.id.replace('-', " "), *i);
+                index.add(ingredient.short_name(), *i);
+            }
+            for (i, ingredient) in &rows {
+                for synonym in &ingredient.synonyms {
+                    index.add(synonym, *i);
+                }
             }
         }
         // The bare word is read as instant, with a question; the packet's kind is rarely written.

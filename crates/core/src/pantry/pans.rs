@@ -22,6 +22,22 @@ pub enum PanShape {
     Basket,
 }
 
+impl PanShape {
+    /// From the word of the table.
+    #[must_use]
+    pub fn from_word(word: &str) -> Option<Self> {
+        Some(match word {
+            "loaf" => Self::Loaf,
+            "round" => Self::Round,
+            "ring" => Self::Ring,
+            "rect" => Self::Rect,
+            "pot" => Self::Pot,
+            "basket" => Self::Basket,
+            _ => return None,
+        })
+    }
+}
+
 /// One pan. Inner sizes.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Pan {
@@ -41,6 +57,10 @@ pub struct Pan {
     pub rolls: Option<(u32, f64)>,
     /// Who says so.
     pub source: String,
+    /// Whether it is the household's own.
+    pub is_own: bool,
+    /// No longer offered; formulas that name it keep it.
+    pub away: bool,
 }
 
 impl Pan {
@@ -78,15 +98,7 @@ pub(super) fn read() -> Result<Vec<Pan>, TableError> {
                 Some(n) => Err(bad(format!("{name} is {n}"))),
             }
         };
-        let shape = match r.shape.as_str() {
-            "loaf" => PanShape::Loaf,
-            "round" => PanShape::Round,
-            "ring" => PanShape::Ring,
-            "rect" => PanShape::Rect,
-            "pot" => PanShape::Pot,
-            "basket" => PanShape::Basket,
-            other => return Err(bad(format!("shape {other}"))),
-        };
+        let shape = PanShape::from_word(&r.shape).ok_or_else(|| bad(format!("shape {}", r.shape)))?;
         let volume_ml = number("volume_ml", &r.volume_ml)?.filter(|v| *v > 0.0).ok_or_else(|| bad("no volume".into()))?;
         let (cavities, rolls) = (count("cavities", &r.cavities)?, count("pieces", &r.pieces)?);
         pans.push(Pan {
@@ -98,6 +110,8 @@ pub(super) fn read() -> Result<Vec<Pan>, TableError> {
             id: r.id,
             name: r.name,
             source: r.source,
+            is_own: false,
+            away: false,
         });
     }
     Ok(pans)

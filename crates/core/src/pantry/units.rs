@@ -88,6 +88,13 @@ impl Measures {
         }
     }
 
+    /// A household's own cup, of so many ml.
+    pub(super) fn own_cup(&mut self, ml: f64) {
+        let id = "cup-own".to_owned();
+        let cup = MeasureWord { id: id.clone(), kind: MeasureKind::Volume, value: Band::exact(ml), source: "the household".into() };
+        self.by_id.insert(id, cup);
+    }
+
     /// The measure a word stands for.
     #[must_use]
     pub fn word(&self, word: &str) -> Option<&MeasureWord> {

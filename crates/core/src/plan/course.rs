@@ -413,7 +413,7 @@ impl Steps<'_> {
 
     fn mixing(&self) -> String {
         let mut words = vec!["Weigh out, tick each line, the salt above all."];
-        if self.has(|l| l.ingredient.id == "yeast-active-dry") {
+        if self.has(|l| l.ingredient.kind == "yeast-active-dry") {
             words.push("Wake the yeast in a little of the water at 38–43° until it foams.");
         }
         if self.has(|l| l.ingredient.family == Family::Fat && l.stage == crate::formula::Stage::Late)

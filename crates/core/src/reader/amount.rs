@@ -55,6 +55,7 @@ fn unit_at<'a>(cursor: &Cursor<'a>, value: f64, pantry: &'a Pantry, choices: &Ch
             "cup" | "cups" | "c" => by_id(match choices.cup.as_str() {
                 "metric" => "cup-metric",
                 "imperial" => "cup-imperial",
+                "own" => "cup-own",
                 _ => "cup-us",
             }),
             "tbsp" | "tablespoon" | "tablespoons" | "tbs" if choices.locale.starts_with("en-AU") => by_id("tbsp-au"),

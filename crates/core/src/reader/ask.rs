@@ -57,11 +57,11 @@ pub(super) fn of_line(line: &mut ReadLine, folded: &str) {
             ],
         ));
     }
-    if line.ingredient.id.starts_with("leaven-") && !tells_hydration(&line.source) && !has("hydration") {
+    if line.ingredient.kind.starts_with("leaven-") && !tells_hydration(&line.source) && !has("hydration") {
         line.questions.push(Question::new(
             "leaven-hydration",
             vec![
-                Answer::kind("100", "Half water", if line.ingredient.id == "leaven-rye" { "leaven-rye" } else { "leaven-wheat" }),
+                Answer::kind("100", "Half water", if line.ingredient.kind == "leaven-rye" { "leaven-rye" } else { "leaven-wheat" }),
                 Answer::kind("50", "Stiff, one third water", "leaven-stiff"),
             ],
         ));
@@ -73,7 +73,7 @@ pub(super) fn of_line(line: &mut ReadLine, folded: &str) {
         ));
     }
     let kind = |answer, label: &str| Answer::kind(answer, label, &line.ingredient.id);
-    let asked = match line.ingredient.id.as_str() {
+    let asked = match line.ingredient.kind.as_str() {
         "malt-powder" if !has("diastatic") => {
             Some(("malt-kind", vec![kind("diastatic", "Diastatic"), kind("non-diastatic", "Not diastatic")]))
         }
@@ -112,12 +112,12 @@ pub(super) fn of_recipe(lines: &mut [ReadLine], choices: &Choices) {
             line.questions.retain(|q| q.id != "vague-amount" || line.grams.is_none());
         }
         // Only butter and eggs are asked about here.
-        if !matches!(line.ingredient.id.as_str(), "butter-unsalted" | "egg-whole") {
+        if !matches!(line.ingredient.kind.as_str(), "butter-unsalted" | "egg-whole") {
             continue;
         }
         let (percent, words) = (share(line), format!(" {} ", crate::pantry::fold(&line.source)));
         let told = |list: &[&str]| list.iter().any(|w| words.contains(&format!(" {w} ")));
-        if line.ingredient.id == "butter-unsalted"
+        if line.ingredient.kind == "butter-unsalted"
             && line.questions.is_empty()
             && !told(&["unsalted", "sweet", "doux"])
             && line.stage != crate::formula::Stage::Finish
@@ -129,7 +129,7 @@ pub(super) fn of_recipe(lines: &mut [ReadLine], choices: &Choices) {
                 vec![Answer::kind("unsalted", "Unsalted", "butter-unsalted"), Answer::kind("salted", "Salted", "butter-salted")],
             ));
         }
-        let by_piece = line.ingredient.id == "egg-whole" && line.grams.is_some_and(|g| !g.is_exact()) && !line.by_volume;
+        let by_piece = line.ingredient.kind == "egg-whole" && line.grams.is_some_and(|g| !g.is_exact()) && !line.by_volume;
         if by_piece && flour > 0.0 && percent > MANY_EGGS_PCT && !told(&["small", "medium", "large", "big", "grosse"]) {
             let grams = line.grams.map_or(0.0, |g| g.likely);
             let count = (grams

@@ -249,7 +249,7 @@ impl<'a> Written<'a> {
         let mut first_line = ReadLine { by_volume, questions, ..self.line(&ingredient, Some(grams), &rest) };
         ask::of_line(&mut first_line, &folded);
         if first_line.stage == Stage::Finish
-            && ingredient.id == "egg-whole"
+            && ingredient.kind == "egg-whole"
             && let Some(wash) = self.pantry.get("egg-wash")
         {
             first_line.ingredient = wash.clone();
@@ -352,7 +352,7 @@ impl<'a> Written<'a> {
         let words = tokens.iter().filter(|t| t.word().is_some()).count();
         match self.pantry.named_in(&name_part(text)).or_else(|| self.pantry.named_in(text)) {
             Some((i, found)) if vague.is_some() || (words <= 4 && !found.guessed) => {
-                let dusting = folded.contains(" for dusting ") && (i.family == Family::Flour || i.id == "flour-for-dusting");
+                let dusting = folded.contains(" for dusting ") && (i.family == Family::Flour || i.kind == "flour-for-dusting");
                 let i = if dusting { self.pantry.get("flour-for-dusting").unwrap_or(i) } else { i };
                 let grams = dusting.then(|| Band::new(5.0, 15.0, 40.0));
                 let mut read = self.line(i, grams, text);
@@ -576,7 +576,7 @@ fn alternative(rest: &str, pantry: &Pantry, choices: &Choices, first: &Arc<Ingre
 /// What words beside the name settle: `fresh`, `rye` before a leaven, `salted`.
 fn refine(ingredient: &mut Arc<Ingredient>, folded: &str, pantry: &Pantry) {
     let has = |w: &str| folded.contains(&format!(" {w} "));
-    let id = match ingredient.id.as_str() {
+    let id = match ingredient.kind.as_str() {
         "leaven-wheat" if has("rye") => "leaven-rye",
         "leaven-wheat" if has("stiff") => "leaven-stiff",
         "butter-unsalted" if has("salted") && !has("unsalted") => "butter-salted",

@@ -44,23 +44,35 @@ const LONGEST_LINE: usize = 1000;
 /// How the household measures.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Choices {
-    /// `us`, `metric`, `imperial`.
+    /// `us`, `metric`, `imperial`, or `own` where the household has told its own.
     pub cup: String,
     /// `spooned`, `scooped`, `sifted`.
     pub flour_measure: String,
     /// BCP 47.
     pub locale: String,
+    /// Key of the egg the household buys, `uk-eu-m`; none: by the locale.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub egg: Option<String>,
+    /// Grams of the dry yeast's packet the household buys; none: by the locale.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub packet_g: Option<f64>,
 }
 
 impl From<&Kitchen> for Choices {
     fn from(k: &Kitchen) -> Self {
-        Self { cup: k.cup.clone(), flour_measure: k.flour_measure.clone(), locale: k.locale.clone() }
+        Self {
+            cup: k.cup.clone(),
+            flour_measure: k.flour_measure.clone(),
+            locale: k.locale.clone(),
+            egg: k.egg.clone(),
+            packet_g: k.packet_g,
+        }
     }
 }
 
 impl Default for Choices {
     fn default() -> Self {
-        Self { cup: "us".into(), flour_measure: "spooned".into(), locale: "en-US".into() }
+        Self { cup: "us".into(), flour_measure: "spooned".into(), locale: "en-US".into(), egg: None, packet_g: None }
     }
 }
 
@@ -79,10 +91,11 @@ impl Choices {
     ///
     /// # Errors
     /// Each one that is not known.
-    pub fn check(&self) -> Result<(), InputErrors> {
+    pub fn check(&self, pantry: &Pantry) -> Result<(), InputErrors> {
         let root = Pointer::root();
         let mut errors = Errors::default();
-        if !["us", "metric", "imperial"].contains(&self.cup.as_str()) {
+        let own = self.cup == "own" && pantry.measures.by_id("cup-own").is_some();
+        if !own && !["us", "metric", "imperial"].contains(&self.cup.as_str()) {
             errors.add(root.at("cup"), format!("“{}” is no kind of cup: us, metric, imperial.", self.cup));
         }
         if !["spooned", "scooped", "sifted"].contains(&self.flour_measure.as_str()) {
@@ -163,7 +176,7 @@ impl Reading {
 /// Text that is too long, or choices that are not known.
 pub fn read(text: &str, choices: &Choices, answers: &[Answered], tables: &Tables) -> Result<Reading, InputErrors> {
     let here = Pointer::root().at("text");
-    choices.check()?;
+    choices.check(&tables.pantry)?;
     if text.len() > MOST_BYTES {
         return Err(InputErrors::one(here, "That is too long: a recipe has 64 KiB at most. Paste one recipe at a time."));
     }
@@ -347,7 +360,7 @@ fn built_once(reading: &mut Reading, pantry: &Pantry) {
     reading.remarks.extend(again.into_iter().map(|l| (l.source_line, l.source)));
     let rye: f64 = built_flour(reading, true);
     if rye > built_flour(reading, false) {
-        for seed in reading.lines.iter_mut().filter(|l| l.stage == Stage::Leaven && l.ingredient.id == "leaven-wheat") {
+        for seed in reading.lines.iter_mut().filter(|l| l.stage == Stage::Leaven && l.ingredient.kind == "leaven-wheat") {
             seed.ingredient = pantry.get("leaven-rye").unwrap_or(&seed.ingredient).clone();
         }
     }
@@ -372,7 +385,7 @@ fn built_once(reading: &mut Reading, pantry: &Pantry) {
 /// Grams of rye, or of other flour, in the list of the leaven; a seed fed with rye is a rye sour.
 fn built_flour(reading: &Reading, rye: bool) -> f64 {
     let flour = reading.lines.iter().filter(|l| l.stage == Stage::Leaven && l.ingredient.family == Family::Flour);
-    flour.filter(|l| l.ingredient.id.starts_with("rye-") == rye).filter_map(|l| l.grams.map(|g| g.likely)).sum()
+    flour.filter(|l| l.ingredient.kind.starts_with("rye-") == rye).filter_map(|l| l.grams.map(|g| g.likely)).sum()
 }
 
 fn bare_is_pieces(bare: &str) -> bool {

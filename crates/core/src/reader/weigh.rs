@@ -8,7 +8,7 @@ use super::{
 };
 use crate::{
     measure::{Band, CUP_US_ML},
-    pantry::{Family, Ingredient, MeasureKind, MeasureWord, Pantry},
+    pantry::{Family, Ingredient, MeasureKind, MeasureWord, Pantry, YeastKind},
 };
 
 /// Everything that turns an amount of one ingredient into grams.
@@ -57,7 +57,7 @@ impl Weighing<'_> {
     }
 
     fn mass(&self, a: &Amount<'_>, unit: &MeasureWord, questions: &mut Vec<Question>) -> Option<Band> {
-        let fatty = self.ingredient.id.starts_with("butter") || self.ingredient.id == "margarine" || self.ingredient.id == "shortening";
+        let fatty = self.ingredient.kind.starts_with("butter") || self.ingredient.kind == "margarine" || self.ingredient.kind == "shortening";
         if unit.id == "stick" && !fatty {
             return None;
         }
@@ -121,7 +121,7 @@ impl Weighing<'_> {
                 .map_or_else(|| Band::within(5.0 * per_ml(cup), 0.15), |t| if t.is_exact() { Band::within(t.likely, 0.15) } else { t });
             let spoons = Band::new(ml.low, ml.likely, ml.high).times(1.0 / self.spoon_ml(unit));
             let grams = Band::new(teaspoon.low * spoons.low, teaspoon.likely * spoons.likely, teaspoon.high * spoons.high);
-            if i.id == "psyllium" && !self.has("powder") && !self.has("husk") && !self.has("husks") {
+            if i.kind == "psyllium" && !self.has("powder") && !self.has("husk") && !self.has("husks") {
                 return Some(self.husk_or_powder(ml, questions));
             }
             if i.family == Family::Yeast && !self.yeast_told() {
@@ -170,7 +170,7 @@ impl Weighing<'_> {
             let ways = [("spooned", "Spooned", band.likely), ("scooped", "Scooped", band.high), ("sifted", "Sifted", band.low)];
             let answers = ways.map(|(m, label, g)| Answer::grams(m, format!("{label}, {} g", crate::measure::show_grams(g)), g));
             questions.push(Question::new("flour-measure", answers.to_vec()));
-        } else if i.id == "milk-powder-skim" {
+        } else if i.kind == "milk-powder-skim" {
             let of = |m: &str| method(m).map_or(band.likely, |g| ml.likely * g / CUP_US_ML);
             questions.push(Question::new(
                 "milk-powder-form",
@@ -191,7 +191,7 @@ impl Weighing<'_> {
                 })
                 .collect();
             questions.push(Question::new("flour-measure", answers));
-        } else if i.id.starts_with("sugar-brown") {
+        } else if i.kind.starts_with("sugar-brown") {
             questions.push(Question::new(
                 "packed-or-loose",
                 vec![
@@ -224,7 +224,7 @@ impl Weighing<'_> {
     /// A spoon of salt weighs 2.5 to 6 g by the kind.
     fn salt_by_volume(&self, ml: Band, questions: &mut Vec<Question>) -> Option<Band> {
         let i = self.ingredient;
-        if i.family != Family::Salt || !i.id.starts_with("salt-") {
+        if i.family != Family::Salt || !i.kind.starts_with("salt-") {
             return None;
         }
         let spoons = ml.likely / if self.choices.is_american() { 4.929 } else { 5.0 };
@@ -234,7 +234,7 @@ impl Weighing<'_> {
         if own < 1.0 {
             return Some(Band::new(own * 0.55, own, own * 1.85));
         }
-        if (i.id == "salt-fine" && fine_told) || matches!(i.id.as_str(), "salt-flaky" | "salt-coarse" | "salt-kosher-light") {
+        if (i.kind == "salt-fine" && fine_told) || matches!(i.kind.as_str(), "salt-flaky" | "salt-coarse" | "salt-kosher-light") {
             return Some(Band::within(own, 0.15));
         }
         let (fine, dense, light) = (kind("salt-fine"), kind("salt-kosher-dense"), kind("salt-kosher-light"));
@@ -244,7 +244,7 @@ impl Weighing<'_> {
             Answer::grams("light-flake", "Light flake", light),
         ];
         questions.push(Question::new("salt-kind", answers));
-        Some(if i.id == "salt-fine" { Band::new(kind("salt-flaky"), own, own * 1.15) } else { Band::new(light * 0.9, own, own * 1.1) })
+        Some(if i.kind == "salt-fine" { Band::new(kind("salt-flaky"), own, own * 1.15) } else { Band::new(light * 0.9, own, own * 1.1) })
     }
 
     fn piece(&self, a: &Amount<'_>, unit: &str, questions: &mut Vec<Question>) -> Option<Band> {
@@ -263,9 +263,12 @@ impl Weighing<'_> {
             "slice" | "sheet" => &["sheet", "piece"],
             _ => &["piece"],
         };
+        if let Some(grams) = self.choices.packet_g.filter(|_| unit == "packet" && i.yeast_kind().is_some_and(YeastKind::is_dry)) {
+            return Some(each(Band::exact(grams)));
+        }
         let sachet = matches!(a.unit_word, "sachet" | "sachets");
         let weight = keys.iter().find_map(|k| i.piece(k));
-        if unit == "packet" && weight.is_some() && i.family == Family::Yeast && i.id == "yeast-active-dry" && !sachet {
+        if unit == "packet" && weight.is_some() && i.family == Family::Yeast && i.kind == "yeast-active-dry" && !sachet {
             questions.push(Question::new(
                 "packet-size",
                 vec![
@@ -307,8 +310,12 @@ impl Weighing<'_> {
                 (false, Some("large" | "big")) if self.extra => "us-xl",
                 (false, _) => "us-large",
             };
+            // No size told: the one the household buys, exactly.
+            if let Some(own) = self.choices.egg.as_deref().filter(|_| size.is_none() && i.family == Family::Egg).and_then(|k| i.piece(k)) {
+                return Some(each(own));
+            }
             let weight = i.piece(key).or_else(|| i.piece("us-large")).or_else(|| i.piece("uk-eu-m"))?;
-            return Some(if size.is_none() && i.id == "egg-whole" { each(Band::new(44.0, weight.likely, 60.0)) } else { each(weight) });
+            return Some(if size.is_none() && i.kind == "egg-whole" { each(Band::new(44.0, weight.likely, 60.0)) } else { each(weight) });
         }
         let sized =
             self.size.and_then(|s| i.piece(s)).or_else(|| i.piece("medium")).or_else(|| i.piece("piece")).or_else(|| i.piece("clove"));

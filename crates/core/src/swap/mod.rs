@@ -120,7 +120,7 @@ impl Swaps {
     #[must_use]
     pub fn of(&self, formula: &Formula, line: usize, tables: &Tables) -> Vec<Swap> {
         let Some(out) = formula.lines.get(line) else { return Vec::new() };
-        let rows = self.rows.iter().filter(|r| r.from == out.ingredient.id);
+        let rows = self.rows.iter().filter(|r| r.from == out.ingredient.kind);
         rows.filter_map(|r| r.swap(formula, line, out, &tables.pantry)).collect()
     }
 }
@@ -130,7 +130,7 @@ type Fill = (fn(&Line) -> bool, &'static str);
 
 /// What makes up a gap: where it is taken from, and what is added where no line holds it.
 const FILLS: [Fill; 4] = [
-    (|l| l.ingredient.id == "water", "water"),
+    (|l| l.ingredient.kind == "water", "water"),
     (|l| l.ingredient.family == Family::Fat, "oil-neutral"),
     (|l| l.ingredient.family == Family::Sugar && l.ingredient.water_pct < 12.0, "sugar-white"),
     (|l| l.ingredient.family == Family::Salt, "salt-fine"),

@@ -9,6 +9,7 @@ mod label;
 mod log;
 mod mending;
 mod oven;
+mod own;
 mod pans;
 mod pantry;
 mod plan;

@@ -43,7 +43,7 @@ pub struct PlanBody {
 /// # Errors
 /// What the check of formula or plan says; what the store says.
 pub async fn begin_bake(state: &State, name: String, formula: Formula, ask: Option<PlanAsk>) -> Result<(Kept, Kitchen), Failure> {
-    let t = state.tables.clone();
+    let t = state.tables();
     let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
     let now = state.clock.now();
     let ask = ask.unwrap_or_else(|| PlanAsk::usual(&formula, &kitchen, now, &t));
@@ -67,7 +67,7 @@ pub async fn begin(state: Data<State>, Sent(body): Sent<Begin>) -> Result<HttpRe
         other => other,
     };
     let (bake, kitchen) = begin_bake(&state, name, formula, body.plan.map(|p| p.ask)).await.map_err(under_plan)?;
-    let answer = wire(&bake, &[], &kitchen, state.clock.now(), &state.tables)?;
+    let answer = wire(&bake, &[], &kitchen, state.clock.now(), &state.tables())?;
     Ok(HttpResponse::Created().insert_header((header::LOCATION, format!("/api/v1/bakes/{}", bake.id))).json(answer))
 }
 
@@ -113,7 +113,7 @@ pub async fn get(state: Data<State>, id: Path<String>) -> Result<Json<Value>, Fa
     let id = id.into_inner();
     let (bake, log, kitchen) =
         on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
-    Ok(Json(wire(&bake, &log, &kitchen, state.clock.now(), &state.tables)?))
+    Ok(Json(wire(&bake, &log, &kitchen, state.clock.now(), &state.tables())?))
 }
 
 #[derive(Debug, Deserialize)]
@@ -157,8 +157,8 @@ pub async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<Json<Valu
     .await?;
     let (local, now) = (Local::of(&kitchen), state.clock.now());
     let row = |(bake, log): &(Kept, Vec<Event>)| {
-        let formula = FormulaDraft::from(bake.formula.clone()).check(&state.tables.pantry).ok();
-        let stands = formula.and_then(|f| BakeState::of(log, &bake.plan, &f, &kitchen, now, &state.tables).ok());
+        let formula = FormulaDraft::from(bake.formula.clone()).check(&state.tables().pantry).ok();
+        let stands = formula.and_then(|f| BakeState::of(log, &bake.plan, &f, &kitchen, now, &state.tables()).ok());
         let s = summary(log);
         json!({
             "id": bake.id, "name": bake.name, "style": bake.style, "made_at": local.rfc3339(bake.made), "stage": stands.as_ref().map(|s| s.stage),
@@ -195,8 +195,8 @@ pub async fn append(
     })
     .await?;
     // The event is kept whatever follows; a course that cannot be worked out is told as such.
-    let formula = FormulaDraft::from(bake.formula.clone()).check(&state.tables.pantry)?;
+    let formula = FormulaDraft::from(bake.formula.clone()).check(&state.tables().pantry)?;
     let stands =
-        BakeState::of(&log, &bake.plan, &formula, &kitchen, now, &state.tables).ok().map(|s| state_answer(&s, &Local::of(&kitchen)));
+        BakeState::of(&log, &bake.plan, &formula, &kitchen, now, &state.tables()).ok().map(|s| state_answer(&s, &Local::of(&kitchen)));
     Ok(HttpResponse::Created().json(json!({ "seq": seq, "state": stands })))
 }

@@ -33,13 +33,13 @@ pub async fn export(state: Data<State>, path: Path<(String, String)>) -> Result<
     let (id, ending) = path.into_inner();
     let Some(format) = Format::from_extension(&ending) else { return Err(Failure::NotFound) };
     let kept = on_disk(&state.db, move |db| cerealis_store::formulas::newest(db, &id)).await?;
-    let formula = FormulaDraft::from(kept.body).check(&state.tables.pantry)?;
+    let formula = FormulaDraft::from(kept.body).check(&state.tables().pantry)?;
     let name = file_name(formula.name.as_deref().unwrap_or("bread"), &ending);
     let disposition = ContentDisposition { disposition: DispositionType::Attachment, parameters: vec![DispositionParam::Filename(name)] };
     Ok(HttpResponse::Ok()
         .content_type(format.media_type())
         .insert_header((header::CONTENT_DISPOSITION, disposition))
-        .body(format.write(&formula, &state.tables)))
+        .body(format.write(&formula, &state.tables())))
 }
 
 /// The schema of the program's own JSON (JSON Schema 2020-12).
@@ -64,16 +64,16 @@ pub async fn import(state: Data<State>, QsQuery(query): QsQuery<Query>, sent: Wr
     let choices = Choices::from(&kitchen);
     let (formula, found, unread) = match open(&text).map_err(wrong)? {
         Opened::Formula(draft) => {
-            let formula = draft.check(&state.tables.pantry)?;
-            let found = cerealis_core::formula::find(&formula.analyse(&state.tables.pantry, &state.tables.styles), &state.tables);
+            let formula = draft.check(&state.tables().pantry)?;
+            let found = cerealis_core::formula::find(&formula.analyse(&state.tables().pantry, &state.tables().styles), &state.tables());
             (formula, found, Vec::new())
         }
         Opened::Recipe(words) => {
-            let reading = reader::read(&words, &choices, &[], &state.tables)?;
+            let reading = reader::read(&words, &choices, &[], &state.tables())?;
             if let Some(sentence) = reading.lacks_a_weight() {
                 return Err(wrong(sentence.into()));
             }
-            let found = reading.findings(&state.tables);
+            let found = reading.findings(&state.tables());
             (reading.formula, found, reading.unread)
         }
     };

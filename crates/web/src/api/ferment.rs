@@ -82,7 +82,7 @@ impl DoughBody {
 }
 
 pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
-    let t = &state.tables;
+    let t = &state.tables();
     let root = Pointer::root();
     let mut masses = (1000.0, 1000.0);
     let (style, dough) = match (body.formula, body.dough, body.style) {

@@ -21,7 +21,7 @@ pub struct Body {
 }
 
 pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
-    let t = &state.tables;
+    let t = &state.tables();
     let root = Pointer::root();
     let mut formula = checked(body.formula, &state)?;
     if let Some(scale) = body.scale {

@@ -29,7 +29,7 @@ pub struct Body {
 /// # Errors
 /// What the formula's check or the store says.
 pub async fn keep(state: &State, id: String, draft: FormulaDraft) -> Result<i32, Failure> {
-    let t = &state.tables;
+    let t = &state.tables();
     let formula = draft.check(&t.pantry)?;
     let a = formula.analyse(&t.pantry, &t.styles);
     let beside = Beside { style: a.style.id.word().to_owned(), flour_g: a.flour_g.likely, now: state.clock.now() };

@@ -5,8 +5,10 @@ mod exchange;
 mod ferment;
 mod formula;
 mod formulas;
+mod kitchen;
 mod openapi;
 mod oven;
+mod own;
 mod pantry;
 mod read;
 mod swap;
@@ -14,7 +16,9 @@ mod water;
 
 pub use bakes::{begin_bake, state_answer};
 pub use formulas::keep as keep_formula;
+pub use kitchen::keep as keep_kitchen;
 pub use openapi::document;
+pub use own::{keep_ingredient, keep_pan};
 
 use actix_web::{
     HttpResponse,
@@ -45,7 +49,12 @@ pub const PATHS: &[(&str, &[&str])] = &[
     ("/api/v1/formulas/{id}.{format}", &["get"]),
     ("/api/v1/formula.schema.json", &["get"]),
     ("/api/v1/import", &["post"]),
-    ("/api/v1/kitchen", &["get"]),
+    ("/api/v1/kitchen", &["get", "put"]),
+    ("/api/v1/own", &["get"]),
+    ("/api/v1/own/ingredients", &["post"]),
+    ("/api/v1/own/ingredients/{id}", &["put"]),
+    ("/api/v1/own/pans", &["post"]),
+    ("/api/v1/own/pans/{id}", &["put"]),
     ("/api/v1/pantry", &["get"]),
     ("/api/v1/swap", &["post"]),
 ];
@@ -69,7 +78,12 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(at("/api/v1/formula.schema.json").route(get().to(exchange::schema)))
         .service(at("/api/v1/import").route(post().to(exchange::import)))
         .service(at("/api/v1/formulas/{id}").route(get().to(formulas::get)).route(put().to(formulas::update)))
-        .service(at("/api/v1/kitchen").route(get().to(kitchen)))
+        .service(at("/api/v1/kitchen").route(get().to(kitchen::get)).route(put().to(kitchen::put)))
+        .service(at("/api/v1/own").route(get().to(own::list)))
+        .service(at("/api/v1/own/ingredients").route(post().to(own::add_ingredient)))
+        .service(at("/api/v1/own/ingredients/{id}").route(put().to(own::put_ingredient)))
+        .service(at("/api/v1/own/pans").route(post().to(own::add_pan)))
+        .service(at("/api/v1/own/pans/{id}").route(put().to(own::put_pan)))
         .service(at("/api/v1/swap").route(post().to(swap::call)))
         .service(at("/api/v1/pantry").route(get().to(pantry::search)));
 }
@@ -77,7 +91,7 @@ pub fn routes(app: &mut ServiceConfig) {
 /// The formula of a request, checked; its errors point into `/formula`.
 fn checked(formula: FormulaBody, state: &State) -> Result<Formula, Failure> {
     let root = Pointer::root().at("formula");
-    FormulaDraft::from(formula).check(&state.tables.pantry).map_err(|e| Failure::Input(e.under(&root)))
+    FormulaDraft::from(formula).check(&state.tables().pantry).map_err(|e| Failure::Input(e.under(&root)))
 }
 
 async fn health(state: web::Data<State>) -> Result<Json<Value>, Failure> {
@@ -88,15 +102,6 @@ async fn health(state: web::Data<State>) -> Result<Json<Value>, Failure> {
 
 async fn openapi_json() -> HttpResponse {
     HttpResponse::Ok().json(document())
-}
-
-async fn kitchen(state: web::Data<State>) -> Result<Json<Value>, Failure> {
-    let k = crate::edge::on_disk(&state.db, cerealis_store::kitchen::get).await?;
-    Ok(Json(json!({
-        "zone": k.zone, "locale": k.locale, "cup": k.cup, "flour_measure": k.flour_measure, "altitude_m": k.altitude_m,
-        "places": { "room_c": k.room_c, "pantry_c": k.pantry_c, "fridge_c": k.fridge_c, "proof_box_c": k.proof_box_c, "oven_light_c": k.oven_light_c },
-        "oven": { "offset_c": k.oven_offset_c, "fan": k.oven_fan }, "mixer": k.mixer,
-    })))
 }
 
 fn working(steps: &[cerealis_core::measure::Working]) -> Value {

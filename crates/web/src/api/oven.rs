@@ -90,7 +90,7 @@ impl Body {
 }
 
 pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
-    let t = &state.tables;
+    let t = &state.tables();
     let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
     let mut base = Bake { piece_g: f64::NAN, ..Bake::default() };
     let mut style = None;

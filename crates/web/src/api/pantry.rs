@@ -24,13 +24,14 @@ fn wire(i: &Ingredient) -> Value {
 
 /// The pantry's rows, nearest first; without a word, the first of the table.
 pub async fn search(state: Data<State>, QsQuery(query): QsQuery<Query>) -> Result<Json<Value>, Failure> {
-    let pantry = &state.tables.pantry;
+    let t = state.tables();
+    let pantry = &t.pantry;
     let typed = query.q.unwrap_or_default();
     if typed.chars().count() > 200 {
         return Err(Failure::Input(InputErrors::one(Pointer::root().at("q"), "A name has at most 200 letters.")));
     }
     let rows: Vec<Value> = if typed.trim().is_empty() {
-        pantry.all().iter().take(MOST).map(|i| wire(i)).collect()
+        pantry.offered().take(MOST).map(|i| wire(i)).collect()
     } else {
         pantry.search(&typed, MOST).into_iter().map(|i| wire(i)).collect()
     };

@@ -29,12 +29,13 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         })
     };
     let choices = Choices {
-        cup: take("cup", body.cup, kitchen.cup),
-        flour_measure: take("flour_measure", body.flour_measure, kitchen.flour_measure),
-        locale: take("locale", body.locale, kitchen.locale),
+        cup: take("cup", body.cup, kitchen.cup.clone()),
+        flour_measure: take("flour_measure", body.flour_measure, kitchen.flour_measure.clone()),
+        locale: take("locale", body.locale, kitchen.locale.clone()),
+        ..Choices::from(&kitchen)
     };
-    let reading = read(&body.text, &choices, &body.answers.unwrap_or_default(), &state.tables)?;
-    let found = reading.findings(&state.tables);
+    let reading = read(&body.text, &choices, &body.answers.unwrap_or_default(), &state.tables())?;
+    let found = reading.findings(&state.tables());
     let mut answer = wire(&reading);
     if let Some(object) = answer.as_object_mut() {
         object.insert("findings".into(), findings(&found));

@@ -32,7 +32,7 @@ fn wire(swap: Swap) -> Value {
 
 /// What can stand in for a line, each with the patch that does it.
 pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
-    let t = &state.tables;
+    let t = &state.tables();
     let root = Pointer::root();
     let formula = checked(body.formula, &state)?;
     if body.line >= formula.lines.len() {

@@ -35,7 +35,7 @@ pub struct Body {
 }
 
 pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
-    let t = &state.tables;
+    let t = &state.tables();
     let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
     let formula = checked(body.formula, &state)?;
     let analysis = formula.analyse(&t.pantry, &t.styles);

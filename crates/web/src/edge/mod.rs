@@ -3,15 +3,19 @@
 pub mod assets;
 mod clock;
 mod db;
+mod fields;
 mod filters;
 mod guard;
+mod household;
 mod local;
 mod problem;
 mod sent;
 
 pub use clock::Clock;
 pub use db::on_disk;
+pub use fields::Fields;
 pub use filters::asset;
+pub use household::Household;
 pub use guard::{Guard, guard, headers};
 pub use local::{Local, in_words, to_step};
 pub use problem::{Failure, PageFailure, nothing_here, problem};

@@ -19,7 +19,7 @@ use super::{BODY_LIMIT, Failure, PageFailure};
 #[derive(Debug)]
 pub struct Sent<T>(pub T);
 
-fn unreadable(status: StatusCode, detail: impl Into<String>) -> Failure {
+pub(super) fn unreadable(status: StatusCode, detail: impl Into<String>) -> Failure {
     Failure::Unreadable { status, detail: detail.into(), pointer: None }
 }
 
@@ -52,7 +52,7 @@ fn utf8(bytes: &[u8]) -> Result<&str, Failure> {
 }
 
 /// Why a body could not be taken in.
-fn broken(error: &actix_web::Error) -> Failure {
+pub(super) fn broken(error: &actix_web::Error) -> Failure {
     if error.as_response_error().status_code() == StatusCode::PAYLOAD_TOO_LARGE {
         unreadable(StatusCode::PAYLOAD_TOO_LARGE, format!("That is too much at once: {} KiB at most.", BODY_LIMIT / 1024))
     } else {

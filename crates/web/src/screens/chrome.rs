@@ -18,8 +18,15 @@ pub struct Chrome {
     pub now: String,
 }
 
-const NAV: [(&str, &str); 6] =
-    [("Today", "/"), ("Formula", "/formula"), ("Plan", "/plan"), ("Bake day", "/bakeday"), ("Oven", "/oven"), ("Logbook", "/logbook")];
+const NAV: [(&str, &str); 7] = [
+    ("Today", "/"),
+    ("Formula", "/formula"),
+    ("Plan", "/plan"),
+    ("Bake day", "/bakeday"),
+    ("Oven", "/oven"),
+    ("Logbook", "/logbook"),
+    ("Kitchen", "/kitchen"),
+];
 
 impl Chrome {
     /// For a page named in the navigation.

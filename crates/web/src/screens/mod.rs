@@ -3,6 +3,7 @@
 mod bakeday;
 mod choose;
 mod formula;
+mod kitchen;
 mod label;
 mod logbook;
 mod oven;
@@ -43,6 +44,7 @@ pub fn routes(app: &mut ServiceConfig) {
     oven::routes(app);
     bakeday::routes(app);
     logbook::routes(app);
+    kitchen::routes(app);
     pantry::routes(app);
     sources::routes(app);
 }
@@ -83,7 +85,7 @@ async fn kitchen(state: &State) -> Result<Kitchen, PageFailure> {
 async fn formula_kept(state: &State, id: &str) -> Result<Formula, PageFailure> {
     let id = id.to_owned();
     let kept = on_disk(&state.db, move |db| cerealis_store::formulas::newest(db, &id)).await?;
-    let formula = FormulaDraft::from(kept.body).check(&state.tables.pantry).map_err(Failure::Input)?;
+    let formula = FormulaDraft::from(kept.body).check(&state.tables().pantry).map_err(Failure::Input)?;
     Ok(formula)
 }
 

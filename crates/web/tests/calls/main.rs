@@ -6,13 +6,13 @@ mod contract;
 mod day;
 mod exchange;
 mod house;
+mod household;
 mod pages;
 mod pantry;
 mod refusals;
 mod sheet;
 mod versions;
 
-use std::sync::Arc;
 
 use actix_web::{
     body::MessageBody,
@@ -24,7 +24,7 @@ use cerealis_core::Tables;
 use cerealis_store::Database;
 use cerealis_web::{
     State,
-    edge::{Clock, Guard},
+    edge::{Clock, Guard, Household},
 };
 use serde_json::Value;
 
@@ -38,7 +38,8 @@ fn kitchen() -> Kitchen {
     let folder = tempfile::tempdir().unwrap();
     let db = Database::open(&folder.path().join("household.db")).unwrap();
     let clock = Clock::starting("2026-11-06T16:40:00Z".parse().unwrap(), 0);
-    Kitchen { state: State { tables: Arc::new(Tables::built_in().unwrap()), db, clock, guard: Guard::default() }, _folder: folder }
+    let household = Household::open(Tables::built_in().unwrap(), &db).unwrap();
+    Kitchen { state: State { household, db, clock, guard: Guard::default() }, _folder: folder }
 }
 
 struct Answer {

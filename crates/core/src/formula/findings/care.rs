@@ -24,7 +24,7 @@ pub(super) const RULES: &[Rule] = &[
 ];
 
 fn honey_infant(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let honey = a.formula.lines.iter().position(|l| l.ingredient.id == "honey");
+    let honey = a.formula.lines.iter().position(|l| l.ingredient.kind == "honey");
     honey.map_or_else(Vec::new, |i| {
         one(
             Note,
@@ -41,7 +41,7 @@ fn honey_infant(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 fn alkali(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let dips = a.formula.lines.iter().enumerate().filter(|(_, l)| l.stage == Stage::Finish && l.ingredient.family == Family::Alkali);
     dips.map(|(i, l)| {
-        let mild = l.ingredient.id == "baking-soda";
+        let mild = l.ingredient.kind == "baking-soda";
         let message = if mild {
             "A soda bath boils over and is alkaline: spoon the soda in off the heat, no aluminium."
         } else {

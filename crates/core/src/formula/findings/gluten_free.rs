@@ -47,7 +47,7 @@ fn cross_contact(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 }
 
 fn is_gum(l: &Line) -> bool {
-    matches!(l.ingredient.id.as_str(), "psyllium" | "xanthan" | "guar")
+    matches!(l.ingredient.kind.as_str(), "psyllium" | "xanthan" | "guar")
 }
 
 fn no_gum(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
@@ -68,8 +68,8 @@ fn no_gum(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 
 fn gum_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let over = [("xanthan", 4.0, 2.0), ("psyllium", 9.0, 5.0)].into_iter().filter_map(|(id, limit, usual)| {
-        let percent = share(a, |l| l.ingredient.id == id);
-        let (line, _) = main_line(a, |l| l.ingredient.id == id).filter(|_| percent > limit)?;
+        let percent = share(a, |l| l.ingredient.kind == id);
+        let (line, _) = main_line(a, |l| l.ingredient.kind == id).filter(|_| percent > limit)?;
         let grams = a.grams_at(usual);
         Some(Found {
             severity: Note,

@@ -20,7 +20,7 @@ pub(super) const RULES: &[Rule] = &[
 ];
 
 fn leaven_assumed(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let assumed = a.formula.lines.iter().enumerate().filter(|(_, l)| l.ingredient.id == "leaven-wheat" || l.ingredient.id == "leaven-rye");
+    let assumed = a.formula.lines.iter().enumerate().filter(|(_, l)| l.ingredient.kind == "leaven-wheat" || l.ingredient.kind == "leaven-rye");
     let told = |l: &Line| l.source.as_deref().is_some_and(|s| s.contains('%'));
     assumed
         .filter(|(_, l)| l.source.is_some() && !told(l))
@@ -62,12 +62,12 @@ fn all_prefermented(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 }
 
 fn rye_no_acid(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let sour = |l: &Line| matches!(l.ingredient.id.as_str(), "vinegar" | "buttermilk" | "citric-acid" | "kefir" | "yogurt" | "lemon-juice");
-    let rye = |l: &Line| l.ingredient.id.starts_with("rye-") && !l.is_prefermented();
+    let sour = |l: &Line| matches!(l.ingredient.kind.as_str(), "vinegar" | "buttermilk" | "citric-acid" | "kefir" | "yogurt" | "lemon-juice");
+    let rye = |l: &Line| l.ingredient.kind.starts_with("rye-") && !l.is_prefermented();
     if a.rye_pct < 50.0 || a.leaven_flour_pct.likely >= 12.0 || share(a, sour) > 0.0 {
         return Vec::new();
     }
-    let fix = main_line(a, rye).zip(main_line(a, |l| l.ingredient.id == "water")).and_then(|((line, now), (water, wet))| {
+    let fix = main_line(a, rye).zip(main_line(a, |l| l.ingredient.kind == "water")).and_then(|((line, now), (water, wet))| {
         let part = to_nearest(now / 3.0, 1.0);
         (wet > part).then(|| {
             Remedy::new(

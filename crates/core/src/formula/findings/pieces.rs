@@ -133,7 +133,7 @@ impl Filled<'_> {
                 && p.cavities.is_some() == self.pan.cavities.is_some()
                 && p.rolls.is_none() == self.pan.rolls.is_none()
         };
-        let fits = tables.pantry.pans().iter().filter(kind).filter_map(|p| a.pan_takes(p).map(|(_, takes)| (p, takes)));
+        let fits = tables.pantry.pans().filter(kind).filter_map(|p| a.pan_takes(p).map(|(_, takes)| (p, takes)));
         let best = fits
             .filter(|(_, takes)| (takes.low..=takes.high).contains(&self.grams))
             .min_by(|x, y| (x.1.likely - self.grams).abs().total_cmp(&(y.1.likely - self.grams).abs()));

@@ -24,7 +24,7 @@ fn fat_early(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let solid = |l: &Line| {
         l.ingredient.family == Family::Fat
             && l.stage == Stage::Dough
-            && !l.ingredient.id.starts_with("oil-")
+            && !l.ingredient.kind.starts_with("oil-")
             && !says(l, &["melted", "rubbed"])
     };
     let Some((line, _)) = main_line(a, solid).filter(|_| share(a, solid) >= HINDERING_FAT_PCT) else { return Vec::new() };

@@ -22,7 +22,7 @@ pub(super) const RULES: &[Rule] = &[
 ];
 
 fn sugar_slows(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
-    let tolerant = a.formula.lines.iter().any(|l| l.ingredient.id == "yeast-osmotolerant");
+    let tolerant = a.formula.lines.iter().any(|l| l.ingredient.kind == "yeast-osmotolerant");
     if a.sugar_pct.likely < 8.0 || tolerant || a.yeast_instant_pct.likely <= 0.0 {
         return Vec::new();
     }
@@ -46,8 +46,8 @@ const SPICES: &[(&str, f64)] =
 fn spice_slows(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let risen = a.yeast_instant_pct.likely > 0.0 || a.leaven_flour_pct.likely > 0.0;
     let over = SPICES.iter().filter(|_| risen).filter_map(|(id, limit)| {
-        let percent = share(a, |l| l.ingredient.id == *id);
-        let (line, _) = main_line(a, |l| l.ingredient.id == *id).filter(|_| percent >= *limit)?;
+        let percent = share(a, |l| l.ingredient.kind == *id);
+        let (line, _) = main_line(a, |l| l.ingredient.kind == *id).filter(|_| percent >= *limit)?;
         let name = name_of(a, line);
         Some(Found {
             severity: if percent >= 2.0 * limit { Caution } else { Note },
@@ -64,7 +64,7 @@ fn spice_slows(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 
 fn allium_slows(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let cooked = ["roast", "cooked", "fried", "confit", "caramel", "saut", "powder", "granul"];
-    let raw = |id: &'static str| move |l: &Line| l.ingredient.id == id && !says(l, &cooked);
+    let raw = |id: &'static str| move |l: &Line| l.ingredient.kind == id && !says(l, &cooked);
     let over = [("garlic", 1.0), ("onion", 10.0)].into_iter().filter_map(|(id, limit)| {
         let (line, _) = main_line(a, raw(id)).filter(|_| share(a, raw(id)) >= limit)?;
         Some(Found {
@@ -79,12 +79,12 @@ fn allium_slows(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 
 /// Acetic acid, or what acts like it, in percent of the flour. Vinegar holds 5 %, lemon and lime juice about 5 % citric.
 fn acid_pct(a: &Analysis<'_>) -> f64 {
-    0.05 * share(a, |l| matches!(l.ingredient.id.as_str(), "vinegar" | "lemon-juice" | "lime-juice"))
-        + share(a, |l| l.ingredient.id == "citric-acid")
+    0.05 * share(a, |l| matches!(l.ingredient.kind.as_str(), "vinegar" | "lemon-juice" | "lime-juice"))
+        + share(a, |l| l.ingredient.kind == "citric-acid")
 }
 
 fn acid_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let sour = |l: &Line| matches!(l.ingredient.id.as_str(), "vinegar" | "lemon-juice" | "lime-juice" | "citric-acid");
+    let sour = |l: &Line| matches!(l.ingredient.kind.as_str(), "vinegar" | "lemon-juice" | "lime-juice" | "citric-acid");
     let Some((line, now)) = main_line(a, sour).filter(|_| acid_pct(a) > 0.3) else { return Vec::new() };
     let name = name_of(a, line);
     one(
@@ -106,7 +106,7 @@ fn alcohol_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 
 fn malt_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let is = |l: &Line| {
-        matches!(l.ingredient.id.as_str(), "malt-powder" | "malted-flour") && !says(l, &["non-diastatic", "non diastatic", "roasted"])
+        matches!(l.ingredient.kind.as_str(), "malt-powder" | "malted-flour") && !says(l, &["non-diastatic", "non diastatic", "roasted"])
     };
     let Some((line, _)) = main_line(a, is).filter(|_| share(a, is) > 1.0) else { return Vec::new() };
     let half = a.grams_at(0.5);

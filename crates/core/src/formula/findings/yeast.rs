@@ -31,8 +31,8 @@ pub(super) const RULES: &[Rule] = &[
 fn yeast_missing(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let chemical = a.formula.lines.iter().any(|l| {
         l.ingredient.family == Family::LeavenChemical
-            || l.ingredient.id == "wheat-self-raising"
-            || (l.in_dough() && l.ingredient.id.starts_with("baking-soda"))
+            || l.ingredient.kind == "wheat-self-raising"
+            || (l.in_dough() && l.ingredient.kind.starts_with("baking-soda"))
     });
     let shaped_flat = a.formula.pieces.as_ref().and_then(|p| p.shape) == Some(crate::oven::Shape::Flat);
     if !has_flour(a)
@@ -175,7 +175,7 @@ fn yeast_and_leaven(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 }
 
 fn chemical(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let is = |l: &Line| l.ingredient.family == Family::LeavenChemical || l.ingredient.id.starts_with("baking-soda");
+    let is = |l: &Line| l.ingredient.family == Family::LeavenChemical || l.ingredient.kind.starts_with("baking-soda");
     let Some((line, _)) = main_line(a, is) else { return Vec::new() };
     if a.yeast_instant_pct.likely <= 0.0 || a.style.id == StyleId::GlutenFree {
         return Vec::new();
@@ -190,7 +190,7 @@ fn chemical(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 }
 
 fn self_raising(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let is = |l: &Line| l.ingredient.id == "wheat-self-raising";
+    let is = |l: &Line| l.ingredient.kind == "wheat-self-raising";
     let risen = a.yeast_instant_pct.likely > 0.0 || a.leaven_flour_pct.likely > 0.0;
     let Some((line, _)) = main_line(a, is).filter(|_| risen && share(a, is) > 10.0) else { return Vec::new() };
     one(

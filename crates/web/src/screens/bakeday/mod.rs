@@ -46,8 +46,8 @@ pub struct Standing {
 
 /// Where a kept bake stands at `now`.
 pub fn standing(kept: bakes::Kept, log: Vec<Event>, kitchen: &Kitchen, now: Timestamp, state: &State) -> Result<Standing, Failure> {
-    let formula = FormulaDraft::from(kept.formula.clone()).check(&state.tables.pantry)?;
-    let stands = BakeState::of(&log, &kept.plan, &formula, kitchen, now, &state.tables)?;
+    let formula = FormulaDraft::from(kept.formula.clone()).check(&state.tables().pantry)?;
+    let stands = BakeState::of(&log, &kept.plan, &formula, kitchen, now, &state.tables())?;
     Ok(Standing { kept, log, formula, state: stands })
 }
 
@@ -334,7 +334,7 @@ fn lateness(late: f64, ready: &str) -> String {
 fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, note: String) -> BakedayPage {
     let now = state.clock.now();
     let local = Local::of(kitchen);
-    let t = &state.tables;
+    let t = &state.tables();
     let plan = &s.kept.plan;
     let act = s.state.act();
     let waiting = s.state.waiting();

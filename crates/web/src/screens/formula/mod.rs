@@ -188,9 +188,9 @@ impl SheetForm {
                 ..FormulaDraft::default()
             },
             choices: Choices {
-                cup: choose(self.cup, usual.cup),
-                flour_measure: choose(self.flour_measure, usual.flour_measure),
-                locale: usual.locale,
+                cup: choose(self.cup, usual.cup.clone()),
+                flour_measure: choose(self.flour_measure, usual.flour_measure.clone()),
+                ..usual
             },
             id: self.id,
             scale: self.scale,
@@ -204,7 +204,7 @@ impl SheetForm {
 
 /// Every finding of the sheet, in a fixed order, so that a button's number means the same on the way back.
 fn findings(formula: &Formula, reading: Option<&Reading>, state: &State) -> Vec<Finding> {
-    let t = &state.tables;
+    let t = &state.tables();
     let analysis = formula.analyse(&t.pantry, &t.styles);
     let mut all = find(&analysis, t);
     if let Some(r) = reading {
@@ -240,7 +240,7 @@ fn findings(formula: &Formula, reading: Option<&Reading>, state: &State) -> Vec<
 
 fn read_again(sheet: &Sheet, state: &State) -> Option<Reading> {
     let text = sheet.draft.text.as_deref()?;
-    reader::read(text, &sheet.choices, &[], &state.tables).ok()
+    reader::read(text, &sheet.choices, &[], &state.tables()).ok()
 }
 
 /// What is sought among the formulas kept.
@@ -268,9 +268,9 @@ async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpRespon
     let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
     let usual = Choices::from(&kitchen);
     let choices = Choices {
-        cup: pasted.cup.unwrap_or(usual.cup),
-        flour_measure: pasted.flour_measure.unwrap_or(usual.flour_measure),
-        locale: usual.locale,
+        cup: pasted.cup.unwrap_or_else(|| usual.cup.clone()),
+        flour_measure: pasted.flour_measure.unwrap_or_else(|| usual.flour_measure.clone()),
+        ..usual
     };
     let again = |sentence: String, choices: Vec<super::FormulaChoice>| {
         page(&FirstPage::new(chrome.clone(), pasted.text.clone(), vec![sentence], choices), StatusCode::UNPROCESSABLE_ENTITY)
@@ -283,7 +283,7 @@ async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpRespon
         Ok(Opened::Formula(draft)) => return show(&state, chrome, Sheet::new(*draft, choices, String::new()), &[], None),
         Ok(Opened::Recipe(words)) => words,
     };
-    match reader::read(&words, &choices, &[], &state.tables) {
+    match reader::read(&words, &choices, &[], &state.tables()) {
         Err(e) => again(e.to_string(), formulas_kept(&state).await?),
         Ok(reading) => {
             if let Some(sentence) = reading.lacks_a_weight() {
@@ -371,16 +371,16 @@ fn rearrange(sheet: &mut Sheet, word: &str, index: &str) -> Option<String> {
 /// Takes the remedy a button names: the finding's number and the remedy's.
 fn apply_remedy(sheet: &mut Sheet, which: &str, state: &State) {
     let Some((f, r)) = which.split_once(':').and_then(|(f, r)| Some((f.parse::<usize>().ok()?, r.parse::<usize>().ok()?))) else { return };
-    let Ok(formula) = sheet.draft.check(&state.tables.pantry) else { return };
+    let Ok(formula) = sheet.draft.check(&state.tables().pantry) else { return };
     let found = findings(&formula, read_again(sheet, state).as_ref(), state);
     if let Some((finding, remedy)) = found.get(f).and_then(|f| f.remedies.get(r).map(|r| (f, r))) {
-        sheet.draft = FormulaDraft::from(formula.after(remedy, finding.id, &state.tables.pantry).body());
+        sheet.draft = FormulaDraft::from(formula.after(remedy, finding.id, &state.tables().pantry).body());
     }
 }
 
 /// Swaps a line as the button says: line, row of the table.
 fn swap(sheet: &mut Sheet, which: &str, state: &State) {
-    let t = &state.tables;
+    let t = &state.tables();
     let Some((line, id)) = which.split_once(':').and_then(|(l, id)| Some((l.parse::<usize>().ok()?, id))) else { return };
     let Ok(formula) = sheet.draft.check(&t.pantry) else { return };
     if let Some(swap) = t.swaps.of(&formula, line, t).into_iter().find(|s| s.id == id) {
@@ -395,7 +395,7 @@ fn answer(sheet: &mut Sheet, which: &str, state: &State) {
     let (Some(line), Some(id), Some(word)) = (parts.next().and_then(|l| l.parse::<usize>().ok()), parts.next(), parts.next()) else {
         return;
     };
-    let (Ok(mut formula), Some(reading)) = (sheet.draft.check(&state.tables.pantry), read_again(sheet, state)) else { return };
+    let (Ok(mut formula), Some(reading)) = (sheet.draft.check(&state.tables().pantry), read_again(sheet, state)) else { return };
     let Some(at) = formula.lines.get_mut(line) else { return };
     let asked = reading
         .lines
@@ -406,7 +406,7 @@ fn answer(sheet: &mut Sheet, which: &str, state: &State) {
         if let Some(grams) = a.grams {
             at.grams = if a.doubt > 0.0 { Band::within(grams, a.doubt) } else { Band::exact(grams) };
         }
-        if let Some(ingredient) = a.ingredient.as_deref().and_then(|i| state.tables.pantry.get(i)) {
+        if let Some(ingredient) = a.ingredient.as_deref().and_then(|i| state.tables().pantry.get(i).cloned()) {
             at.ingredient = ingredient.clone();
         }
         formula.accepted.push(format!("ask:{id}:{}", at.source.clone().unwrap_or_default()));
@@ -416,7 +416,7 @@ fn answer(sheet: &mut Sheet, which: &str, state: &State) {
 
 /// Scales by what the button names: pieces, dough, flour, one ingredient.
 fn scale(sheet: &mut Sheet, way: &str, state: &State) -> Result<(), InputErrors> {
-    let t = &state.tables;
+    let t = &state.tables();
     let root = Pointer::root().at("scale");
     let figure = |name: &str| match optional(&sheet.scale, name) {
         None => Err(InputErrors::one(root.at(name), "Write how much, for example 500.")),
@@ -449,13 +449,13 @@ fn show(
     focus: Option<String>,
 ) -> Result<HttpResponse, PageFailure> {
     let mut wrong = wrong.to_vec();
-    let mut checked = sheet.draft.check(&state.tables.pantry);
+    let mut checked = sheet.draft.check(&state.tables().pantry);
     // A tag too long is no reason to work nothing out: the dough is checked without it, the sentence stays.
     if let Err(e) = &checked
         && e.0.iter().all(|e| ["/note", "/tags"].iter().any(|p| e.pointer.as_str().starts_with(p)))
     {
         wrong.extend(e.0.iter().map(|e| (e.pointer.clone(), e.message.clone())));
-        checked = FormulaDraft { note: None, tags: Vec::new(), ..sheet.draft.clone() }.check(&state.tables.pantry);
+        checked = FormulaDraft { note: None, tags: Vec::new(), ..sheet.draft.clone() }.check(&state.tables().pantry);
     }
     let reading = read_again(&sheet, state);
     let found = checked.as_ref().map(|f| findings(f, reading.as_ref(), state)).unwrap_or_default();

@@ -104,7 +104,7 @@ impl SwapsView {
             source: s.source,
             value: format!("swap:{at}:{}", s.id),
         };
-        let options = state.tables.swaps.of(formula, at, &state.tables).into_iter().map(option).collect();
+        let options = state.tables().swaps.of(formula, at, &state.tables()).into_iter().map(option).collect();
         Some(Self { name: name(&line.ingredient), grams: show_grams(line.grams.likely), options })
     }
 }
@@ -195,7 +195,7 @@ impl SheetPage {
         focus: Option<String>,
         state: &State,
     ) -> Self {
-        let t = &state.tables;
+        let t = &state.tables();
         let Sheet { draft, choices, id, scale, blank, unread, instead } = sheet;
         let root = Pointer::root();
         let none = InputErrors(Vec::new());
@@ -291,13 +291,14 @@ impl SheetPage {
             cup_words: match choices.cup.as_str() {
                 "metric" => "metric, 250 ml",
                 "imperial" => "imperial, 284 ml",
+                "own" => "your own",
                 _ => "US, 237 ml",
             },
             accepted: draft.accepted.clone(),
             rows,
             loose,
             errors: page_errors,
-            names: t.pantry.all().iter().map(|i| (i.name.clone(), i.id.clone())).collect(),
+            names: t.pantry.offered().map(|i| (i.name.clone(), i.id.clone())).collect(),
             dough: on(&|a| a.dough_g.likely).map(show_grams),
             flour: on(&|a| a.flour_g.likely).filter(|f| *f > 0.0).map(show_grams),
             style: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0).map(|a| a.style.name.clone()),
@@ -320,7 +321,7 @@ impl SheetPage {
             lid: pieces.and_then(|p| p.lid).map_or_else(String::new, |_| "1".into()),
             pan: pieces.and_then(|p| p.pan.clone()).unwrap_or_default(),
             scale_pan: typed("pan").or_else(|| pieces.and_then(|p| p.pan.clone())).unwrap_or_default(),
-            pans: t.pantry.pans().iter().filter(|p| p.is_filled()).map(|p| (p.id.clone(), p.name.clone())).collect(),
+            pans: t.pantry.pans().filter(|p| p.is_filled()).map(|p| (p.id.clone(), p.name.clone())).collect(),
             set_c: field("/oven/set_c", draft.oven.and_then(|o| o.set_c).map(|c| (c * 10.0).round() / 10.0)),
             minutes_low: field("/oven/low", draft.oven.and_then(|o| o.minutes_low)),
             minutes_high: field("/oven/high", draft.oven.and_then(|o| o.minutes_high)),
@@ -336,7 +337,7 @@ impl SheetPage {
             tags: draft.tags.join(", "),
             note_errors: [under(wrong, errors, "/note"), under(wrong, errors, "/tags")].concat(),
             swappable: formula.map_or_else(Vec::new, |f| {
-                let lines = f.lines.iter().enumerate().filter(|(_, l)| t.swaps.knows(&l.ingredient.id));
+                let lines = f.lines.iter().enumerate().filter(|(_, l)| t.swaps.knows(&l.ingredient.kind));
                 lines.map(|(i, l)| (i, short_name(&l.ingredient, &t.pantry), *instead == Some(i))).collect()
             }),
             swaps: formula.and_then(|f| SwapsView::new((*instead)?, f, state)),

@@ -7,8 +7,8 @@ use actix_web::{
 };
 use askama::Template;
 use cerealis_core::{
-    formula::{Label, Nutrients, Share},
-    measure::{Band, show_grams, show_rough, show_rough_range},
+    formula::{Cost, Label, Nutrients, Share},
+    measure::{Band, show_grams, show_money, show_rough, show_rough_range},
 };
 
 use super::{Chrome, formula_kept, kitchen, page, see_other};
@@ -45,6 +45,27 @@ struct LabelPage {
     rows: Vec<Row>,
     baked: String,
     shares: Vec<[String; 4]>,
+    cost: Option<CostView>,
+}
+
+/// What it costs.
+struct CostView {
+    batch: String,
+    piece: String,
+    shares: Vec<(String, String)>,
+    unpriced: String,
+}
+
+impl CostView {
+    fn new(c: &Cost, currency: &str) -> Self {
+        let money = |v: f64| show_money(v, currency);
+        Self {
+            batch: money(c.batch.likely),
+            piece: c.piece.map(|p| money(p.likely)).unwrap_or_default(),
+            shares: c.shares.iter().map(|(name, v)| (name.to_lowercase(), money(*v))).collect(),
+            unpriced: c.unpriced.join(", ").to_lowercase(),
+        }
+    }
 }
 
 fn rows(label: &Label) -> Vec<Row> {
@@ -81,7 +102,8 @@ async fn label(state: Data<State>, id: Path<String>) -> Result<HttpResponse, Pag
     let kitchen = kitchen(&state).await?;
     let id = id.into_inner();
     let formula = formula_kept(&state, &id).await?;
-    let analysis = formula.analyse(&state.tables.pantry, &state.tables.styles);
+    let t = state.tables();
+    let analysis = formula.analyse(&t.pantry, &t.styles);
     let Some(label) = analysis.label() else { return Ok(see_other(&format!("/formula/{id}"))) };
     let now = state.clock.now();
     let count = formula.pieces.as_ref().map_or(1, |p| p.count);
@@ -101,6 +123,7 @@ async fn label(state: Data<State>, id: Path<String>) -> Result<HttpResponse, Pag
         traces: label.traces.join(", ").to_lowercase(),
         diets: label.diets.join(", "),
         rows: rows(&label),
+        cost: analysis.cost(&kitchen.prices).map(|c| CostView::new(&c, &kitchen.currency)),
         id,
     };
     page(&view, StatusCode::OK)

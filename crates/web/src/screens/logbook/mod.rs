@@ -63,7 +63,7 @@ struct LogbookPage {
 
 /// The course as it was planned.
 fn planned(s: &Standing, kitchen: &Kitchen, state: &State) -> Option<Course> {
-    s.kept.plan.course(&s.formula, &Actual::default(), kitchen, &state.tables).ok()
+    s.kept.plan.course(&s.formula, &Actual::default(), kitchen, &state.tables()).ok()
 }
 
 /// How the bake went against its plan, in words; compared at the oven.

@@ -136,7 +136,7 @@ async fn show_oven(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
             .await;
     }
     let formula = formula_kept(&state, &q.formula).await?;
-    let t = &state.tables;
+    let t = &state.tables();
     let a = formula.analyse(&t.pantry, &t.styles);
     let mut base = oven_of(&a, &t.pantry);
     (base.fan, base.altitude_m, base.oven_offset_c, base.room_c) =

@@ -1,26 +1,34 @@
 //! The pantry: what stands on the shelf, what it is made of, what a spoon and a cup of it weigh, who says so.
 
+use std::collections::BTreeMap;
+
 use actix_web::{
     HttpResponse,
     http::StatusCode,
-    web::{self, Data, ServiceConfig, get},
+    web::{self, Data, ServiceConfig, get, post},
 };
 use askama::Template;
 use cerealis_core::{
+    input::Pointer,
+    kitchen::KitchenBody,
     measure::{Band, show, show_grams, show_percent},
-    pantry::{Added, Family, Gluten, Ingredient},
+    pantry::{Added, Family, Gluten, Ingredient, Pantry},
 };
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
-use super::{Chrome, kitchen, page};
-use crate::{State, edge::PageFailure};
+use super::{Chrome, kitchen, page, see_other};
+use crate::{
+    State,
+    api::keep_kitchen,
+    edge::{Failure, Fields, PageFailure},
+};
 
 /// Rows shown for a search: more than this and another letter helps.
 const MOST_FOUND: usize = 20;
 
 pub fn routes(app: &mut ServiceConfig) {
-    app.service(web::resource("/pantry").route(get().to(shelf)));
+    app.service(web::resource("/pantry").route(get().to(shelf))).service(web::resource("/pantry/price").route(post().to(price)));
 }
 
 #[derive(Debug, Deserialize, Default)]
@@ -42,6 +50,10 @@ struct Jar {
     holds: String,
     note: String,
     source: String,
+    is_own: bool,
+    /// What a kilogram costs, as it stands in the field.
+    price: String,
+    wrong: Vec<String>,
 }
 
 #[derive(Template)]
@@ -50,8 +62,10 @@ struct PantryPage {
     chrome: Chrome,
     q: String,
     shelves: Vec<(&'static str, &'static str, bool)>,
+    shelf: &'static str,
     heading: String,
     jars: Vec<Jar>,
+    currency: String,
 }
 
 fn spread(b: Band) -> String {
@@ -77,8 +91,31 @@ fn sentence(words: &str) -> String {
     letters.next().map_or_else(String::new, |first| format!("{}{}.", first.to_uppercase(), letters.as_str()))
 }
 
+/// Prices as they are kept, and the one that was just typed wrong.
+struct Prices<'a> {
+    kept: &'a BTreeMap<String, f64>,
+    refused: Option<&'a Refused>,
+}
+
+/// A price that could not be kept: of what, as typed, why.
+struct Refused {
+    id: String,
+    typed: String,
+    why: Vec<String>,
+}
+
+impl Prices<'_> {
+    fn of(&self, i: &Ingredient) -> String {
+        let typed = self.refused.filter(|r| r.id == i.id).map(|r| r.typed.clone());
+        typed.or_else(|| self.kept.get(&i.id).map(f64::to_string)).unwrap_or_default()
+    }
+    fn wrong(&self, i: &Ingredient) -> Vec<String> {
+        self.refused.filter(|r| r.id == i.id).map(|r| r.why.clone()).unwrap_or_default()
+    }
+}
+
 impl Jar {
-    fn new(i: &Ingredient) -> Self {
+    fn new(i: &Ingredient, prices: &Prices<'_>) -> Self {
         let parts = [
             ("water", i.water_pct),
             ("fat", i.fat_pct),
@@ -127,21 +164,58 @@ impl Jar {
             holds,
             note: i.note.clone(),
             source: i.source.clone(),
+            is_own: Pantry::is_own(i),
+            price: prices.of(i),
+            wrong: prices.wrong(i),
         }
     }
 }
 
 async fn shelf(state: Data<State>, QsQuery(query): QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
-    let kitchen = kitchen(&state).await?;
-    let pantry = &state.tables.pantry;
+    stock(&state, &query, None, StatusCode::OK).await
+}
+
+async fn stock(state: &State, query: &Query, refused: Option<&Refused>, status: StatusCode) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(state).await?;
+    let t = state.tables();
+    let pantry = &t.pantry;
+    let prices = Prices { kept: &kitchen.prices, refused };
     let q: String = query.q.trim().chars().take(60).collect();
     let family = Family::from_word(&query.shelf).unwrap_or(Family::Flour);
     let (heading, jars): (String, Vec<Jar>) = if q.is_empty() {
-        (family.shelf().to_owned(), pantry.all().iter().filter(|i| i.family == family).map(|i| Jar::new(i)).collect())
+        (family.shelf().to_owned(), pantry.offered().filter(|i| i.family == family).map(|i| Jar::new(i, &prices)).collect())
     } else {
-        let found: Vec<Jar> = pantry.search(&q, MOST_FOUND).into_iter().map(|i| Jar::new(i)).collect();
+        let found: Vec<Jar> = pantry.search(&q, MOST_FOUND).into_iter().map(|i| Jar::new(i, &prices)).collect();
         (if found.is_empty() { format!("Nothing like “{q}” here") } else { format!("Nearest to “{q}”") }, found)
     };
     let shelves = Family::ALL.map(|f| (f.word(), f.shelf(), q.is_empty() && f == family)).to_vec();
-    page(&PantryPage { chrome: Chrome::new("Pantry", &kitchen, state.clock.now()), q, shelves, heading, jars }, StatusCode::OK)
+    let chrome = Chrome::new("Pantry", &kitchen, state.clock.now());
+    page(&PantryPage { chrome, q, shelves, shelf: family.word(), heading, jars, currency: kitchen.currency }, status)
+}
+
+/// What a kilogram costs, as the form at a jar sends it.
+async fn price(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFailure> {
+    let root = Pointer::root();
+    let field = root.at("price");
+    let text = |name: &str| f.text(&root.at(name)).unwrap_or_default();
+    let (id, query) = (text("id"), Query { q: text("q"), shelf: text("shelf") });
+    let typed = text("price");
+    let price = f.number(&field);
+    let mut why: Vec<String> = f.wrong("price").into_iter().map(str::to_owned).collect();
+    if why.is_empty() {
+        let mut prices = kitchen(&state).await?.prices;
+        match price {
+            Some(price) => prices.insert(id.clone(), price),
+            None => prices.remove(&id),
+        };
+        match keep_kitchen(&state, KitchenBody { prices: Some(prices), ..KitchenBody::default() }).await {
+            Ok(_) => {
+                let place = serde_urlencoded::to_string([("q", &query.q), ("shelf", &query.shelf)]).unwrap_or_default();
+                return Ok(see_other(&format!("/pantry?{place}#{id}")));
+            }
+            Err(Failure::Input(e)) => why = e.0.into_iter().map(|e| e.message).collect(),
+            Err(other) => return Err(other.into()),
+        }
+    }
+    stock(&state, &query, Some(&Refused { id, typed, why }), StatusCode::UNPROCESSABLE_ENTITY).await
 }

@@ -57,7 +57,7 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
     let root = Pointer::root();
     let mut errors = Errors::default();
     let local = Local::of(kitchen);
-    let usual = PlanAsk::usual(formula, kitchen, state.clock.now(), &state.tables);
+    let usual = PlanAsk::usual(formula, kitchen, state.clock.now(), &state.tables());
     let mut figure = |name: &str, usual: f64, low: f64, high: f64, what: &str| match q.get(name) {
         None => usual,
         Some(text) => match number(text) {
@@ -93,7 +93,7 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
             usual.start
         }),
     };
-    let mixer = q.get("mixer").filter(|m| state.tables.ferment.mixers.contains_key(*m)).unwrap_or(&kitchen.mixer).to_owned();
+    let mixer = q.get("mixer").filter(|m| state.tables().ferment.mixers.contains_key(*m)).unwrap_or(&kitchen.mixer).to_owned();
     let method = match q.get("method") {
         Some("factor") => Some(Method::Factor),
         Some("heat-balance") => Some(Method::HeatBalance),
@@ -186,7 +186,7 @@ async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
 }
 
 fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (PlanPage, bool) {
-    let t = &state.tables;
+    let t = &state.tables();
     let local = Local::of(kitchen);
     let (Asked { ask, water }, form) = asked(q, formula, kitchen, state);
     let none = InputErrors(Vec::new());

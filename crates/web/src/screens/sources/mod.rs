@@ -26,6 +26,6 @@ struct SourcesPage {
 async fn sources(state: Data<State>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
     let rules = rules().map(|r| (r.id, r.why, r.source)).chain(cerealis_core::reader::RULES.iter().copied()).collect();
-    let ingredients = state.tables.pantry.all().iter().map(|i| (i.name.clone(), i.source.clone())).collect();
+    let ingredients = state.tables().pantry.all().iter().map(|i| (i.name.clone(), i.source.clone())).collect();
     page(&SourcesPage { chrome: Chrome::new("Sources", &kitchen, state.clock.now()), rules, ingredients }, StatusCode::OK)
 }

@@ -71,7 +71,7 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
         .take(4)
         .filter_map(|s| {
             let act = s.state.act()?;
-            let plan = s.kept.plan.course(&s.formula, &Actual::default(), &kitchen, &state.tables).ok();
+            let plan = s.kept.plan.course(&s.formula, &Actual::default(), &kitchen, &state.tables()).ok();
             let draw = |w: u32, h: u32, every: f64| tide(&frame(&s.state.course, plan.as_ref(), &local, Some(now), every), w, h, true);
             let hours = minutes_between(s.kept.plan.ask.start, s.state.course.ready_at) / 60.0;
             let every = if hours > 14.0 { 2.0 } else { 1.0 };

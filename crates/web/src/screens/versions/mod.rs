@@ -69,7 +69,7 @@ fn portion(p: Option<Portion>) -> String {
 }
 
 fn check(kept: &Kept, state: &State) -> Result<Formula, Failure> {
-    Ok(FormulaDraft::from(kept.body.clone()).check(&state.tables.pantry)?)
+    Ok(FormulaDraft::from(kept.body.clone()).check(&state.tables().pantry)?)
 }
 
 /// How a line moved, in points of percent.
@@ -92,7 +92,7 @@ async fn versions(state: Data<State>, id: Path<String>, QsQuery(query): QsQuery<
     let at = |version: Option<i32>| version.and_then(|v| all.iter().find(|k| k.version == v));
     let later = at(query.b).or_else(|| all.first());
     let earlier = at(query.a).or_else(|| later.and_then(|l| all.iter().find(|k| k.version < l.version)));
-    let t = &state.tables;
+    let t = &state.tables();
     let comparison = match (earlier, later) {
         (Some(a), Some(b)) => {
             let (a, b) = (check(a, &state)?, check(b, &state)?);

@@ -1,8 +1,12 @@
-//! What a household reckons with: its places and their warmth, its oven, its mixer, its words.
+//! What a household reckons with: its places and their warmth, its oven, its mixer, its measures.
+
+mod body;
+
+pub use body::{KitchenBody, OvenBody, PlacesBody};
+
+use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
-
-use crate::input::{Errors, InputErrors, Pointer};
 
 /// Where a dough can stand.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -48,6 +52,30 @@ impl Place {
     }
 }
 
+/// Ways of mixing the water model knows, and how they are called.
+pub const MIXERS: [(&str, &str); 7] = [
+    ("hand", "by hand"),
+    ("planetary-low", "stand mixer, slow"),
+    ("planetary-medium", "stand mixer, middle"),
+    ("spiral-low", "spiral mixer, slow"),
+    ("spiral-high", "spiral mixer, fast"),
+    ("processor", "food processor"),
+    ("none", "no kneading"),
+];
+
+/// Sizes of egg by the key of their weight in the pantry, and how they are called.
+pub const EGGS: [(&str, &str); 9] = [
+    ("us-small", "US small"),
+    ("us-medium", "US medium"),
+    ("us-large", "US large"),
+    ("us-xl", "US extra large"),
+    ("us-jumbo", "US jumbo"),
+    ("uk-eu-s", "UK, EU small"),
+    ("uk-eu-m", "UK, EU medium"),
+    ("uk-eu-l", "UK, EU large"),
+    ("uk-eu-xl", "UK, EU very large"),
+];
+
 /// The household's figures. Temperatures in °C.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(default, deny_unknown_fields)]
@@ -71,6 +99,18 @@ pub struct Kitchen {
     pub oven_fan: bool,
     pub mixer: String,
     pub mix_min: f64,
+    /// The household's own cup, ml; `cup` is then `own`.
+    pub cup_ml: Option<f64>,
+    /// Key of the egg it buys; none: by the locale.
+    pub egg: Option<String>,
+    /// Grams of the packet of dry yeast it buys; none: by the locale.
+    pub packet_g: Option<f64>,
+    /// The least its scale shows, g.
+    pub scale_step_g: f64,
+    /// The word or sign behind a price.
+    pub currency: String,
+    /// What a kilogram of an ingredient costs, by its id.
+    pub prices: BTreeMap<String, f64>,
 }
 
 impl Default for Kitchen {
@@ -93,6 +133,12 @@ impl Default for Kitchen {
             oven_fan: false,
             mixer: "hand".into(),
             mix_min: 10.0,
+            cup_ml: None,
+            egg: None,
+            packet_g: None,
+            scale_step_g: 1.0,
+            currency: String::new(),
+            prices: BTreeMap::new(),
         }
     }
 }
@@ -113,30 +159,5 @@ impl Kitchen {
     #[must_use]
     pub fn places(&self) -> Vec<(Place, f64)> {
         Place::ALL.into_iter().filter_map(|p| self.place_c(p).map(|c| (p, c))).collect()
-    }
-
-    /// Checks its figures.
-    ///
-    /// # Errors
-    /// Each one that no kitchen has.
-    pub fn check(&self) -> Result<(), InputErrors> {
-        let root = Pointer::root();
-        let mut errors = Errors::default();
-        for (name, c) in [
-            ("room_c", Some(self.room_c)),
-            ("pantry_c", Some(self.pantry_c)),
-            ("fridge_c", Some(self.fridge_c)),
-            ("proof_box_c", self.proof_box_c),
-            ("oven_light_c", self.oven_light_c),
-        ] {
-            if let Some(c) = c {
-                errors.range(root.at(name), c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
-            }
-        }
-        errors.range(root.at("altitude_m"), self.altitude_m, -430.0, 5000.0, "Altitude between -430 and 5000 m.");
-        if jiff::tz::TimeZone::get(&self.zone).is_err() {
-            errors.add(root.at("zone"), format!("“{}” is no time zone, for example Europe/London.", self.zone));
-        }
-        errors.finish(())
     }
 }

@@ -1,6 +1,8 @@
 //! The OpenAPI 3.1 document. Closed lists come from the core, so they cannot drift; a test holds
 //! paths, methods and real answers against it.
 
+mod household;
+
 use cerealis_core::{
     bake::EventKind,
     formula::{Stage, StyleId},
@@ -10,6 +12,8 @@ use cerealis_core::{
 };
 use cerealis_exchange::Format;
 use serde_json::{Map, Value, json};
+
+use household::CUPS;
 
 fn number(low: f64, high: f64, what: &str) -> Value {
     json!({ "type": "number", "minimum": low, "maximum": high, "description": what })
@@ -175,11 +179,15 @@ fn schemas() -> Value {
         ],
         &[],
     );
-    json!({
+    let mut all = json!({
         "Formula": formula_schema(), "Finding": finding, "Working": working, "Problem": problem, "RiseRow": row, "RiseEvent": event, "BakeEvent": bake_event, "BakeState": state,
         "Kept": object(&[("id", text()), ("version", json!({ "type": "integer" }))], &[("style", text()), ("flour_g", any_number("g")), ("formula", at("Formula"))]),
         "Bake": object(&[("id", text()), ("name", text()), ("formula", at("Formula")), ("plan", json!({ "type": "object" })), ("events", list(json!({ "type": "object" }))), ("state", at("BakeState"))], &[]),
-    })
+    });
+    if let Some(named) = all.as_object_mut() {
+        named.extend(household::schemas().map(|(name, schema)| (name.to_owned(), schema)));
+    }
+    all
 }
 
 fn read_answer() -> Value {
@@ -463,7 +471,7 @@ pub fn document() -> Value {
     let read_body = object(
         &[("text", json!({ "type": "string", "maxLength": 65_536 }))],
         &[
-            ("cup", one_of(&["us", "metric", "imperial"])),
+            ("cup", one_of(&CUPS)),
             ("flour_measure", one_of(&["spooned", "scooped", "sifted"])),
             ("locale", text()),
             ("answers", list(answered)),
@@ -497,7 +505,16 @@ pub fn document() -> Value {
         "/api/v1/formula.schema.json": { "get": operation("The schema of a formula's JSON file", None, "200", json!({ "type": "object" })) },
         "/api/v1/import": { "post": operation("Opens a recipe or formula as other programs write it; with dry_run nothing is kept", Some(json!({})), "201", object(
             &[("formula", at("Formula")), ("unread", list(json!({ "type": "object" }))), ("findings", list(at("Finding")))], &[("id", text()), ("version", json!({ "type": "integer" }))])) },
-        "/api/v1/kitchen": { "get": operation("What the kitchen reckons with", None, "200", json!({ "type": "object" })) },
+        "/api/v1/kitchen": {
+            "get": operation("What the kitchen reckons with", None, "200", at("Kitchen")),
+            "put": operation("Tells the kitchen; what is not said stays", Some(at("Kitchen")), "200", at("Kitchen")),
+        },
+        "/api/v1/own": { "get": operation("The household's own ingredients and pans", None, "200", object(
+            &[("ingredients", list(object(&[("id", text()), ("ingredient", at("OwnIngredient"))], &[]))), ("pans", list(object(&[("id", text()), ("pan", at("OwnPan"))], &[])))], &[])) },
+        "/api/v1/own/ingredients": { "post": operation("An own ingredient, like a built-in one but for what is told", Some(at("OwnIngredient")), "201", object(&[("id", text())], &[])) },
+        "/api/v1/own/ingredients/{id}": { "put": operation("Tells an own ingredient anew", Some(at("OwnIngredient")), "200", object(&[("id", text())], &[])) },
+        "/api/v1/own/pans": { "post": operation("An own pan", Some(at("OwnPan")), "201", object(&[("id", text())], &[])) },
+        "/api/v1/own/pans/{id}": { "put": operation("Tells an own pan anew", Some(at("OwnPan")), "200", object(&[("id", text())], &[])) },
         "/api/v1/swap": { "post": operation("What can stand in for a line, so that water, fat, sugar and salt stay", Some(object(&[("formula", at("Formula")), ("line", json!({ "type": "integer", "minimum": 0 }))], &[])), "200", object(
             &[("options", list(object(&[("id", text()), ("ingredient", text()), ("grams", any_number("g")), ("add", list(object(&[("ingredient", text()), ("grams", any_number("g; less than 0 is taken out"))], &[]))), ("changes", text()), ("source", text()), ("patch", list(json!({ "type": "object" })))], &[])))], &[])) },
         "/api/v1/pantry": { "get": operation("The pantry, nearest name first", None, "200", object(&[("ingredients", list(ingredient()))], &[])) },
@@ -516,7 +533,7 @@ pub fn document() -> Value {
     if let Some(post) = paths.pointer_mut("/~1api~1v1~1import/post").and_then(Value::as_object_mut) {
         post.insert("parameters".into(), json!([{ "name": "dry_run", "in": "query", "schema": { "type": "boolean" } }]));
     }
-    for path in ["/api/v1/bakes/{id}", "/api/v1/bakes/{id}/events", "/api/v1/formulas/{id}"] {
+    for path in ["/api/v1/bakes/{id}", "/api/v1/bakes/{id}/events", "/api/v1/formulas/{id}", "/api/v1/own/ingredients/{id}", "/api/v1/own/pans/{id}"] {
         if let Some(item) = paths.get_mut(path).and_then(Value::as_object_mut) {
             item.insert("parameters".into(), id.clone());
         }

@@ -1,0 +1,210 @@
+//! The kitchen as it came, and the one door through which its figures go.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Deserializer, Serialize};
+
+use super::{EGGS, Kitchen, MIXERS};
+use crate::input::{Errors, InputErrors, Pointer};
+
+/// Warmth of the places, °C; a place left out is one the household has not.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct PlacesBody {
+    pub room_c: f64,
+    pub pantry_c: f64,
+    pub fridge_c: f64,
+    #[serde(default)]
+    pub proof_box_c: Option<f64>,
+    #[serde(default)]
+    pub oven_light_c: Option<f64>,
+}
+
+/// The oven.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct OvenBody {
+    /// How much hotter it is than its dial says, °C.
+    #[serde(default)]
+    pub offset_c: Option<f64>,
+    #[serde(default)]
+    pub fan: bool,
+}
+
+/// What is told of the kitchen. What is not told stays as it was; `null` takes a figure back.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[serde(default, deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct KitchenBody {
+    pub name: Option<String>,
+    pub zone: Option<String>,
+    pub locale: Option<String>,
+    pub cup: Option<String>,
+    #[serde(deserialize_with = "told")]
+    pub cup_ml: Option<Option<f64>>,
+    pub flour_measure: Option<String>,
+    #[serde(deserialize_with = "told")]
+    pub egg: Option<Option<String>>,
+    #[serde(deserialize_with = "told")]
+    pub packet_g: Option<Option<f64>>,
+    pub scale_step_g: Option<f64>,
+    pub altitude_m: Option<f64>,
+    pub places: Option<PlacesBody>,
+    pub flour_c: Option<f64>,
+    pub tap_c: Option<f64>,
+    pub oven: Option<OvenBody>,
+    pub mixer: Option<String>,
+    pub mix_min: Option<f64>,
+    pub currency: Option<String>,
+    pub prices: Option<BTreeMap<String, f64>>,
+}
+
+/// Tells a field that is `null` from one that is not there.
+fn told<'de, T: Deserialize<'de>, D: Deserializer<'de>>(from: D) -> Result<Option<Option<T>>, D::Error> {
+    Option::deserialize(from).map(Some)
+}
+
+impl From<&Kitchen> for KitchenBody {
+    fn from(k: &Kitchen) -> Self {
+        Self {
+            name: Some(k.name.clone()),
+            zone: Some(k.zone.clone()),
+            locale: Some(k.locale.clone()),
+            cup: Some(k.cup.clone()),
+            cup_ml: Some(k.cup_ml),
+            flour_measure: Some(k.flour_measure.clone()),
+            egg: Some(k.egg.clone()),
+            packet_g: Some(k.packet_g),
+            scale_step_g: Some(k.scale_step_g),
+            altitude_m: Some(k.altitude_m),
+            places: Some(PlacesBody {
+                room_c: k.room_c,
+                pantry_c: k.pantry_c,
+                fridge_c: k.fridge_c,
+                proof_box_c: k.proof_box_c,
+                oven_light_c: k.oven_light_c,
+            }),
+            flour_c: Some(k.flour_c),
+            tap_c: Some(k.tap_c),
+            oven: Some(OvenBody { offset_c: k.oven_offset_c, fan: k.oven_fan }),
+            mixer: Some(k.mixer.clone()),
+            mix_min: Some(k.mix_min),
+            currency: Some(k.currency.clone()),
+            prices: Some(k.prices.clone()),
+        }
+    }
+}
+
+impl KitchenBody {
+    /// The kitchen with what was told.
+    ///
+    /// # Errors
+    /// Each figure that no kitchen has, at its field.
+    pub fn over(self, before: Kitchen) -> Result<Kitchen, InputErrors> {
+        let places = self.places.unwrap_or(PlacesBody {
+            room_c: before.room_c,
+            pantry_c: before.pantry_c,
+            fridge_c: before.fridge_c,
+            proof_box_c: before.proof_box_c,
+            oven_light_c: before.oven_light_c,
+        });
+        let oven = self.oven.unwrap_or(OvenBody { offset_c: before.oven_offset_c, fan: before.oven_fan });
+        let kitchen = Kitchen {
+            name: self.name.map_or(before.name, |n| n.trim().to_owned()),
+            zone: self.zone.unwrap_or(before.zone),
+            locale: self.locale.unwrap_or(before.locale),
+            cup: self.cup.unwrap_or(before.cup),
+            cup_ml: self.cup_ml.unwrap_or(before.cup_ml),
+            flour_measure: self.flour_measure.unwrap_or(before.flour_measure),
+            egg: self.egg.unwrap_or(before.egg),
+            packet_g: self.packet_g.unwrap_or(before.packet_g),
+            scale_step_g: self.scale_step_g.unwrap_or(before.scale_step_g),
+            altitude_m: self.altitude_m.unwrap_or(before.altitude_m),
+            room_c: places.room_c,
+            pantry_c: places.pantry_c,
+            fridge_c: places.fridge_c,
+            proof_box_c: places.proof_box_c,
+            oven_light_c: places.oven_light_c,
+            flour_c: self.flour_c.unwrap_or(before.flour_c),
+            tap_c: self.tap_c.unwrap_or(before.tap_c),
+            oven_offset_c: oven.offset_c,
+            oven_fan: oven.fan,
+            mixer: self.mixer.unwrap_or(before.mixer),
+            mix_min: self.mix_min.unwrap_or(before.mix_min),
+            currency: self.currency.map_or(before.currency, |c| c.trim().to_owned()),
+            prices: self.prices.unwrap_or(before.prices),
+        };
+        kitchen.check()?;
+        Ok(kitchen)
+    }
+}
+
+impl Kitchen {
+    /// Checks its figures.
+    ///
+    /// # Errors
+    /// Each one that no kitchen has.
+    pub fn check(&self) -> Result<(), InputErrors> {
+        let root = Pointer::root();
+        let mut errors = Errors::default();
+        for (name, c) in [
+            ("room_c", Some(self.room_c)),
+            ("pantry_c", Some(self.pantry_c)),
+            ("fridge_c", Some(self.fridge_c)),
+            ("proof_box_c", self.proof_box_c),
+            ("oven_light_c", self.oven_light_c),
+        ] {
+            if let Some(c) = c {
+                errors.range(root.at("places").at(name), c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
+            }
+        }
+        let name = self.name.trim().chars().count();
+        if !(1..=80).contains(&name) {
+            errors.add(root.at("name"), "Give the kitchen a name of 1 to 80 letters.");
+        }
+        for (at, c) in [("flour_c", self.flour_c), ("tap_c", self.tap_c)] {
+            errors.range(root.at(at), c, -20.0, 60.0, "Flour and tap water lie between -20 and 60 °C.");
+        }
+        if let Some(c) = self.oven_offset_c {
+            errors.range(root.at("oven").at("offset_c"), c, -60.0, 60.0, "An oven is at most 60 °C off its dial; beyond that the dial is on another scale.");
+        }
+        if !MIXERS.iter().any(|(word, _)| *word == self.mixer) {
+            errors.add(root.at("mixer"), format!("“{}” is no way of mixing: {}.", self.mixer, MIXERS.map(|m| m.0).join(", ")));
+        }
+        errors.range(root.at("mix_min"), self.mix_min, 0.0, 60.0, "Mixing takes between 0 and 60 minutes.");
+        match (self.cup.as_str(), self.cup_ml) {
+            ("us" | "metric" | "imperial", None) => {}
+            ("own" | "us" | "metric" | "imperial", Some(ml)) => {
+                errors.range(root.at("cup_ml"), ml, 50.0, 600.0, "A cup holds between 50 and 600 ml.");
+            }
+            ("own", None) => errors.add(root.at("cup_ml"), "Say how many ml your own cup holds: weigh the water that fills it."),
+            (other, _) => errors.add(root.at("cup"), format!("“{other}” is no kind of cup: us, metric, imperial, own.")),
+        }
+        if !["spooned", "scooped", "sifted"].contains(&self.flour_measure.as_str()) {
+            errors.add(root.at("flour_measure"), format!("“{}” is no way of filling a cup: spooned, scooped, sifted.", self.flour_measure));
+        }
+        if let Some(egg) = self.egg.as_deref().filter(|e| !EGGS.iter().any(|(word, _)| word == e)) {
+            errors.add(root.at("egg"), format!("“{egg}” is no size of egg: {}.", EGGS.map(|e| e.0).join(", ")));
+        }
+        if let Some(g) = self.packet_g {
+            errors.range(root.at("packet_g"), g, 2.0, 60.0, "A packet of dry yeast holds between 2 and 60 g.");
+        }
+        errors.range(root.at("scale_step_g"), self.scale_step_g, 0.01, 10.0, "A kitchen scale shows steps between 0.01 and 10 g.");
+        if self.currency.chars().count() > 8 {
+            errors.add(root.at("currency"), "8 letters at most.");
+        }
+        for (id, price) in &self.prices {
+            errors.range(root.at("prices").at(id), *price, 0.0, 10_000.0, "A kilogram costs between 0 and 10 000.");
+        }
+        if self.locale.len() > 35 || self.locale.is_empty() || !self.locale.chars().all(|c| c.is_ascii_alphanumeric() || c == '-') {
+            errors.add(root.at("locale"), "A locale is written like en-US or de-DE.");
+        }
+        errors.range(root.at("altitude_m"), self.altitude_m, -430.0, 5000.0, "Altitude between -430 and 5000 m.");
+        if jiff::tz::TimeZone::get(&self.zone).is_err() {
+            errors.add(root.at("zone"), format!("“{}” is no time zone, for example Europe/London.", self.zone));
+        }
+        errors.finish(())
+    }
+}

@@ -1,0 +1,2 @@
+DROP TABLE household_pans;
+DROP TABLE household_ingredients;

@@ -1,0 +1,44 @@
+use actix_web::web::{Data, Json};
+use cerealis_core::{
+    input::{InputErrors, Pointer},
+    kitchen::{Kitchen, KitchenBody},
+};
+
+use crate::{
+    State,
+    edge::{Failure, Sent, on_disk},
+};
+
+pub async fn get(state: Data<State>) -> Result<Json<KitchenBody>, Failure> {
+    let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
+    Ok(Json(KitchenBody::from(&kitchen)))
+}
+
+pub async fn put(state: Data<State>, Sent(body): Sent<KitchenBody>) -> Result<Json<KitchenBody>, Failure> {
+    Ok(Json(KitchenBody::from(&keep(&state, body).await?)))
+}
+
+/// Checks what is told of the kitchen and keeps it.
+///
+/// # Errors
+/// Each figure that no kitchen has; the price of something that is not in the pantry.
+pub async fn keep(state: &State, body: KitchenBody) -> Result<Kitchen, Failure> {
+    let tables = state.tables();
+    if let Some(id) = body.prices.iter().flat_map(|p| p.keys()).find(|id| tables.pantry.get(id).is_none()) {
+        let here = Pointer::root().at("prices").at(id);
+        return Err(Failure::Input(InputErrors::one(here, format!("“{id}” is not in the pantry."))));
+    }
+    let household = state.household.clone();
+    let kept = on_disk(&state.db, move |db| {
+        let before = cerealis_store::kitchen::get(db)?;
+        match body.over(before) {
+            Ok(kitchen) => {
+                cerealis_store::kitchen::put(db, &kitchen)?;
+                household.renew(db)?;
+                Ok(Ok(kitchen))
+            }
+            Err(errors) => Ok(Err(errors)),
+        }
+    });
+    kept.await?.map_err(Failure::Input)
+}

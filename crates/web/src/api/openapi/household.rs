@@ -1,0 +1,79 @@
+//! What the household tells: its kitchen, its own ingredients and pans.
+
+use cerealis_core::kitchen::{EGGS, MIXERS};
+use serde_json::{Value, json};
+
+use super::{any_number, list, number, object, one_of, or_null, text};
+
+/// Kinds of cup.
+pub(super) const CUPS: [&str; 4] = ["us", "metric", "imperial", "own"];
+
+/// The schemas by their names.
+pub(super) fn schemas() -> [(&'static str, Value); 3] {
+    let warmth = || number(-20.0, 60.0, "°C");
+    let places = object(
+        &[("room_c", warmth()), ("pantry_c", warmth()), ("fridge_c", warmth())],
+        &[("proof_box_c", or_null(warmth())), ("oven_light_c", or_null(warmth()))],
+    );
+    let oven = object(
+        &[],
+        &[("offset_c", or_null(number(-60.0, 60.0, "hotter than the dial says, K"))), ("fan", json!({ "type": "boolean" }))],
+    );
+    let prices = json!({ "type": "object", "additionalProperties": number(0.0, 10_000.0, "of a kilogram") });
+    let kitchen = object(
+        &[],
+        &[
+            ("name", text()),
+            ("zone", text()),
+            ("locale", text()),
+            ("cup", one_of(&CUPS)),
+            ("cup_ml", or_null(number(50.0, 600.0, "ml, of the household's own cup"))),
+            ("flour_measure", one_of(&["spooned", "scooped", "sifted"])),
+            ("egg", or_null(one_of(&EGGS.map(|e| e.0)))),
+            ("packet_g", or_null(number(2.0, 60.0, "g of dry yeast"))),
+            ("scale_step_g", number(0.01, 10.0, "g")),
+            ("altitude_m", number(-430.0, 5000.0, "m")),
+            ("places", places),
+            ("flour_c", warmth()),
+            ("tap_c", warmth()),
+            ("oven", oven),
+            ("mixer", one_of(&MIXERS.map(|m| m.0))),
+            ("mix_min", number(0.0, 60.0, "min")),
+            ("currency", text()),
+            ("prices", prices),
+        ],
+    );
+    let share = || or_null(number(0.0, 100.0, "% of its weight"));
+    let flag = || json!({ "type": "boolean" });
+    let ingredient = object(
+        &[("name", text()), ("like", text())],
+        &[
+            ("also", list(text())),
+            ("protein_pct", share()),
+            ("absorption_points", or_null(number(-30.0, 60.0, "points of water against a white bread flour"))),
+            ("water_pct", share()),
+            ("fat_pct", share()),
+            ("sugars_pct", share()),
+            ("salt_pct", share()),
+            ("kcal_100g", or_null(any_number("kcal in 100 g"))),
+            ("cup_g", or_null(any_number("g of a US cup"))),
+            ("teaspoon_g", or_null(any_number("g"))),
+            ("allergens", list(text())),
+            ("source", text()),
+            ("away", flag()),
+        ],
+    );
+    let cm = || or_null(number(1.0, 80.0, "cm, inside"));
+    let pan = object(
+        &[("name", text()), ("shape", one_of(&["loaf", "round", "ring", "rect", "pot", "basket"]))],
+        &[
+            ("volume_ml", or_null(number(30.0, 20_000.0, "ml to the rim"))),
+            ("length_cm", cm()),
+            ("width_cm", cm()),
+            ("height_cm", cm()),
+            ("lid", flag()),
+            ("away", flag()),
+        ],
+    );
+    [("Kitchen", kitchen), ("OwnIngredient", ingredient), ("OwnPan", pan)]
+}

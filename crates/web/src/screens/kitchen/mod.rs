@@ -1,0 +1,175 @@
+//! The kitchen: what it reckons with, and what the household adds to the shelf.
+
+mod own;
+
+use actix_web::{
+    HttpResponse,
+    http::StatusCode,
+    web::{self, Data, ServiceConfig, get},
+};
+use askama::Template;
+use cerealis_core::{
+    input::Pointer,
+    kitchen::{EGGS, Kitchen, KitchenBody, MIXERS, OvenBody, PlacesBody},
+    measure::show_grams,
+    pantry::{Pan, Pantry, PanShape},
+};
+
+use super::{Chrome, page, see_other};
+use crate::{
+    State,
+    api::keep_kitchen,
+    edge::{Failure, Fields, PageFailure},
+};
+
+pub fn routes(app: &mut ServiceConfig) {
+    app.service(web::resource("/kitchen").route(get().to(show)).route(web::post().to(keep)));
+    own::routes(app);
+}
+
+/// One of the household's own things, in a list.
+struct Thing {
+    id: String,
+    name: String,
+    about: String,
+    away: bool,
+}
+
+/// A field for a figure: its name, its words, its unit, whether it may stay empty.
+type Figure = (&'static str, &'static str, &'static str);
+
+const PLACES: [Figure; 5] = [
+    ("places[room_c]", "Room", "°C"),
+    ("places[pantry_c]", "Pantry", "°C"),
+    ("places[fridge_c]", "Fridge", "°C"),
+    ("places[proof_box_c]", "Proof box, if there is one", "°C"),
+    ("places[oven_light_c]", "Oven with the light on", "°C"),
+];
+const WATER: [Figure; 2] = [("tap_c", "Water from the tap", "°C"), ("flour_c", "Flour on the shelf", "°C")];
+const CUPS: [(&str, &str); 4] =
+    [("us", "US, 237 ml"), ("metric", "metric, 250 ml"), ("imperial", "imperial, 284 ml"), ("own", "my own, as below")];
+const FILLED: [(&str, &str); 3] = [("spooned", "spooned in"), ("scooped", "scooped with the cup"), ("sifted", "sifted in")];
+const LOCALES: [(&str, &str); 9] = [
+    ("en-US", "United States"),
+    ("en-GB", "Britain"),
+    ("en-IE", "Ireland"),
+    ("en-AU", "Australia"),
+    ("en-CA", "Canada"),
+    ("de-DE", "Germany"),
+    ("fr-FR", "France"),
+    ("it-IT", "Italy"),
+    ("sv-SE", "Sweden"),
+];
+
+#[derive(Template)]
+#[template(path = "kitchen/page.html")]
+struct KitchenPage {
+    chrome: Chrome,
+    f: Fields,
+    saved: bool,
+    ingredients: Vec<Thing>,
+    pans: Vec<Thing>,
+}
+
+impl KitchenPage {
+    /// The countries to choose from, with the one kept among them whatever it is.
+    fn locales(&self) -> Vec<(&str, &str)> {
+        let kept = self.f.value("locale");
+        let other = Some((kept, kept)).filter(|_| !LOCALES.iter().any(|(l, _)| *l == kept));
+        LOCALES.into_iter().chain(other).collect()
+    }
+}
+
+fn about_pan(p: &Pan) -> String {
+    let shape = match p.shape {
+        PanShape::Loaf => "loaf tin",
+        PanShape::Round => "round",
+        PanShape::Ring => "ring",
+        PanShape::Rect => "tray",
+        PanShape::Pot => "pot",
+        PanShape::Basket => "basket",
+    };
+    format!("{shape}, {} ml{}", show_grams(p.volume_ml), if p.lid { ", with a lid" } else { "" })
+}
+
+/// The household's own things as the pantry now holds them.
+async fn things(state: &State) -> Result<(Vec<Thing>, Vec<Thing>), PageFailure> {
+    let own = crate::edge::on_disk(&state.db, cerealis_store::shelf::get).await?;
+    let t = state.tables();
+    let like = |id: &str| t.pantry.get(id).and_then(|i| t.pantry.get(&i.kind)).map_or_else(String::new, |i| format!("like {}", i.short_name()));
+    let ingredients = own.ingredients.into_iter().map(|(id, i)| Thing { about: like(&id), id, name: i.name, away: i.away }).collect();
+    let pans = own
+        .pans
+        .into_iter()
+        .map(|(id, p)| Thing { about: t.pantry.pan(&id).map_or_else(String::new, |pan| about_pan(pan)), id, name: p.name, away: p.away })
+        .collect();
+    Ok((ingredients, pans))
+}
+
+async fn render(state: &State, f: Fields, saved: bool, status: StatusCode) -> Result<HttpResponse, PageFailure> {
+    let kitchen = super::kitchen(state).await?;
+    let (ingredients, pans) = things(state).await?;
+    page(&KitchenPage { chrome: Chrome::new("Kitchen", &kitchen, state.clock.now()), f, saved, ingredients, pans }, status)
+}
+
+#[derive(Debug, serde::Deserialize, Default)]
+struct Query {
+    #[serde(default)]
+    saved: bool,
+}
+
+async fn show(state: Data<State>, serde_qs::actix::QsQuery(q): serde_qs::actix::QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
+    let kitchen: Kitchen = super::kitchen(&state).await?;
+    render(&state, Fields::of(&KitchenBody::from(&kitchen)), q.saved, StatusCode::OK).await
+}
+
+async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFailure> {
+    let root = Pointer::root();
+    let (places, oven) = (root.at("places"), root.at("oven"));
+    let body = KitchenBody {
+        name: Some(f.text(&root.at("name")).unwrap_or_default()),
+        zone: Some(f.text(&root.at("zone")).unwrap_or_default()),
+        locale: Some(f.text(&root.at("locale")).unwrap_or_default()),
+        cup: f.text(&root.at("cup")),
+        cup_ml: Some(f.number(&root.at("cup_ml"))),
+        flour_measure: f.text(&root.at("flour_measure")),
+        egg: Some(f.text(&root.at("egg"))),
+        packet_g: Some(f.number(&root.at("packet_g"))),
+        scale_step_g: Some(f.needed(&root.at("scale_step_g"))),
+        altitude_m: Some(f.needed(&root.at("altitude_m"))),
+        places: Some(PlacesBody {
+            room_c: f.needed(&places.at("room_c")),
+            pantry_c: f.needed(&places.at("pantry_c")),
+            fridge_c: f.needed(&places.at("fridge_c")),
+            proof_box_c: f.number(&places.at("proof_box_c")),
+            oven_light_c: f.number(&places.at("oven_light_c")),
+        }),
+        flour_c: Some(f.needed(&root.at("flour_c"))),
+        tap_c: Some(f.needed(&root.at("tap_c"))),
+        oven: Some(OvenBody { offset_c: f.number(&oven.at("offset_c")), fan: f.text(&oven.at("fan")).is_some() }),
+        mixer: f.text(&root.at("mixer")),
+        mix_min: Some(f.needed(&root.at("mix_min"))),
+        currency: Some(f.text(&root.at("currency")).unwrap_or_default()),
+        prices: None,
+    };
+    // With a field that cannot be read the rest is checked too, so that all is told at once; nothing is kept.
+    if f.is_wrong() {
+        if let Err(errors) = body.over(super::kitchen(&state).await?) {
+            f.refuse(errors);
+        }
+        return render(&state, f, false, StatusCode::UNPROCESSABLE_ENTITY).await;
+    }
+    match keep_kitchen(&state, body).await {
+        Ok(_) => Ok(see_other("/kitchen?saved=true")),
+        Err(Failure::Input(errors)) => {
+            f.refuse(errors);
+            render(&state, f, false, StatusCode::UNPROCESSABLE_ENTITY).await
+        }
+        Err(other) => Err(other.into()),
+    }
+}
+
+/// Names of the built-in ingredients an own one may be like.
+fn likenesses(pantry: &Pantry) -> Vec<String> {
+    cerealis_core::pantry::likenesses(pantry).into_iter().map(|i| i.name.clone()).collect()
+}

@@ -1,0 +1,111 @@
+//! The kitchen and the household's own things, by page and by call.
+
+use actix_web::http::Method;
+use serde_json::json;
+
+use super::{form, get, kitchen, post, send};
+
+#[actix_web::test]
+async fn the_kitchen_is_told_by_call_and_what_is_not_said_stays() {
+    let k = kitchen();
+    let before = get(&k, "/api/v1/kitchen").await.json();
+    let a = send(&k, Method::PUT, "/api/v1/kitchen", &json!({ "tap_c": 7.5, "packet_g": 8, "prices": { "wheat-bread": 1.4 } })).await;
+    assert_eq!((a.status, a.json()["tap_c"].as_f64()), (200, Some(7.5)));
+    let after = get(&k, "/api/v1/kitchen").await.json();
+    assert_eq!((&after["places"], &after["name"]), (&before["places"], &before["name"]));
+    assert_eq!(send(&k, Method::PUT, "/api/v1/kitchen", &json!({ "packet_g": null })).await.json()["packet_g"], json!(null));
+    let wrong = send(&k, Method::PUT, "/api/v1/kitchen", &json!({ "tap_c": 70, "mixer": "spoon", "zone": "Atlantis" })).await;
+    assert_eq!(wrong.status, 422);
+    assert_eq!(wrong.pointers(), ["/tap_c", "/mixer", "/zone"]);
+    let unknown = send(&k, Method::PUT, "/api/v1/kitchen", &json!({ "prices": { "moonstone": 1 } })).await;
+    assert_eq!((unknown.status, unknown.pointers()), (422, vec!["/prices/moonstone".to_owned()]));
+    assert_eq!(get(&k, "/api/v1/kitchen").await.json()["tap_c"], json!(7.5), "nothing of a refused kitchen is kept");
+}
+
+#[actix_web::test]
+async fn an_own_flour_is_read_at_once_and_by_the_next_start() {
+    let k = kitchen();
+    let mill = json!({ "name": "Harbour mill", "like": "wheat-bread", "also": ["bread flour"], "protein_pct": 13 });
+    let a = post(&k, "/api/v1/own/ingredients", &mill).await;
+    assert_eq!((a.status, a.json()["id"].as_str()), (201, Some("own-harbour-mill")));
+    let read = post(&k, "/api/v1/read", &json!({ "text": "500 g bread flour\n330 g water\n10 g salt" })).await.json();
+    assert_eq!(read["formula"]["lines"][0]["ingredient"], "own-harbour-mill");
+    let kept = post(&k, "/api/v1/formulas", &json!({ "formula": read["formula"] })).await;
+    assert_eq!(kept.status, 201);
+    assert_eq!(post(&k, "/api/v1/own/ingredients", &mill).await.pointers(), ["/name"], "no second of that name");
+    let away = json!({ "name": "Harbour mill", "like": "wheat-bread", "away": true });
+    assert_eq!(send(&k, Method::PUT, "/api/v1/own/ingredients/own-harbour-mill", &away).await.status, 200);
+    let page = get(&k, &format!("/formula/{}", kept.json()["id"].as_str().unwrap())).await;
+    assert!(page.status == 200 && page.text.contains("Harbour mill"), "a formula keeps what is put away");
+    assert!(!get(&k, "/pantry?shelf=flour").await.text.contains("Harbour mill"));
+    assert_eq!(send(&k, Method::PUT, "/api/v1/own/ingredients/own-nothing", &mill).await.status, 404);
+    let again = cerealis_web::edge::Household::open(cerealis_core::Tables::built_in().unwrap(), &k.state.db).unwrap();
+    assert!(again.tables().pantry.get("own-harbour-mill").is_some());
+}
+
+#[actix_web::test]
+async fn the_kitchen_page_keeps_what_was_typed_with_its_sentence() {
+    let k = kitchen();
+    let told = [
+        ("name", "Skerry"),
+        ("zone", "UTC"),
+        ("locale", "en-GB"),
+        ("cup", "own"),
+        ("flour_measure", "scooped"),
+        ("mixer", "hand"),
+        ("mix_min", "10"),
+        ("scale_step_g", "0,1"),
+        ("altitude_m", "12"),
+        ("tap_c", "11"),
+        ("flour_c", "cold"),
+        ("places[room_c]", "19.5"),
+        ("places[pantry_c]", "14"),
+        ("places[fridge_c]", "99"),
+    ];
+    let a = form(&k, "/kitchen", &told).await;
+    assert_eq!(a.status, 422);
+    for sentence in ["“cold” is not a number", "A place&#39;s temperature lies", "Say how many ml your own cup holds"] {
+        assert!(a.text.contains(sentence), "{sentence}");
+    }
+    assert!(a.text.contains(r#"value="cold""#) && a.text.contains(r#"value="19.5""#), "nothing typed is lost");
+    let mended: Vec<(&str, &str)> = told
+        .into_iter()
+        .map(|(n, v)| match n {
+            "flour_c" => (n, "17"),
+            "places[fridge_c]" => (n, "5"),
+            "cup" => (n, "metric"),
+            _ => (n, v),
+        })
+        .collect();
+    let a = form(&k, "/kitchen", &mended).await;
+    assert_eq!((a.status, a.header("location")), (303, Some("/kitchen?saved=true")));
+    let kept = get(&k, "/api/v1/kitchen").await.json();
+    assert_eq!((kept["scale_step_g"].as_f64(), kept["places"]["oven_light_c"].as_f64()), (Some(0.1), None));
+}
+
+#[actix_web::test]
+async fn pans_are_told_by_page_and_a_dough_fills_them() {
+    let k = kitchen();
+    let a = form(&k, "/kitchen/pan", &[("name", "Old tin"), ("shape", "loaf"), ("length_cm", "24")]).await;
+    assert!(a.status == 422 && a.text.contains("Say what it holds") && a.text.contains(r#"value="24""#));
+    let a = form(&k, "/kitchen/pan", &[("name", "Old tin"), ("shape", "loaf"), ("volume_ml", "1400")]).await;
+    assert_eq!(a.status, 303);
+    let scaled = post(&k, "/api/v1/formula", &json!({ "formula": super::lean(), "scale": { "pan": "own-old-tin" } })).await;
+    assert_eq!(scaled.status, 200);
+    assert!(get(&k, "/kitchen").await.text.contains("loaf tin, 1\u{2009}400 ml"));
+    assert_eq!(get(&k, "/kitchen/pan/own-none").await.status, 404);
+}
+
+#[actix_web::test]
+async fn a_price_at_the_jar_makes_the_cost_on_the_label() {
+    let k = kitchen();
+    let id = post(&k, "/api/v1/formulas", &json!({ "formula": super::lean() })).await.json()["id"].as_str().unwrap().to_owned();
+    assert!(get(&k, &format!("/formula/{id}/label")).await.text.contains("No ingredient has a price yet"));
+    let a = form(&k, "/pantry/price", &[("id", "wheat-bread"), ("price", "dear"), ("shelf", "flour")]).await;
+    assert!(a.status == 422 && a.text.contains(r#"value="dear""#) && a.text.contains("“dear” is not a number"));
+    assert_eq!(form(&k, "/pantry/price", &[("id", "wheat-bread"), ("price", "1,60"), ("shelf", "flour")]).await.status, 303);
+    let label = get(&k, &format!("/formula/{id}/label")).await.text;
+    assert!(label.contains("0.80") && label.contains("not in the sum: fine salt"), "500 g at 1.60 a kilogram");
+    assert_eq!(form(&k, "/pantry/price", &[("id", "wheat-bread"), ("price", ""), ("shelf", "flour")]).await.status, 303);
+    assert!(get(&k, &format!("/formula/{id}/label")).await.text.contains("No ingredient has a price yet"));
+}
