@@ -6,10 +6,11 @@ use cerealis_core::{
     bake::EventBody,
     formula::{Formula, FormulaDraft, PiecesBody},
     kitchen::{Kitchen, Place},
+    pantry::{OwnIngredient, OwnPan},
     plan::{Plan, PlanAsk, RisePlan, StepKind, later},
     reader::{Choices, read},
 };
-use cerealis_store::{Database, SqliteConnection, StoreError, bakes, formulas, kitchen};
+use cerealis_store::{Database, SqliteConnection, StoreError, bakes, formulas, kitchen, shelf};
 use jiff::Timestamp;
 
 struct Bread {
@@ -65,6 +66,33 @@ fn unreadable(e: &dyn std::fmt::Display) -> StoreError {
     StoreError::Unreadable(e.to_string())
 }
 
+/// What a kilogram costs on the supply boat.
+const PRICES: [(&str, f64); 7] = [
+    ("wheat-bread", 1.3),
+    ("wheat-whole", 1.5),
+    ("rye-medium", 1.7),
+    ("salt-fine", 0.6),
+    ("butter-unsalted", 9.5),
+    ("milk-whole", 1.2),
+    ("yeast-instant", 14.0),
+];
+
+/// What the keeper has of her own: the flour of the next island, the lamp room's tin.
+fn own_things(c: &mut SqliteConnection) -> Result<(), StoreError> {
+    let flour = OwnIngredient {
+        name: "Grey Holm flour".into(),
+        also: vec!["holm flour".into()],
+        like: "wheat-whole".into(),
+        protein_pct: Some(12.4),
+        absorption_points: Some(7.0),
+        source: "the sack".into(),
+        ..OwnIngredient::default()
+    };
+    let tin = OwnPan { name: "Lamp room tin".into(), shape: "loaf".into(), volume_ml: Some(1400.0), ..OwnPan::default() };
+    shelf::put_ingredient(c, &flour.id(), &flour)?;
+    shelf::put_pan(c, &tin.id(), &tin)
+}
+
 fn skerry() -> Kitchen {
     Kitchen {
         name: "Skerry Light".into(),
@@ -81,6 +109,8 @@ fn skerry() -> Kitchen {
         oven_offset_c: Some(-5.0),
         mixer: "hand".into(),
         mix_min: 12.0,
+        currency: "sh".into(),
+        prices: PRICES.iter().map(|(id, price)| ((*id).to_owned(), *price)).collect(),
         ..Kitchen::default()
     }
 }
@@ -112,6 +142,7 @@ pub fn lay_out(db: &Database, t: &Tables, now: Timestamp) -> Result<(), StoreErr
     let mut c = db.connection()?;
     let k = skerry();
     kitchen::put(&mut c, &k)?;
+    own_things(&mut c)?;
     let mut all = Vec::new();
     for bread in &BREADS {
         let f = formula(bread, t)?;

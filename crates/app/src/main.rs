@@ -107,7 +107,8 @@ async fn run(command: Command) -> Result<(), Ending> {
                 let mut connection = db.connection()?;
                 kitchen::put(&mut connection, &Kitchen { zone: zone_here(), ..Kitchen::default() })?;
             }
-            let state = State { household: Household::open(tables, &db)?, db, clock: Clock::system(), guard: Guard { hosts: common.host.clone() } };
+            let state =
+                State { household: Household::open(tables, &db)?, db, clock: Clock::system(), guard: Guard { hosts: common.host.clone() } };
             serve(&common, state).await
         }
         Command::Demo { common, data, clock } => {

@@ -94,7 +94,8 @@ fn answer(b: divan::Bencher<'_, '_>, request: impl Fn() -> test::TestRequest) {
     let db = set(Database::open(&folder.path().join("household.db")));
     let tables = set(Tables::built_in());
     used(&tables, &db);
-    let state = State { household: set(Household::open(tables, &db)), db, clock: Clock::starting(set(NOW.parse()), 0), guard: Guard::default() };
+    let state =
+        State { household: set(Household::open(tables, &db)), db, clock: Clock::starting(set(NOW.parse()), 0), guard: Guard::default() };
     let app = runtime.block_on(test::init_service(cerealis_web::app(state)));
     b.bench_local(|| {
         runtime.block_on(async {

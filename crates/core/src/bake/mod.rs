@@ -1,6 +1,7 @@
 //! A bake is its log: events that only grow, and the state that follows from them.
 
 mod event;
+pub mod findings;
 mod state;
 
 pub use event::{Event, EventBody, EventKind, NewEvent};

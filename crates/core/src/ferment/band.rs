@@ -25,7 +25,7 @@ pub struct BandRow {
     pub dough_h: f64,
 }
 
-const Z: f64 = 1.281_551_565_544_600_4;
+pub(crate) const Z: f64 = 1.281_551_565_544_600_4;
 
 impl Forecast {
     /// The course with its spread. Slow and fast stretch dough time, as the ranges of the events do.

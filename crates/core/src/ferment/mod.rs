@@ -11,6 +11,7 @@ mod request;
 mod simulate;
 
 pub use band::BandRow;
+pub(crate) use band::Z as TENTH;
 pub use constants::{Constants, FlourClass, MixerRow, Numbers, PaceWords, RiseStyle};
 pub(crate) use dough::osmolality;
 pub use dough::{Body, Dough, LeavenState, YeastDose, free_gas, osmotic_factor};

@@ -153,8 +153,10 @@ impl Formula {
             prefermented_flour_pct: share(&|l| when(l.is_prefermented(), l.ingredient.flour_share)).likely,
             leaven_flour_pct: share(&|l| when(l.is_leaven(), l.ingredient.flour_share)),
             fat_added_pct: share(&|l| when(fatty(l), l.ingredient.fat_pct / 100.0)),
-            butter_pct: share(&|l| when(l.ingredient.kind.starts_with("butter-") || l.ingredient.kind == "ghee", l.ingredient.fat_pct / 100.0))
-                .likely,
+            butter_pct: share(&|l| {
+                when(l.ingredient.kind.starts_with("butter-") || l.ingredient.kind == "ghee", l.ingredient.fat_pct / 100.0)
+            })
+            .likely,
             egg_pct: on_flour(sum(&|l| {
                 when(family(l) == Family::Egg && !matches!(l.ingredient.kind.as_str(), "egg-wash" | "egg-dried"), 1.0)
             })),

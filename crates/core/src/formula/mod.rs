@@ -2,8 +2,10 @@
 //! what it becomes for other pieces, and what is wrong with it.
 
 mod analyse;
+mod cold;
 mod compare;
 mod cost;
+mod dose;
 mod draft;
 mod findings;
 mod inputs;
@@ -15,8 +17,9 @@ mod stage;
 mod styles;
 
 pub use analyse::Analysis;
-pub use cost::Cost;
 pub use compare::{Comparison, LineDifference, Portion, compare};
+pub use cost::Cost;
+pub use dose::{dose_for, proof_at, ripe_at};
 pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, OvenBody, PiecesBody, Typed};
 pub use findings::{Rule, find, rules};
 pub use inputs::{dough_of, oven_of};

@@ -4,12 +4,13 @@ use serde::{Deserialize, Serialize};
 
 use std::sync::Arc;
 
-use super::{Analysis, Formula, Pieces};
+use super::{Analysis, Formula, Pieces, StyleId};
 use crate::{
+    Tables,
     input::{Errors, InputErrors, Pointer},
     measure::to_nearest,
     oven::{Shape, Vessel},
-    pantry::{Pan, Pantry},
+    pantry::Pan,
 };
 
 /// What is asked for, as it came.
@@ -27,6 +28,14 @@ pub struct ScaleBody {
     pub fill: Option<f64>,
     pub pan: Option<String>,
     pub pans: Option<f64>,
+    /// Whole eggs.
+    pub eggs: Option<f64>,
+    /// What one of them weighs, g; left out: a large US egg.
+    pub egg_g: Option<f64>,
+    /// Hours after mixing in which it shall be ripe.
+    pub ripe_h: Option<f64>,
+    /// Where it stands for them, °C; left out: 21.
+    pub place_c: Option<f64>,
 }
 
 /// What is asked for, checked.
@@ -59,6 +68,13 @@ pub enum Scale {
         /// Grams.
         grams: f64,
     },
+    /// So many times its yeast, or its leaven; the rest stays.
+    Dose {
+        /// How many times.
+        factor: f64,
+        /// The style it stays, where such a dose alone would make it another.
+        style: Option<StyleId>,
+    },
 }
 
 impl ScaleBody {
@@ -66,7 +82,8 @@ impl ScaleBody {
     ///
     /// # Errors
     /// Each field that is wrong, with pointers from the scale on.
-    pub fn check(&self, formula: &Formula, analysis: &Analysis<'_>, pantry: &Pantry) -> Result<Scale, InputErrors> {
+    pub fn check(&self, formula: &Formula, analysis: &Analysis<'_>, tables: &Tables) -> Result<Scale, InputErrors> {
+        let pantry = &tables.pantry;
         let root = Pointer::root();
         let ways = [
             self.pieces.or(self.piece_g).is_some(),
@@ -75,11 +92,13 @@ impl ScaleBody {
             self.ingredient.is_some() || self.grams.is_some(),
             self.pan_ml.is_some(),
             self.pan.is_some(),
+            self.eggs.is_some(),
+            self.ripe_h.is_some(),
         ];
         if ways.iter().filter(|w| **w).count() != 1 {
             return Err(InputErrors::one(
                 root,
-                "Say one thing to scale by: pieces and their weight, the dough, the flour, one ingredient, or a pan.",
+                "Say one thing to scale by: pieces and their weight, the dough, the flour, one ingredient, whole eggs, a pan, or the hours of its rise.",
             ));
         }
         if analysis.flour_g.likely <= 0.0 {
@@ -102,6 +121,31 @@ impl ScaleBody {
             let fill = self.fill.unwrap_or_else(|| analysis.pan_fill(formula.pieces.as_ref().is_some_and(|p| p.lid)).likely);
             within(&mut errors, "fill", Some(fill), 0.1, 1.0, "A pan takes between 0.1 and 1 g of dough per ml.");
             Scale::Dough(ml * fill)
+        } else if let Some(eggs) = self.eggs {
+            within(&mut errors, "eggs", Some(eggs), 1.0, 200.0, "Between 1 and 200 whole eggs.");
+            if eggs.fract() != 0.0 {
+                errors.add(root.at("eggs"), "Whole eggs: that is the point of it.");
+            }
+            let egg_g = self.egg_g.or_else(|| pantry.get("egg-whole")?.piece("us-large").map(|b| b.likely));
+            let egg_g = within(&mut errors, "egg_g", egg_g, 5.0, 200.0, "An egg out of its shell weighs between 5 and 200 g.");
+            let egg = formula.lines.iter().find(|l| l.ingredient.kind == "egg-whole" && l.in_dough()).map(|l| l.ingredient.id.clone());
+            if egg.is_none() {
+                errors.add(root.at("eggs"), "There is no whole egg in this dough.");
+            }
+            Scale::Ingredient { id: egg.unwrap_or_default(), grams: eggs * egg_g }
+        } else if let Some(hours) = self.ripe_h {
+            within(&mut errors, "ripe_h", Some(hours), 0.5, 72.0, "A rise takes between half an hour and three days.");
+            let place_c = within(&mut errors, "place_c", self.place_c.or(Some(21.0)), 2.0, 40.0, "A dough rises between 2 and 40 °C.");
+            let mix_c = f64::midpoint(analysis.style.dough_c.0, analysis.style.dough_c.1);
+            let factor = if errors.is_empty() {
+                errors.keep(root.at("ripe_h"), super::dose_for(analysis, hours, mix_c, place_c, tables))
+            } else {
+                None
+            };
+            let dosed = factor.and_then(|f| errors.keep(root.at("ripe_h"), formula.dosed(f)));
+            let style = analysis.style.id;
+            let other = dosed.is_some_and(|d| d.analyse(pantry, &tables.styles).style.id != style);
+            Scale::Dose { factor: factor.unwrap_or(1.0), style: other.then_some(style) }
         } else if let Some(id) = &self.pan {
             let pans = self.pans.unwrap_or(1.0);
             if !(1.0..=24.0).contains(&pans) || pans.fract() != 0.0 {
@@ -155,12 +199,18 @@ impl Formula {
     /// The formula scaled: every line, the finish too, times one factor.
     #[must_use]
     pub fn scaled(&self, scale: &Scale, analysis: &Analysis<'_>) -> Self {
+        if let Scale::Dose { factor, style } = scale {
+            // What `check` has tried does not fail here.
+            let dosed = self.dosed(*factor).unwrap_or_else(|_| self.clone());
+            return Self { style: style.or(dosed.style), ..dosed };
+        }
         let of_ingredient = |id: &str| self.lines.iter().filter(|l| l.ingredient.id == id).map(|l| l.grams.likely).sum::<f64>();
         let (wanted, now) = match scale {
             Scale::Pieces { count, piece_g } | Scale::Pans { count, piece_g, .. } => (f64::from(*count) * piece_g, analysis.dough_g.likely),
             Scale::Dough(g) => (*g, analysis.dough_g.likely),
             Scale::Flour(g) => (*g, analysis.flour_g.likely),
             Scale::Ingredient { id, grams } => (*grams, of_ingredient(id)),
+            Scale::Dose { .. } => (1.0, 1.0),
         };
         let mut scaled = self.clone();
         for line in &mut scaled.lines {
@@ -186,7 +236,7 @@ impl Formula {
                 told.piece_g = Some(*piece_g);
             }
             // The number of pieces stays; each takes its share.
-            Scale::Dough(_) | Scale::Flour(_) | Scale::Ingredient { .. } => {
+            Scale::Dough(_) | Scale::Flour(_) | Scale::Ingredient { .. } | Scale::Dose { .. } => {
                 if let Some(p) = scaled.pieces.as_mut() {
                     p.piece_g = p.piece_g.map(|g| g * wanted / now);
                 }

@@ -168,6 +168,11 @@ fn every_rule_is_raised_by_its_slip_and_not_by_a_near_miss() {
             "wheat-bread 250 @preferment; wheat-bread 250; water 340; salt-fine 10; yeast-instant 1",
         ),
         (
+            "leaven-seed-small",
+            "leaven-wheat 2 @leaven; wheat-bread 50 @leaven; water 50 @leaven; wheat-bread 450; water 300; salt-fine 10",
+            "leaven-wheat 5 @leaven; wheat-bread 50 @leaven; water 50 @leaven; wheat-bread 450; water 300; salt-fine 10",
+        ),
+        (
             "rye-no-acid",
             "rye-medium 300; wheat-bread 200; water 380; salt-fine 10; yeast-instant 4",
             "rye-medium 240; wheat-bread 260; water 380; salt-fine 10; yeast-instant 4",
@@ -310,7 +315,7 @@ fn scaling_by_pieces_gives_exactly_that_dough() {
     let f = formula("wheat-bread 500; water 340; salt-fine 12; yeast-instant 4");
     let a = f.analyse(&t.pantry, &t.styles);
     let body = ScaleBody { pieces: Some(2.0), piece_g: Some(450.0), ..ScaleBody::default() };
-    let scaled = f.scaled(&body.check(&f, &a, &t.pantry).unwrap(), &a);
+    let scaled = f.scaled(&body.check(&f, &a, &t).unwrap(), &a);
     let b = scaled.analyse(&t.pantry, &t.styles);
     assert!((b.dough_g.likely - 900.0).abs() < 1e-9 && (b.flour_g.likely - 525.701).abs() < 1e-3 && (b.salt_pct.likely - 2.4).abs() < 1e-9);
     for wrong in [
@@ -320,7 +325,7 @@ fn scaling_by_pieces_gives_exactly_that_dough() {
         ScaleBody { ingredient: Some("honey".into()), grams: Some(5.0), ..ScaleBody::default() },
         ScaleBody { dough_g: Some(900.0), flour_g: Some(500.0), ..ScaleBody::default() },
     ] {
-        assert!(wrong.check(&f, &a, &t.pantry).is_err(), "{wrong:?}");
+        assert!(wrong.check(&f, &a, &t).is_err(), "{wrong:?}");
     }
 }
 

@@ -168,7 +168,13 @@ impl Kitchen {
             errors.range(root.at(at), c, -20.0, 60.0, "Flour and tap water lie between -20 and 60 °C.");
         }
         if let Some(c) = self.oven_offset_c {
-            errors.range(root.at("oven").at("offset_c"), c, -60.0, 60.0, "An oven is at most 60 °C off its dial; beyond that the dial is on another scale.");
+            errors.range(
+                root.at("oven").at("offset_c"),
+                c,
+                -60.0,
+                60.0,
+                "An oven is at most 60 °C off its dial; beyond that the dial is on another scale.",
+            );
         }
         if !MIXERS.iter().any(|(word, _)| *word == self.mixer) {
             errors.add(root.at("mixer"), format!("“{}” is no way of mixing: {}.", self.mixer, MIXERS.map(|m| m.0).join(", ")));

@@ -8,6 +8,8 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
+use crate::pantry::Pantry;
+
 /// Where a dough can stand.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
@@ -154,6 +156,13 @@ impl Kitchen {
             Place::ProofBox => self.proof_box_c,
             Place::OvenLight => self.oven_light_c,
         }
+    }
+    /// What one of the household's eggs weighs out of its shell, g: the size it buys, else the usual one where it lives.
+    #[must_use]
+    pub fn egg_g(&self, pantry: &Pantry) -> f64 {
+        let usual = if self.locale.ends_with("-US") { "us-large" } else { "uk-eu-m" };
+        let of = |key: &str| pantry.get("egg-whole").and_then(|e| e.piece(key)).map(|b| b.likely);
+        self.egg.as_deref().and_then(of).or_else(|| of(usual)).unwrap_or(50.0)
     }
     /// The places the household has.
     #[must_use]

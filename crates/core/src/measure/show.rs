@@ -120,6 +120,16 @@ pub fn show_spread(band: Band) -> Option<String> {
     })
 }
 
+/// A time that is only roughly known: minutes to five under two hours, then hours to the half, whole from eight on.
+#[must_use]
+pub fn show_minutes(minutes: f64) -> String {
+    if minutes < 117.5 {
+        return format!("{} min", fixed(to_nearest(minutes, 5.0).max(5.0), 0));
+    }
+    let halves = to_nearest(minutes / 60.0, if minutes < 480.0 { 0.5 } else { 1.0 });
+    format!("{}{} h", fixed(halves.floor(), 0), if halves.fract() > 0.0 { "½" } else { "" })
+}
+
 /// Step in minutes to which a forecast with this width is shown: under 2 h 5, under 8 h 15, else 30.
 #[must_use]
 pub fn show_clock_span(width_min: f64) -> f64 {

@@ -123,7 +123,9 @@ impl OwnIngredient {
         let root = Pointer::root();
         let mut errors = Errors::default();
         named(&self.name, &mut errors);
-        if let Some(other) = built_in.get(&fold(&self.name).replace(' ', "-")).or_else(|| built_in.all().iter().find(|i| fold(&i.name) == fold(&self.name))) {
+        if let Some(other) =
+            built_in.get(&fold(&self.name).replace(' ', "-")).or_else(|| built_in.all().iter().find(|i| fold(&i.name) == fold(&self.name)))
+        {
             errors.add(root.at("name"), format!("“{}” stands on the shelf already: give yours a name of its own.", other.name));
         }
         if self.also.len() > MOST_SYNONYMS || self.also.iter().any(|a| a.chars().count() > LONGEST_NAME) {
@@ -133,7 +135,8 @@ impl OwnIngredient {
             errors.add(root.at("source"), "200 letters at most.");
         }
         if self.absorption_points.is_some_and(|p| !(-30.0..=60.0).contains(&p)) {
-            errors.add(root.at("absorption_points"), "Flours take between 30 points less and 60 points more water than a white bread flour.");
+            errors
+                .add(root.at("absorption_points"), "Flours take between 30 points less and 60 points more water than a white bread flour.");
         }
         let like = errors.keep(root.at("like"), built_in.find(&self.like)).cloned();
         let Some(like) = like else { return errors.finish(()).and_then(|()| Err(InputErrors::one(root, "Say what it is like."))) };
@@ -179,7 +182,8 @@ impl OwnIngredient {
             row.hydration_share = (like.hydration_share * row.water_pct / like.water_pct).min(1.0);
         }
         if let Some(cup) = self.cup_g {
-            (row.cup_us_g, row.cup_us_low_g, row.cup_us_high_g) = (Some(cup), Some(cup * (1.0 - CUP_SPREAD)), Some(cup * (1.0 + CUP_SPREAD)));
+            (row.cup_us_g, row.cup_us_low_g, row.cup_us_high_g) =
+                (Some(cup), Some(cup * (1.0 - CUP_SPREAD)), Some(cup * (1.0 + CUP_SPREAD)));
             row.measure_methods = Vec::new();
         }
         if let Some(grams) = self.teaspoon_g {
@@ -230,10 +234,8 @@ impl OwnPan {
         if built_in.pans().any(|p| fold(&p.name) == fold(&self.name)) {
             errors.add(root.at("name"), "There is one of that name already: give yours a name of its own.");
         }
-        let shape = errors.keep(
-            root.at("shape"),
-            PanShape::from_word(&self.shape).ok_or("Say what it is like: loaf, round, ring, rect, pot or basket."),
-        );
+        let shape = errors
+            .keep(root.at("shape"), PanShape::from_word(&self.shape).ok_or("Say what it is like: loaf, round, ring, rect, pot or basket."));
         for (name, cm) in [("length_cm", self.length_cm), ("width_cm", self.width_cm), ("height_cm", self.height_cm)] {
             if let Some(cm) = cm {
                 errors.range(root.at(name), cm, 1.0, 80.0, "Between 1 and 80 cm, measured inside.");

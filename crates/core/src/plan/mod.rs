@@ -2,6 +2,7 @@
 //! from what has happened so far.
 
 mod course;
+pub mod findings;
 mod oven;
 mod signs;
 

@@ -16,7 +16,7 @@ mod steps;
 mod tokens;
 mod weigh;
 
-pub use findings::{RULES, of_lines, of_steps};
+pub use findings::{RULES, ToldRise, of_lines, of_steps};
 pub use line::ReadLine;
 pub use questions::{Answer, Question};
 pub use steps::{Stated, Step, StepKind, read_steps};

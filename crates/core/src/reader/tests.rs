@@ -131,6 +131,18 @@ fn the_slips_of_a_recipe_are_named_and_their_near_misses_are_not() {
             "Mix well.\nKnead 10 minutes.\nMakes 12\nBake at 230 C for 15 minutes",
             "Mix well.\nKnead 10 minutes.\nShape into 12 balls\nBake at 230 C for 15 minutes",
         ),
+        ("retard-long", "Let rise in the fridge for 4 days", "Let rise in the fridge for 2 days"),
+        (
+            "no-bulk",
+            "Knead 10 minutes.\nShape into a loaf.\nLet rise 1 hour.\nBake at 230 C for 35 minutes",
+            "Knead 10 minutes.\nLet rise 1 hour.\nShape into a loaf.\nLet rise 1 hour.\nBake at 230 C for 35 minutes",
+        ),
+        (
+            "lid-late",
+            "When the dough reaches the rim, slide the lid on the tin",
+            "When it is a finger below the rim, slide the lid on the tin",
+        ),
+        ("slice-early", "Bake at 230 C for 35 minutes.\nCut it while still warm", "Bake at 230 C for 35 minutes.\nCut it when cold"),
         ("water-too-hot", "Dissolve the yeast in water at 60 C", "Dissolve the yeast in water at 38 C"),
     ] {
         assert!(with(slip).contains(&id), "{id} is not raised by “{slip}”: {:?}", with(slip));

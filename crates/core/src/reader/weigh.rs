@@ -57,7 +57,8 @@ impl Weighing<'_> {
     }
 
     fn mass(&self, a: &Amount<'_>, unit: &MeasureWord, questions: &mut Vec<Question>) -> Option<Band> {
-        let fatty = self.ingredient.kind.starts_with("butter") || self.ingredient.kind == "margarine" || self.ingredient.kind == "shortening";
+        let fatty =
+            self.ingredient.kind.starts_with("butter") || self.ingredient.kind == "margarine" || self.ingredient.kind == "shortening";
         if unit.id == "stick" && !fatty {
             return None;
         }

@@ -30,12 +30,12 @@ fn a_place_the_household_lacks_is_not_offered() {
 #[test]
 fn figures_no_kitchen_has_are_refused_where_they_stand() {
     for (wrong, place) in [
-        (Kitchen { room_c: 80.0, ..Kitchen::default() }, "/room_c"),
-        (Kitchen { room_c: f64::NAN, ..Kitchen::default() }, "/room_c"),
-        (Kitchen { pantry_c: -40.0, ..Kitchen::default() }, "/pantry_c"),
-        (Kitchen { fridge_c: 61.0, ..Kitchen::default() }, "/fridge_c"),
-        (Kitchen { proof_box_c: Some(90.0), ..Kitchen::default() }, "/proof_box_c"),
-        (Kitchen { oven_light_c: Some(-21.0), ..Kitchen::default() }, "/oven_light_c"),
+        (Kitchen { room_c: 80.0, ..Kitchen::default() }, "/places/room_c"),
+        (Kitchen { room_c: f64::NAN, ..Kitchen::default() }, "/places/room_c"),
+        (Kitchen { pantry_c: -40.0, ..Kitchen::default() }, "/places/pantry_c"),
+        (Kitchen { fridge_c: 61.0, ..Kitchen::default() }, "/places/fridge_c"),
+        (Kitchen { proof_box_c: Some(90.0), ..Kitchen::default() }, "/places/proof_box_c"),
+        (Kitchen { oven_light_c: Some(-21.0), ..Kitchen::default() }, "/places/oven_light_c"),
         (Kitchen { altitude_m: 9000.0, ..Kitchen::default() }, "/altitude_m"),
         (Kitchen { zone: "Skerry/Light".into(), ..Kitchen::default() }, "/zone"),
     ] {

@@ -8,6 +8,7 @@ mod kitchen;
 mod label;
 mod log;
 mod mending;
+mod models;
 mod oven;
 mod own;
 mod pans;

@@ -77,7 +77,8 @@ fn starch_takes_up_what_the_household_tells_otherwise() {
 #[test]
 fn what_no_ingredient_can_be_is_refused_at_its_field() {
     let pantry = &tables().pantry;
-    let wrong = |own: OwnIngredient| own.check(pantry).unwrap_err().0.into_iter().map(|e| e.pointer.as_str().to_owned()).collect::<Vec<_>>();
+    let wrong =
+        |own: OwnIngredient| own.check(pantry).unwrap_err().0.into_iter().map(|e| e.pointer.as_str().to_owned()).collect::<Vec<_>>();
     assert_eq!(wrong(OwnIngredient { name: " ".into(), ..mill() }), ["/name"]);
     assert_eq!(wrong(OwnIngredient { name: "wheat bread".into(), ..mill() }), ["/name"], "the name of one that is there");
     assert_eq!(wrong(OwnIngredient { like: "moonstone".into(), ..mill() }), ["/like"]);
@@ -85,7 +86,10 @@ fn what_no_ingredient_can_be_is_refused_at_its_field() {
     assert_eq!(wrong(OwnIngredient { water_pct: Some(60.0), fat_pct: Some(70.0), ..mill() }), ["/water_pct"], "more than there is");
     assert_eq!(wrong(OwnIngredient { cup_g: Some(0.0), ..mill() }), ["/cup_g"]);
     assert_eq!(wrong(OwnIngredient { absorption_points: Some(90.0), ..mill() }), ["/absorption_points"]);
-    assert_eq!(wrong(OwnIngredient { like: "water".into(), protein_pct: None, absorption_points: Some(3.0), ..mill() }), ["/absorption_points"]);
+    assert_eq!(
+        wrong(OwnIngredient { like: "water".into(), protein_pct: None, absorption_points: Some(3.0), ..mill() }),
+        ["/absorption_points"]
+    );
 }
 
 #[test]
@@ -101,13 +105,20 @@ fn one_put_away_is_no_longer_read_but_stays_in_its_formulas() {
 
 #[test]
 fn a_dough_is_scaled_to_fill_an_own_pan() {
-    let pan = OwnPan { name: "Grandmother's tin".into(), shape: "loaf".into(), length_cm: Some(24.0), width_cm: Some(10.0), height_cm: Some(6.0), ..OwnPan::default() };
+    let pan = OwnPan {
+        name: "Grandmother's tin".into(),
+        shape: "loaf".into(),
+        length_cm: Some(24.0),
+        width_cm: Some(10.0),
+        height_cm: Some(6.0),
+        ..OwnPan::default()
+    };
     let t = with(Shelf { pans: vec![(pan.id(), pan)], ..Shelf::default() });
     let held = t.pantry.pan("own-grandmothers-tin").unwrap();
     assert!((held.volume_ml - 1440.0).abs() < 1e-9);
     let r = read("500 g flour\n320 g water\n10 g salt\n5 g yeast", &Choices::default(), &[], &t).unwrap();
     let a = r.formula.analyse(&t.pantry, &t.styles);
-    let fill = ScaleBody { pan: Some(held.id.clone()), ..ScaleBody::default() }.check(&r.formula, &a, &t.pantry).unwrap();
+    let fill = ScaleBody { pan: Some(held.id.clone()), ..ScaleBody::default() }.check(&r.formula, &a, &t).unwrap();
     let scaled = r.formula.scaled(&fill, &a);
     let dough = scaled.analyse(&t.pantry, &t.styles).dough_g.likely;
     let (low, high) = (a.pan_fill(false).low * 1440.0, a.pan_fill(false).high * 1440.0);
@@ -143,7 +154,10 @@ fn a_kitchen_keeps_what_is_not_told_and_refuses_what_no_kitchen_has() {
     assert_eq!(wrong(r#"{"cup":"own"}"#), ["/cup_ml"]);
     assert_eq!(wrong(r#"{"cup":"thimble","mixer":"spoon"}"#), ["/mixer", "/cup"]);
     assert_eq!(wrong(r#"{"egg":"ostrich","scale_step_g":0}"#), ["/egg", "/scale_step_g"]);
-    assert_eq!(wrong(r#"{"places":{"room_c":99,"pantry_c":12,"fridge_c":5},"oven":{"offset_c":100}}"#), ["/places/room_c", "/oven/offset_c"]);
+    assert_eq!(
+        wrong(r#"{"places":{"room_c":99,"pantry_c":12,"fridge_c":5},"oven":{"offset_c":100}}"#),
+        ["/places/room_c", "/oven/offset_c"]
+    );
     let there = KitchenBody::from(&k).over(Kitchen::default()).unwrap();
     assert_eq!(there, k, "there and back");
 }

@@ -87,3 +87,22 @@ fn a_leaven_built_and_named_again_is_counted_once() {
     assert!((read("all of the levain") - 1060.0).abs() < 1e-9);
     assert!((read("150 g levain") - 1010.0).abs() < 1e-9, "a part of it is taken, the rest kept back");
 }
+
+/// What the models and the kitchen say on top: nothing louder than a note on any of the whole recipes.
+#[test]
+fn the_models_raise_no_alarm_on_whole_recipes() {
+    let tables = Tables::built_in().unwrap();
+    let kitchen = cerealis_core::kitchen::Kitchen::default();
+    for recipe in RECIPES.split("\n===\n") {
+        let (text, wanted) = recipe.split_once("\n---\n").unwrap();
+        let locale = wanted.lines().next().and_then(|l| l.strip_prefix("locale ")).unwrap();
+        let choices = reader::Choices { locale: locale.to_owned(), ..reader::Choices::default() };
+        let reading = reader::read(text, &choices, &[], &tables).unwrap();
+        let analysis = reading.formula.analyse(&tables.pantry, &tables.styles);
+        let models = cerealis_core::plan::findings::of_recipe(Some(&reading), &analysis, &kitchen, &tables);
+        let of_course = ["no-bulk", "retard-long", "lid-late", "slice-early"];
+        let course = reading.findings(&tables).into_iter().filter(|f| of_course.contains(&f.id));
+        let told: Vec<_> = models.into_iter().chain(course).map(|f| (f.id, f.message)).collect();
+        assert!(told.is_empty(), "{text}: {told:?}");
+    }
+}

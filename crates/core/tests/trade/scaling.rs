@@ -7,14 +7,14 @@ use super::bench::{LEAN, formula, near, places, tables};
 fn scaled(body: &ScaleBody) -> Vec<f64> {
     let f = formula(LEAN);
     let a = f.analyse(&tables().pantry, &tables().styles);
-    let scale = body.check(&f, &a, &tables().pantry).unwrap();
+    let scale = body.check(&f, &a, tables()).unwrap();
     f.scaled(&scale, &a).lines.iter().map(|l| l.grams.likely).collect()
 }
 
 fn refused(body: &ScaleBody) -> Vec<String> {
     let f = formula(LEAN);
     let a = f.analyse(&tables().pantry, &tables().styles);
-    let e = body.check(&f, &a, &tables().pantry).unwrap_err();
+    let e = body.check(&f, &a, tables()).unwrap_err();
     places(&e).into_iter().map(str::to_owned).collect()
 }
 
@@ -46,10 +46,10 @@ fn the_last_of_the_yeast_sets_the_rest() {
 fn there_and_back_is_the_same_dough() {
     let f = formula(LEAN);
     let a = f.analyse(&tables().pantry, &tables().styles);
-    let more = ScaleBody { flour_g: Some(1234.0), ..ScaleBody::default() }.check(&f, &a, &tables().pantry).unwrap();
+    let more = ScaleBody { flour_g: Some(1234.0), ..ScaleBody::default() }.check(&f, &a, tables()).unwrap();
     let big = f.scaled(&more, &a);
     let b = big.analyse(&tables().pantry, &tables().styles);
-    let less = ScaleBody { flour_g: Some(500.0), ..ScaleBody::default() }.check(&big, &b, &tables().pantry).unwrap();
+    let less = ScaleBody { flour_g: Some(500.0), ..ScaleBody::default() }.check(&big, &b, tables()).unwrap();
     let again = big.scaled(&less, &b);
     for (x, y) in f.lines.iter().zip(&again.lines) {
         assert!(near(x.grams.likely, y.grams.likely, 1e-9));

@@ -88,13 +88,13 @@ fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, now: Timestamp, t: &Table
         })
         .collect();
     Ok(
-        json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local) }),
+        json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local, now) }),
     )
 }
 
 /// The state as the API writes it.
 #[must_use]
-pub fn state_answer(s: &BakeState, local: &Local) -> Value {
+pub fn state_answer(s: &BakeState, local: &Local, now: Timestamp) -> Value {
     let at = |t: Timestamp| local.rfc3339(t);
     let step = |p: &cerealis_core::plan::PlanStep| {
         json!({
@@ -106,6 +106,7 @@ pub fn state_answer(s: &BakeState, local: &Local) -> Value {
         "ready_at": at(s.course.ready_at), "ready_low": s.course.ready_low.map(at), "ready_high": s.course.ready_high.map(at), "late_min": s.late_min,
         "next": s.next.iter().map(step).collect::<Vec<_>>(),
         "changed": s.changed.iter().map(|c| json!({ "kind": c.kind, "was": at(c.was), "now": at(c.now) })).collect::<Vec<_>>(),
+        "findings": super::findings(&s.findings(now)),
     })
 }
 
@@ -197,6 +198,6 @@ pub async fn append(
     // The event is kept whatever follows; a course that cannot be worked out is told as such.
     let formula = FormulaDraft::from(bake.formula.clone()).check(&state.tables().pantry)?;
     let stands =
-        BakeState::of(&log, &bake.plan, &formula, &kitchen, now, &state.tables()).ok().map(|s| state_answer(&s, &Local::of(&kitchen)));
+        BakeState::of(&log, &bake.plan, &formula, &kitchen, now, &state.tables()).ok().map(|s| state_answer(&s, &Local::of(&kitchen), now));
     Ok(HttpResponse::Created().json(json!({ "seq": seq, "state": stands })))
 }

@@ -3,6 +3,7 @@ use cerealis_core::{
     formula::{Analysis, FormulaBody, ScaleBody, find},
     input::Pointer,
     measure::Band,
+    plan,
 };
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
@@ -10,7 +11,7 @@ use serde_json::{Map, Value, json};
 use super::{checked, findings, working};
 use crate::{
     State,
-    edge::{Failure, Sent},
+    edge::{Failure, Sent, on_disk},
 };
 
 #[derive(Debug, Deserialize)]
@@ -26,11 +27,13 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
     let mut formula = checked(body.formula, &state)?;
     if let Some(scale) = body.scale {
         let analysis = formula.analyse(&t.pantry, &t.styles);
-        let scale = scale.check(&formula, &analysis, &t.pantry).map_err(|e| e.under(&root.at("scale")))?;
+        let scale = scale.check(&formula, &analysis, t).map_err(|e| e.under(&root.at("scale")))?;
         formula = formula.scaled(&scale, &analysis);
     }
     let analysis = formula.analyse(&t.pantry, &t.styles);
-    let found = find(&analysis, t);
+    let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
+    let mut found = find(&analysis, t);
+    found.extend(plan::findings::of_recipe(None, &analysis, &kitchen, t));
     let mut answer = wire(&analysis);
     if let Some(object) = answer.as_object_mut() {
         object.insert("findings".into(), findings(&found));

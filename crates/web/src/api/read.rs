@@ -1,5 +1,8 @@
 use actix_web::web::{Data, Json};
-use cerealis_core::reader::{Answered, Choices, Reading, read};
+use cerealis_core::{
+    plan,
+    reader::{Answered, Choices, Reading, read},
+};
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
 
@@ -35,7 +38,10 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         ..Choices::from(&kitchen)
     };
     let reading = read(&body.text, &choices, &body.answers.unwrap_or_default(), &state.tables())?;
-    let found = reading.findings(&state.tables());
+    let t = state.tables();
+    let analysis = reading.formula.analyse(&t.pantry, &t.styles);
+    let mut found = reading.findings(&t);
+    found.extend(plan::findings::of_recipe(Some(&reading), &analysis, &kitchen, &t));
     let mut answer = wire(&reading);
     if let Some(object) = answer.as_object_mut() {
         object.insert("findings".into(), findings(&found));

@@ -120,7 +120,9 @@ mod tests {
 
     #[test]
     fn a_body_is_laid_out_under_the_names_of_its_pointers() {
-        let fields = Fields::of(&serde_json::json!({ "name": "Skerry", "places": { "room_c": 19.5, "fridge_c": 4.0 }, "fan": true, "also": ["a", "b"] }));
+        let fields = Fields::of(
+            &serde_json::json!({ "name": "Skerry", "places": { "room_c": 19.5, "fridge_c": 4.0 }, "fan": true, "also": ["a", "b"] }),
+        );
         let shown = ["name", "places[room_c]", "places[fridge_c]", "fan", "also", "missing"].map(|n| fields.value(n).to_owned());
         assert_eq!(shown, ["Skerry", "19.5", "4", "on", "a, b", ""]);
     }

@@ -13,7 +13,6 @@ mod refusals;
 mod sheet;
 mod versions;
 
-
 use actix_web::{
     body::MessageBody,
     dev::{Service, ServiceResponse},

@@ -12,6 +12,12 @@ pub(super) const RULES: &[Rule] = &[
     Rule { id: "leaven-dose-odd", why: "The share of flour that is fermented before sets the pace.", source: TRADE, find: dose_odd },
     Rule { id: "preferment-over", why: "A leaven is part of the dough, not all of it.", source: "arithmetic", find: all_prefermented },
     Rule {
+        id: "leaven-seed-small",
+        why: "From so little seed a leaven takes a day or two, and no one knows which.",
+        source: "rise model",
+        find: seed_small,
+    },
+    Rule {
         id: "rye-no-acid",
         why: "Rye starch breaks down in the oven unless the dough is sour.",
         source: "rye souring, common practice, no source",
@@ -20,7 +26,8 @@ pub(super) const RULES: &[Rule] = &[
 ];
 
 fn leaven_assumed(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let assumed = a.formula.lines.iter().enumerate().filter(|(_, l)| l.ingredient.kind == "leaven-wheat" || l.ingredient.kind == "leaven-rye");
+    let assumed =
+        a.formula.lines.iter().enumerate().filter(|(_, l)| l.ingredient.kind == "leaven-wheat" || l.ingredient.kind == "leaven-rye");
     let told = |l: &Line| l.source.as_deref().is_some_and(|s| s.contains('%'));
     assumed
         .filter(|(_, l)| l.source.is_some() && !told(l))
@@ -62,7 +69,8 @@ fn all_prefermented(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 }
 
 fn rye_no_acid(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let sour = |l: &Line| matches!(l.ingredient.kind.as_str(), "vinegar" | "buttermilk" | "citric-acid" | "kefir" | "yogurt" | "lemon-juice");
+    let sour =
+        |l: &Line| matches!(l.ingredient.kind.as_str(), "vinegar" | "buttermilk" | "citric-acid" | "kefir" | "yogurt" | "lemon-juice");
     let rye = |l: &Line| l.ingredient.kind.starts_with("rye-") && !l.is_prefermented();
     if a.rye_pct < 50.0 || a.leaven_flour_pct.likely >= 12.0 || share(a, sour) > 0.0 {
         return Vec::new();
@@ -85,5 +93,28 @@ fn rye_no_acid(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         "Much rye with no sour: its starch breaks down and the crumb turns sticky.".into(),
         main_line(a, rye).map(|l| l.0),
         fix.into_iter().chain([Remedy::meant("Meant so")]).collect(),
+    )
+}
+
+/// Seed under this part of its leaven is a guess.
+const LEAST_SEED_PCT: f64 = 3.0;
+
+fn seed_small(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+    let built = || a.formula.lines.iter().enumerate().filter(|(_, l)| l.stage == Stage::Leaven);
+    let all: f64 = built().map(|(_, l)| l.grams.likely).sum();
+    let seeds = || built().filter(|(_, l)| l.ingredient.family == Family::Leaven);
+    let seed: f64 = seeds().map(|(_, l)| l.grams.likely).sum();
+    let Some((line, _)) = seeds().next().filter(|_| 100.0 * seed < LEAST_SEED_PCT * all) else { return Vec::new() };
+    let enough = all / 11.0;
+    one(
+        Caution,
+        format!(
+            "So little seed, {} g in {} g of leaven: the time is a guess. Feed 1:5:5, {} g of seed.",
+            show_grams(seed),
+            show_grams(all),
+            show_grams(enough)
+        ),
+        Some(line),
+        vec![Remedy::new(format!("Take {} g", show_grams(enough)), vec![set(a, line, enough)]), Remedy::meant("Meant so")],
     )
 }

@@ -8,7 +8,7 @@ use crate::{
         Severity::{Caution, Note, Stop},
     },
     formula::{Analysis, StyleId},
-    measure::{show, show_grams, to_nearest, weighable},
+    measure::{Band, show, show_grams, to_nearest, weighable},
     pantry::fold,
     reader::{Reading, Step, mention},
 };
@@ -24,6 +24,8 @@ const WARM_STOP_MIN: f64 = 480.0;
 const BIG_PIECE_G: f64 = 500.0;
 const SWEET_PCT: f64 = 8.0;
 const HOT_C: f64 = 200.0;
+/// Rolls may be eaten warm; a piece from this weight on is cut cold, grams. Common practice, no source.
+const CUT_COLD_G: f64 = 250.0;
 
 /// Beginnings of words, folded; with a space behind it, a whole word: `ice ` is not in slice, nor `pot ` in potato.
 type Words = &'static [&'static str];
@@ -82,15 +84,128 @@ impl Told<'_> {
     }
 }
 
+/// A rise a recipe tells by the clock.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct ToldRise {
+    /// Its step.
+    pub step: usize,
+    /// Line of the text.
+    pub source_line: usize,
+    /// How long.
+    pub minutes: Band,
+    /// Whether it stands in the cold.
+    pub cold: bool,
+    /// How warm it stands, if that is told, °C.
+    pub place_c: Option<f64>,
+    /// Whether it comes before the shaping.
+    pub is_first: bool,
+}
+
+/// A place a dough rises at; hotter is water, or an oven. °C.
+const PLACE_C: std::ops::RangeInclusive<f64> = 1.0..=45.0;
+
+/// `a warm place`: airing cupboard, oven with its light on. °C. Common practice, no source.
+const WARM_PLACE_C: f64 = 27.0;
+const WARM: Words = &[
+    "warm place",
+    "warm spot",
+    "somewhere warm",
+    "warm corner",
+    "warmen ort",
+    "endroit chaud",
+    "endroit tiede",
+    "luogo tiepido",
+    "proof box",
+    "oven light",
+    "light on",
+];
+
+impl Reading {
+    /// The rises its steps tell by the clock, in their order.
+    #[must_use]
+    pub fn told_rises(&self) -> Vec<ToldRise> {
+        rises(&told(self))
+    }
+}
+
+fn told(reading: &Reading) -> Vec<Told<'_>> {
+    reading.steps.iter().map(|step| Told { step, words: format!(" {} ", fold(&step.text)) }).collect()
+}
+
+/// What parts a first rise from a second; a title's rolls do not.
+const PARTS: Words = &[
+    "shap",
+    "form into",
+    "divid",
+    "braid",
+    "plait",
+    "balls ",
+    "boule",
+    "batard",
+    "roll out",
+    "roll up",
+    "roll into",
+    "roll each",
+    "formen ",
+    "faconn",
+    "formare",
+];
+
+/// Whether the dough is divided or shaped in it.
+fn shapes(t: &Told<'_>) -> bool {
+    t.says(PARTS) && !t.step.bakes() && !t.is_rise()
+}
+
+fn rises(steps: &[Told<'_>]) -> Vec<ToldRise> {
+    let shaped = steps.iter().position(shapes);
+    let all = steps.iter().enumerate().filter(|(_, t)| t.is_rise() && t.says(RISES));
+    let rise = |(nth, (at, t)): (usize, (usize, &Told<'_>))| {
+        Some(ToldRise {
+            step: at,
+            source_line: t.step.source_line,
+            minutes: t.step.minutes?,
+            cold: t.is_cold(),
+            place_c: t.step.liquid_c.filter(|c| PLACE_C.contains(c)).or_else(|| t.says(WARM).then_some(WARM_PLACE_C)),
+            is_first: shaped.map_or(nth == 0, |s| at < s),
+        })
+    };
+    all.enumerate().filter_map(rise).collect()
+}
+
+/// One rise only, and rises in the cold that are too long for such a dough.
+fn one_rise_and_cold(steps: &[Told<'_>], a: &Analysis<'_>, tables: &Tables) -> Vec<Here> {
+    let rises = rises(steps);
+    let mut found = Vec::new();
+    let has_bulk = tables.ferment.styles.get(a.style.id.word()).is_some_and(|s| s.bulk_ratio.is_some());
+    let raised = a.yeast_instant_pct.likely > 0.0 || a.leaven_flour_pct.likely > 0.0;
+    if steps.len() >= WHOLE_METHOD
+        && has_bulk
+        && raised
+        && let Some(only) = rises.first().filter(|r| !r.is_first)
+    {
+        let sentence = "One rise only: shape at once and prove until it has well risen. Quick and plainer in taste; it fits gluten-free and tin bread. A first rise before shaping brings flavour.";
+        found.push((only.step, finding("no-bulk", Note, sentence.into(), vec![Remedy::meant("Meant so")])));
+    }
+    for r in rises.iter().filter(|r| r.cold) {
+        let longest = a.longest_cold_h(!r.is_first);
+        if r.minutes.low > 60.0 * longest {
+            let sentence = format!("Longer than {} h cold turns such a dough sour and slack.", show(longest, 0));
+            found.push((r.step, finding("retard-long", Note, sentence, vec![Remedy::meant("I look at it in between")])));
+        }
+    }
+    found
+}
+
 /// What a whole method leaves out or lets stand too long.
 pub(super) fn find(reading: &Reading, a: &Analysis<'_>, tables: &Tables, found: &mut Vec<Finding>) {
     if a.formula.lines.is_empty() {
         found.extend(only_steps(reading, tables));
         return;
     }
-    let steps: Vec<Told<'_>> = reading.steps.iter().map(|step| Told { step, words: format!(" {} ", fold(&step.text)) }).collect();
+    let steps = told(reading);
     let seen = [by_clock(&steps), out_too_long(&steps, a), salt_on_yeast(&steps)].into_iter().flatten();
-    for (index, f) in seen.chain(divided(reading, a, tables)).chain(bake(&steps, reading, a)) {
+    let more = divided(reading, a, tables).into_iter().chain(one_rise_and_cold(&steps, a, tables));
+    for (index, f) in seen.chain(more).chain(bake(&steps, reading, a)).chain(lid_and_knife(&steps, a)) {
         let here = found.len();
         found.push(f);
         if let Some(step) = reading.steps.get(index) {
@@ -111,7 +226,7 @@ fn by_clock(steps: &[Told<'_>]) -> Option<Here> {
 }
 
 fn out_too_long(steps: &[Told<'_>], a: &Analysis<'_>) -> Option<Here> {
-    if a.egg_pct < 2.0 && a.milk_share < 0.3 {
+    if !a.has_egg_or_milk() {
         return None;
     }
     let warm = |t: &&Told<'_>| t.is_rise() && !t.is_cold();
@@ -167,6 +282,30 @@ fn divided(reading: &Reading, a: &Analysis<'_>, tables: &Tables) -> Vec<Here> {
     found
 }
 
+/// A lid closed when the dough is at the rim; a loaf cut hot.
+fn lid_and_knife(steps: &[Told<'_>], a: &Analysis<'_>) -> Vec<Here> {
+    let mut found = Vec::new();
+    let closed = a.formula.pieces.as_ref().is_some_and(|p| p.lid);
+    let rim =
+        |t: &Told<'_>| t.says(&["to the rim", "reaches the rim", "at the rim", "level with the", "to the top", "reaches the top", "brim"]);
+    if let Some(at) =
+        steps.iter().position(|t| t.says(&["lid ", "lids ", "cover "]) && rim(t) && (closed || t.says(&["tin ", "pan ", "slide"])))
+    {
+        let sentence = "Close the lid at 80–85 %, a good finger below the rim. Beyond that the dough presses out.";
+        found.push((at, finding("lid-late", Caution, sentence.into(), vec![Remedy::meant("Mine has room")])));
+    }
+    let hot = |t: &Told<'_>| {
+        t.says(&["slice", "cut ", "serve", "eat "])
+            && t.says(&["while hot", "still hot", "hot from the oven", "straight from the oven", "while warm", "still warm", "immediately"])
+    };
+    let is_big = a.formula.pieces.as_ref().is_none_or(|p| p.piece_g.unwrap_or(a.dough_g.likely / f64::from(p.count)) >= CUT_COLD_G);
+    if let Some(at) = steps.iter().rposition(hot).filter(|_| is_big && !matches!(a.style.id, StyleId::Flat)) {
+        let sentence = "Still steaming inside a loaf is gummy under the knife. Let it cool for an hour or two; the plan tells when.";
+        found.push((at, finding("slice-early", Note, sentence.into(), vec![Remedy::meant("We like it so")])));
+    }
+    found
+}
+
 /// What the bake wants and nothing in the method gives.
 fn bake(steps: &[Told<'_>], reading: &Reading, a: &Analysis<'_>) -> Vec<Here> {
     let Some((at, step)) = baking_step(&reading.steps) else { return Vec::new() };
@@ -183,9 +322,7 @@ fn bake(steps: &[Told<'_>], reading: &Reading, a: &Analysis<'_>) -> Vec<Here> {
         add("steam-missing", Note, sentence.into(), vec![Remedy::meant("Meant so")]);
     }
     let pieces = a.formula.pieces.as_ref();
-    // Baking a loaf does not shape it; dividing into pieces does.
-    let shaped = |t: &Told<'_>| t.says(SHAPES) && !t.step.bakes();
-    if whole && pieces.is_some_and(|p| p.count > 1) && !steps.iter().any(shaped) {
+    if whole && pieces.is_some_and(|p| p.count > 1) && !steps.iter().any(|t| t.says(SHAPES) && !t.step.bakes()) {
         let sentence = "Pieces are told, but no shaping. Divide, shape, and let them rise once more.";
         add("step-shape-missing", Note, sentence.into(), vec![Remedy::meant("Left out on purpose")]);
     }

@@ -5,6 +5,7 @@ mod course;
 mod lines;
 mod setting;
 
+pub use course::ToldRise;
 pub use lines::of_lines;
 
 use super::{Reading, Step, steps::StepKind};
@@ -37,6 +38,10 @@ pub const RULES: &[(&str, &str, &str)] = &[
     ("preheat-missing", "An oven takes 15 to 45 minutes to be hot right through.", "common practice, no source"),
     ("steam-missing", "Without steam the skin sets early and tears.", "common practice, no source"),
     ("step-shape-missing", "Pieces are told, their shaping is not.", "reader's rule"),
+    ("no-bulk", "The first rise brings flavour and an even crumb.", "common practice; schools differ"),
+    ("retard-long", "Acid and enzymes work on in the cold.", "common practice, no source"),
+    ("lid-late", "The dough rises on in the oven.", "common practice, no source"),
+    ("slice-early", "The crumb sets while it cools.", "common practice, no source"),
     ("time-by-clock-only", "A cool kitchen takes twice as long as a warm one.", "rise model"),
     ("salt-on-yeast", "A minute does no harm, an hour wet together does.", "common practice, no source; schools differ"),
     (

@@ -61,6 +61,7 @@ pub fn finding_ids() -> Vec<&'static str> {
         "act-after-ripe",
     ];
     let mut ids: Vec<&str> = cerealis_core::formula::rules().map(|r| r.id).chain(reader::RULES.iter().map(|r| r.0)).chain(models).collect();
+    ids.extend(cerealis_core::plan::findings::RULES.iter().chain(cerealis_core::bake::findings::RULES).map(|r| r.0));
     ids.sort_unstable();
     ids.dedup();
     ids
@@ -176,6 +177,7 @@ fn schemas() -> Value {
             ("late_min", any_number("min")),
             ("next", list(json!({ "type": "object" }))),
             ("changed", list(json!({ "type": "object" }))),
+            ("findings", list(at("Finding"))),
         ],
         &[],
     );
@@ -465,6 +467,10 @@ pub fn document() -> Value {
             ("fill", number(0.1, 1.0, "g of dough per ml")),
             ("pan", text()),
             ("pans", number(1.0, 24.0, "how many of that pan")),
+            ("eggs", number(1.0, 200.0, "whole eggs")),
+            ("egg_g", number(5.0, 200.0, "g of one egg")),
+            ("ripe_h", number(0.5, 72.0, "h after mixing in which it shall be ripe; the dose follows")),
+            ("place_c", number(2.0, 40.0, "°C, where it rises")),
         ],
     );
     let answered = object(&[("source_line", json!({ "type": "integer", "minimum": 0 })), ("id", text()), ("answer", text())], &[]);
@@ -533,7 +539,13 @@ pub fn document() -> Value {
     if let Some(post) = paths.pointer_mut("/~1api~1v1~1import/post").and_then(Value::as_object_mut) {
         post.insert("parameters".into(), json!([{ "name": "dry_run", "in": "query", "schema": { "type": "boolean" } }]));
     }
-    for path in ["/api/v1/bakes/{id}", "/api/v1/bakes/{id}/events", "/api/v1/formulas/{id}", "/api/v1/own/ingredients/{id}", "/api/v1/own/pans/{id}"] {
+    for path in [
+        "/api/v1/bakes/{id}",
+        "/api/v1/bakes/{id}/events",
+        "/api/v1/formulas/{id}",
+        "/api/v1/own/ingredients/{id}",
+        "/api/v1/own/pans/{id}",
+    ] {
         if let Some(item) = paths.get_mut(path).and_then(Value::as_object_mut) {
             item.insert("parameters".into(), id.clone());
         }

@@ -177,6 +177,7 @@ struct BakedayPage {
     now_ms: i64,
     zone_minutes: i64,
     cautions: Vec<&'static str>,
+    noted: Vec<String>,
 }
 
 async fn load(state: &State, id: &str) -> Result<(bakes::Kept, Vec<Event>), PageFailure> {
@@ -493,5 +494,6 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
         } else {
             Vec::new()
         },
+        noted: s.state.findings(now).into_iter().map(|f| f.message).collect(),
     }
 }

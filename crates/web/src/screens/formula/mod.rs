@@ -15,6 +15,7 @@ use cerealis_core::{
     input::{InputErrors, Pointer, number},
     kitchen::Kitchen,
     measure::Band,
+    plan,
     reader::{self, Choices, Reading},
 };
 use cerealis_exchange::Opened;
@@ -94,6 +95,12 @@ struct SheetForm {
     #[serde(default)]
     tags: String,
     #[serde(default)]
+    style: String,
+    #[serde(default)]
+    yeast_kind: String,
+    #[serde(default)]
+    gluten_free: bool,
+    #[serde(default)]
     instead: String,
     #[serde(default, rename = "do")]
     deed: String,
@@ -103,6 +110,7 @@ struct SheetForm {
 struct Sheet {
     draft: FormulaDraft,
     choices: Choices,
+    kitchen: Kitchen,
     id: String,
     scale: BTreeMap<String, String>,
     /// Lines at the end where nothing is written yet.
@@ -114,8 +122,8 @@ struct Sheet {
 }
 
 impl Sheet {
-    fn new(draft: FormulaDraft, choices: Choices, id: String) -> Self {
-        Self { draft, choices, id, scale: BTreeMap::new(), blank: 0, unread: BTreeMap::new(), instead: None }
+    fn new(draft: FormulaDraft, choices: Choices, kitchen: &Kitchen, id: String) -> Self {
+        Self { draft, choices, kitchen: kitchen.clone(), id, scale: BTreeMap::new(), blank: 0, unread: BTreeMap::new(), instead: None }
     }
 }
 
@@ -178,6 +186,9 @@ impl SheetForm {
         let sheet = Sheet {
             draft: FormulaDraft {
                 name: Some(self.name).filter(|n| !n.trim().is_empty()),
+                style: Some(self.style).filter(|s| !s.is_empty()),
+                yeast_kind: Some(self.yeast_kind).filter(|k| !k.is_empty()),
+                gluten_free: self.gluten_free,
                 lines,
                 accepted: self.accepted,
                 pieces,
@@ -185,13 +196,13 @@ impl SheetForm {
                 text: Some(self.text).filter(|t| !t.trim().is_empty()),
                 note: Some(self.note).filter(|n| !n.trim().is_empty()),
                 tags: self.tags.split(',').map(str::trim).filter(|t| !t.is_empty()).map(str::to_owned).collect(),
-                ..FormulaDraft::default()
             },
             choices: Choices {
                 cup: choose(self.cup, usual.cup.clone()),
                 flour_measure: choose(self.flour_measure, usual.flour_measure.clone()),
                 ..usual
             },
+            kitchen: kitchen.clone(),
             id: self.id,
             scale: self.scale,
             blank,
@@ -203,7 +214,7 @@ impl SheetForm {
 }
 
 /// Every finding of the sheet, in a fixed order, so that a button's number means the same on the way back.
-fn findings(formula: &Formula, reading: Option<&Reading>, state: &State) -> Vec<Finding> {
+fn findings(formula: &Formula, reading: Option<&Reading>, kitchen: &Kitchen, state: &State) -> Vec<Finding> {
     let t = &state.tables();
     let analysis = formula.analyse(&t.pantry, &t.styles);
     let mut all = find(&analysis, t);
@@ -235,6 +246,7 @@ fn findings(formula: &Formula, reading: Option<&Reading>, state: &State) -> Vec<
             all.push(f);
         }
     }
+    all.extend(plan::findings::of_recipe(reading, &analysis, kitchen, t));
     all
 }
 
@@ -280,7 +292,7 @@ async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpRespon
     }
     let words = match cerealis_exchange::open(&pasted.text) {
         Err(sentence) => return again(sentence, formulas_kept(&state).await?),
-        Ok(Opened::Formula(draft)) => return show(&state, chrome, Sheet::new(*draft, choices, String::new()), &[], None),
+        Ok(Opened::Formula(draft)) => return show(&state, chrome, Sheet::new(*draft, choices, &kitchen, String::new()), &[], None),
         Ok(Opened::Recipe(words)) => words,
     };
     match reader::read(&words, &choices, &[], &state.tables()) {
@@ -289,7 +301,7 @@ async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpRespon
             if let Some(sentence) = reading.lacks_a_weight() {
                 return again(sentence.into(), formulas_kept(&state).await?);
             }
-            let sheet = Sheet::new(FormulaDraft::from(reading.formula.body()), choices, String::new());
+            let sheet = Sheet::new(FormulaDraft::from(reading.formula.body()), choices, &kitchen, String::new());
             show(&state, chrome, sheet, &[], None)
         }
     }
@@ -300,7 +312,7 @@ async fn kept(state: Data<State>, id: Path<String>) -> Result<HttpResponse, Page
     let id = id.into_inner();
     let formula = formula_kept(&state, &id).await?;
     let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
-    let sheet = Sheet::new(FormulaDraft::from(formula.body()), Choices::from(&kitchen), id);
+    let sheet = Sheet::new(FormulaDraft::from(formula.body()), Choices::from(&kitchen), &kitchen, id);
     show(&state, chrome, sheet, &[], None)
 }
 
@@ -372,7 +384,7 @@ fn rearrange(sheet: &mut Sheet, word: &str, index: &str) -> Option<String> {
 fn apply_remedy(sheet: &mut Sheet, which: &str, state: &State) {
     let Some((f, r)) = which.split_once(':').and_then(|(f, r)| Some((f.parse::<usize>().ok()?, r.parse::<usize>().ok()?))) else { return };
     let Ok(formula) = sheet.draft.check(&state.tables().pantry) else { return };
-    let found = findings(&formula, read_again(sheet, state).as_ref(), state);
+    let found = findings(&formula, read_again(sheet, state).as_ref(), &sheet.kitchen, state);
     if let Some((finding, remedy)) = found.get(f).and_then(|f| f.remedies.get(r).map(|r| (f, r))) {
         sheet.draft = FormulaDraft::from(formula.after(remedy, finding.id, &state.tables().pantry).body());
     }
@@ -430,12 +442,14 @@ fn scale(sheet: &mut Sheet, way: &str, state: &State) -> Result<(), InputErrors>
             pans: optional(&sheet.scale, "pans").map(|_| figure("pans")).transpose()?,
             ..ScaleBody::default()
         },
+        "eggs" => ScaleBody { eggs: Some(figure("eggs")?), egg_g: Some(sheet.kitchen.egg_g(&t.pantry)), ..ScaleBody::default() },
+        "dose" => ScaleBody { ripe_h: Some(figure("ripe_h")?), place_c: Some(figure("place_c")?), ..ScaleBody::default() },
         "flour" => ScaleBody { flour_g: Some(figure("flour_g")?), ..ScaleBody::default() },
         _ => ScaleBody { ingredient: optional(&sheet.scale, "ingredient"), grams: Some(figure("grams")?), ..ScaleBody::default() },
     };
     let formula = sheet.draft.check(&t.pantry)?;
     let a = formula.analyse(&t.pantry, &t.styles);
-    let scale = body.check(&formula, &a, &t.pantry).map_err(|e| e.under(&root))?;
+    let scale = body.check(&formula, &a, t).map_err(|e| e.under(&root))?;
     sheet.draft = FormulaDraft::from(formula.scaled(&scale, &a).body());
     sheet.scale.clear();
     Ok(())
@@ -458,7 +472,7 @@ fn show(
         checked = FormulaDraft { note: None, tags: Vec::new(), ..sheet.draft.clone() }.check(&state.tables().pantry);
     }
     let reading = read_again(&sheet, state);
-    let found = checked.as_ref().map(|f| findings(f, reading.as_ref(), state)).unwrap_or_default();
+    let found = checked.as_ref().map(|f| findings(f, reading.as_ref(), &sheet.kitchen, state)).unwrap_or_default();
     let ok = checked.is_ok() && wrong.is_empty();
     let view = SheetPage::new(chrome, &sheet, checked.as_ref(), &found, reading.as_ref(), &wrong, focus, state);
     page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })

@@ -3,8 +3,9 @@ use cerealis_core::{
     findings::{Finding, Severity},
     formula::{Analysis, Formula, LineDraft, Stage, spoons},
     input::{InputErrors, Pointer},
+    kitchen::Kitchen,
     measure::{Band, show, show_grams, show_percent, show_spread},
-    pantry::Ingredient,
+    pantry::{Family, Ingredient, Pantry},
     reader::Reading,
     swap::Swap,
 };
@@ -128,6 +129,10 @@ pub struct SheetPage {
     flour_measure: String,
     cup_words: &'static str,
     accepted: Vec<String>,
+    /// The style the baker wants it taken for.
+    own_style: String,
+    yeast_kind: String,
+    gluten_free: bool,
     rows: Vec<LineRow>,
     loose: Vec<LooseRow>,
     errors: Vec<String>,
@@ -161,6 +166,11 @@ pub struct SheetPage {
     /// Grams of dough, of flour, of one ingredient, and which.
     scale_rest: [String; 4],
     scale_errors: Vec<String>,
+    /// Whole eggs to scale by, where there are any.
+    eggs: Option<String>,
+    ripe_h: String,
+    place_c: String,
+    has_rise: bool,
     pieces_errors: Vec<String>,
     oven_errors: Vec<String>,
     targets: String,
@@ -196,7 +206,7 @@ impl SheetPage {
         state: &State,
     ) -> Self {
         let t = &state.tables();
-        let Sheet { draft, choices, id, scale, blank, unread, instead } = sheet;
+        let Sheet { draft, choices, id, scale, blank, unread, instead, kitchen } = sheet;
         let root = Pointer::root();
         let none = InputErrors(Vec::new());
         let errors = checked.err().unwrap_or(&none);
@@ -295,6 +305,9 @@ impl SheetPage {
                 _ => "US, 237 ml",
             },
             accepted: draft.accepted.clone(),
+            own_style: draft.style.clone().unwrap_or_default(),
+            yeast_kind: draft.yeast_kind.clone().unwrap_or_default(),
+            gluten_free: draft.gluten_free,
             rows,
             loose,
             errors: page_errors,
@@ -329,6 +342,11 @@ impl SheetPage {
             scale_piece_g: typed("piece_g").or_else(|| pieces.and_then(|p| p.piece_g).or(each).map(in_field)).unwrap_or_default(),
             scale_pans: typed("pans").unwrap_or_else(|| "1".into()),
             scale_rest: ["dough_g", "flour_g", "grams", "ingredient"].map(|name| typed(name).unwrap_or_default()),
+            eggs: formula.and_then(|f| whole_eggs(f, kitchen, &t.pantry)).map(|n| typed("eggs").unwrap_or_else(|| show(n, 0))),
+            ripe_h: typed("ripe_h").unwrap_or_default(),
+            place_c: typed("place_c").unwrap_or_else(|| plain(kitchen.room_c)),
+            has_rise: formula
+                .is_some_and(|f| f.lines.iter().any(|l| l.in_dough() && matches!(l.ingredient.family, Family::Yeast | Family::Leaven))),
             pieces_errors: under(wrong, errors, "/pieces"),
             oven_errors: under(wrong, errors, "/oven"),
             scale_errors,
@@ -345,6 +363,12 @@ impl SheetPage {
             focus: focus.unwrap_or_default(),
         }
     }
+}
+
+/// How many whole eggs come nearest to what the formula holds.
+fn whole_eggs(f: &Formula, kitchen: &Kitchen, pantry: &Pantry) -> Option<f64> {
+    let grams: f64 = f.lines.iter().filter(|l| l.in_dough() && l.ingredient.kind == "egg-whole").map(|l| l.grams.likely).sum();
+    (grams > 0.0).then(|| (grams / kitchen.egg_g(pantry)).round().max(1.0))
 }
 
 /// Everything that is wrong with a group of fields.

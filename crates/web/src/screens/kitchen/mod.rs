@@ -12,7 +12,7 @@ use cerealis_core::{
     input::Pointer,
     kitchen::{EGGS, Kitchen, KitchenBody, MIXERS, OvenBody, PlacesBody},
     measure::show_grams,
-    pantry::{Pan, Pantry, PanShape},
+    pantry::{Pan, PanShape, Pantry},
 };
 
 use super::{Chrome, page, see_other};
@@ -96,7 +96,8 @@ fn about_pan(p: &Pan) -> String {
 async fn things(state: &State) -> Result<(Vec<Thing>, Vec<Thing>), PageFailure> {
     let own = crate::edge::on_disk(&state.db, cerealis_store::shelf::get).await?;
     let t = state.tables();
-    let like = |id: &str| t.pantry.get(id).and_then(|i| t.pantry.get(&i.kind)).map_or_else(String::new, |i| format!("like {}", i.short_name()));
+    let like =
+        |id: &str| t.pantry.get(id).and_then(|i| t.pantry.get(&i.kind)).map_or_else(String::new, |i| format!("like {}", i.short_name()));
     let ingredients = own.ingredients.into_iter().map(|(id, i)| Thing { about: like(&id), id, name: i.name, away: i.away }).collect();
     let pans = own
         .pans

@@ -36,10 +36,15 @@ const PARTS: [Figure; 6] = [
     ("salt_pct", "Salt", "%"),
     ("kcal_100g", "Energy of 100 g", "kcal"),
 ];
-const SIZES: [Figure; 3] =
-    [("length_cm", "Length, or across if round", "cm"), ("width_cm", "Width", "cm"), ("height_cm", "Height", "cm")];
-const SHAPES: [(&str, &str); 6] =
-    [("loaf", "loaf tin"), ("rect", "tray or square tin"), ("round", "round tin"), ("ring", "ring tin"), ("pot", "pot with a lid"), ("basket", "proofing basket")];
+const SIZES: [Figure; 3] = [("length_cm", "Length, or across if round", "cm"), ("width_cm", "Width", "cm"), ("height_cm", "Height", "cm")];
+const SHAPES: [(&str, &str); 6] = [
+    ("loaf", "loaf tin"),
+    ("rect", "tray or square tin"),
+    ("round", "round tin"),
+    ("ring", "ring tin"),
+    ("pot", "pot with a lid"),
+    ("basket", "proofing basket"),
+];
 
 #[derive(Template)]
 #[template(path = "kitchen/ingredient.html")]

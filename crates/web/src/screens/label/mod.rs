@@ -63,7 +63,7 @@ impl CostView {
             batch: money(c.batch.likely),
             piece: c.piece.map(|p| money(p.likely)).unwrap_or_default(),
             shares: c.shares.iter().map(|(name, v)| (name.to_lowercase(), money(*v))).collect(),
-            unpriced: c.unpriced.join(", ").to_lowercase(),
+            unpriced: c.unpriced.join("; ").to_lowercase(),
         }
     }
 }

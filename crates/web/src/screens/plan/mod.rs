@@ -14,7 +14,7 @@ use cerealis_core::{
     input::{Errors, InputErrors, Pointer, number},
     kitchen::{Kitchen, Place},
     measure::{show, show_grams},
-    plan::{Actual, PlanAsk, RisePlan, course},
+    plan::{self, Actual, PlanAsk, RisePlan, course},
     water::{Method, WaterAsk, for_formula},
 };
 use serde::Deserialize;
@@ -44,6 +44,20 @@ struct Query {
 impl Query {
     fn get(&self, name: &str) -> Option<&str> {
         self.p.get(name).map(|v| v.trim()).filter(|v| !v.is_empty())
+    }
+
+    /// The same with one answer changed.
+    fn with(&self, name: &str, value: &str) -> Self {
+        let mut changed = self.clone();
+        changed.p.insert(name.to_owned(), value.to_owned());
+        changed
+    }
+
+    /// Where the page with these answers is.
+    fn address(&self) -> String {
+        let answers = self.p.iter().map(|(name, value)| (format!("p[{name}]"), value.clone()));
+        let all: Vec<(String, String)> = std::iter::once(("formula".to_owned(), self.formula.clone())).chain(answers).collect();
+        format!("/plan?{}", serde_urlencoded::to_string(all).unwrap_or_default())
     }
 }
 
@@ -169,6 +183,7 @@ struct PlanPage {
     /// Whether the oven's setting is the recipe's own.
     told: bool,
     warm: Option<String>,
+    noted: Vec<(FindingView, Option<(String, String)>)>,
     working: Vec<(String, String, String)>,
     query: Vec<(String, String)>,
 }
@@ -220,7 +235,7 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
     } else {
         1.0
     };
-    let egg_milk = analysis.egg_pct >= 2.0 || analysis.milk_share >= 0.3;
+    let egg_milk = analysis.has_egg_or_milk();
     let warm_min = course.as_ref().map_or(0.0, |c| {
         c.forecast
             .curve
@@ -232,6 +247,14 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
             .sum()
     });
     let warm = (egg_milk && warm_min > 240.0).then(|| format!("Egg or milk dough would be out for {} h. Not over 4 h warm: use the fridge, 5 °C or colder. Follow your local food safety authority; it may ask for more.", show(warm_min / 60.0, 1)));
+    let noted = plan::findings::of_ask(&ask, &analysis, kitchen, t)
+        .into_iter()
+        .enumerate()
+        .map(|(i, n)| {
+            let instead = n.instead.map(|(label, ask)| (label, q.with("mix_c", &show(ask.mix_c, 1)).address()));
+            (FindingView::new(i, &n.finding), instead)
+        })
+        .collect();
     let style = analysis.style.id.word();
     let pace_words = Pace::ALL
         .iter()
@@ -332,6 +355,7 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
             (show(c.oven.set_c, 0), format!("{}–{}", show(c.oven.minutes_low, 0), show(c.oven.minutes_high, 0)), show(c.oven.core_c, 0))
         }),
         warm,
+        noted,
         working,
         query: q.p.iter().filter(|(k, _)| *k != "start").map(|(k, v)| (k.clone(), v.clone())).collect(),
     };

@@ -1,0 +1,63 @@
+//! What to mind while a bake runs: an oven lit too late, a loaf cut too early.
+
+use jiff::Timestamp;
+
+use super::State;
+use crate::{
+    findings::{Finding, Severity},
+    measure::show_minutes,
+    plan::{StepKind, minutes_between},
+};
+
+/// Ids of the findings raised here, with their reason and source.
+pub const RULES: &[(&str, &str, &str)] = &[
+    ("preheat-late", "A cold oven bakes a pale, flat loaf.", "oven model; common practice, no source"),
+    ("slice-early", "The crumb sets while it cools.", "common practice, no source"),
+];
+
+/// A few minutes do not matter.
+const GRACE_MIN: f64 = 5.0;
+/// Cut before this part of its cooling, a loaf was still steaming.
+const STEAMING: f64 = 0.8;
+
+fn finding(id: &'static str, severity: Severity, message: String) -> Finding {
+    let (_, why, source) = RULES.iter().find(|r| r.0 == id).copied().unwrap_or((id, "", ""));
+    Finding { id, severity, message, why, source, line: None, step: None, source_line: None, remedies: Vec::new() }
+}
+
+impl State {
+    /// What to mind now.
+    #[must_use]
+    pub fn findings(&self, now: Timestamp) -> Vec<Finding> {
+        let mut found = Vec::new();
+        let noted = |kind: StepKind| self.done.iter().find(|d| d.step.kind == kind && d.noted).map(|d| d.at);
+        let unlit = self.next.iter().any(|s| s.kind == StepKind::OvenOn);
+        let left = minutes_between(now, self.course.load);
+        let late = self.course.oven.preheat_min - left;
+        if unlit && noted(StepKind::Load).is_none() && late > GRACE_MIN {
+            let when = if left <= GRACE_MIN { "now".to_owned() } else { format!("in {}", show_minutes(left)) };
+            found.push(finding(
+                "preheat-late",
+                Severity::Caution,
+                format!(
+                    "The oven will not be hot in time. The bread wants it {when}, and it takes {}: light it, and keep the dough cool until then.",
+                    show_minutes(self.course.oven.preheat_min)
+                ),
+            ));
+        }
+        if let (Some(out), Some(cut)) = (noted(StepKind::Out), noted(StepKind::Ready))
+            && minutes_between(out, cut) < STEAMING * self.course.oven.slice_min
+        {
+            found.push(finding(
+                "slice-early",
+                Severity::Note,
+                format!(
+                    "Cut {} after the oven, still steaming: a gummy crumb comes from that. It wanted {}.",
+                    show_minutes(minutes_between(out, cut)),
+                    show_minutes(self.course.oven.slice_min)
+                ),
+            ));
+        }
+        found
+    }
+}

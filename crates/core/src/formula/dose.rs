@@ -1,0 +1,135 @@
+//! How much yeast or leaven makes a dough ripe in the hours one has.
+
+use super::{Analysis, Formula, dough_of};
+use crate::{
+    Tables,
+    ferment::{Event, EventKind, Forecast, Pace, Rise, RiseKind, RiseStage, TENTH, simulate},
+    measure::{Band, show, weighable},
+    pantry::Family,
+};
+
+/// The least and the most of what stands in the formula that is tried.
+const FACTORS: (f64, f64) = (0.02, 30.0);
+/// Halvings of that range: its three decades to within a thousandth.
+const HALVINGS: u32 = 22;
+/// Water and flour may be moved between leaven and dough down to this, grams.
+const LEAST_G: f64 = 1.0;
+
+/// When the first rise of this dough is ripe, or its only one, left at one place from the mix on.
+///
+/// `None` where the model refuses the dough, or nothing in it rises.
+#[must_use]
+pub fn ripe_at(a: &Analysis<'_>, mix_c: f64, place_c: f64, tables: &Tables) -> Option<Event> {
+    ripe_with(a, 1.0, mix_c, place_c, tables)
+}
+
+/// When the pieces are ripe, minutes after shaping, where both rises stand at one place; as [`ripe_at`].
+#[must_use]
+pub fn proof_at(a: &Analysis<'_>, mix_c: f64, place_c: f64, tables: &Tables) -> Option<Event> {
+    let forecast = rise(a, 1.0, mix_c, place_c, true, tables)?;
+    let start = forecast.stage_starts.last().copied()?;
+    let ripe = forecast.events.into_iter().find(|e| e.kind == EventKind::ProofRipe)?;
+    // The event's own range is that of the whole course from the mix on; here only the proof's speed is in doubt.
+    let (_, sigma) = forecast.rises.last().copied()?;
+    let min = ripe.min - start;
+    let spread = (TENTH * sigma).exp();
+    Some(Event { min, min_low: Some(min / spread), min_high: Some(min * spread), ..ripe })
+}
+
+/// The same with so many times the yeast or, where there is none, the leaven.
+fn ripe_with(a: &Analysis<'_>, factor: f64, mix_c: f64, place_c: f64, tables: &Tables) -> Option<Event> {
+    let forecast = rise(a, factor, mix_c, place_c, false, tables)?;
+    forecast.events.into_iter().find(|e| matches!(e.kind, EventKind::BulkRipe | EventKind::ProofRipe))
+}
+
+/// Its first rise, or its only one, and with `through` the proof after it.
+fn rise(a: &Analysis<'_>, factor: f64, mix_c: f64, place_c: f64, through: bool, tables: &Tables) -> Option<Forecast> {
+    let style = a.style.id.word();
+    let has_bulk = tables.ferment.styles.get(style).is_some_and(|s| s.bulk_ratio.is_some());
+    let mut dough = dough_of(a, &tables.pantry, None);
+    match (&mut dough.yeast, &mut dough.leaven) {
+        (Some(yeast), _) => yeast.pct *= factor,
+        (None, Some(leaven)) => leaven.0 = (leaven.0 * factor).min(100.0),
+        (None, None) => return None,
+    }
+    let stage = |kind: RiseKind, mass_g: f64| RiseStage {
+        pace: Some(Pace::Usual),
+        vessel: Some("bowl".to_owned()),
+        ..RiseStage::until_ripe(kind, place_c, mass_g)
+    };
+    let dough_g = a.dough_g.likely;
+    let piece_g = a.formula.pieces.as_ref().map_or(dough_g, |p| p.piece_g.unwrap_or(dough_g / f64::from(p.count)));
+    let bulk = has_bulk.then(|| stage(RiseKind::Bulk, dough_g));
+    let proof = (through || !has_bulk).then(|| stage(RiseKind::Proof, piece_g));
+    let stages = bulk.into_iter().chain(proof).collect();
+    let rise = Rise { style: style.to_owned(), dough, start_c: mix_c, stages, rate: 1.0, log_sigma: None };
+    simulate(&rise.assume(dough_g, &tables.ferment).ok()?, &tables.ferment).ok()
+}
+
+/// How many times its yeast, or its leaven, makes the dough ripe `hours` after mixing at `place_c`.
+///
+/// # Errors
+/// A sentence: nothing in it rises; no dose of the kitchen gets there.
+pub fn dose_for(a: &Analysis<'_>, hours: f64, mix_c: f64, place_c: f64, tables: &Tables) -> Result<f64, String> {
+    if a.yeast_instant_pct.likely <= 0.0 && a.leaven_flour_pct.likely <= 0.0 {
+        return Err("There is neither yeast nor leaven in it to change.".to_owned());
+    }
+    let minutes = |factor: f64| ripe_with(a, factor, mix_c, place_c, tables).map(|e| e.min);
+    let target = 60.0 * hours;
+    let (mut low, mut high) = FACTORS;
+    let too_slow = minutes(high).is_none_or(|m| m > target);
+    if too_slow {
+        return Err(format!(
+            "At {} °C no dose makes it ripe in {} h: give it more time, or a warmer place.",
+            show(place_c, 1),
+            show(hours, 1)
+        ));
+    }
+    if minutes(low).is_some_and(|m| m < target) {
+        return Err(format!("At {} °C even a trace of it is ripe before {} h: a cooler place.", show(place_c, 1), show(hours, 1)));
+    }
+    for _ in 0..HALVINGS {
+        let middle = (low * high).sqrt();
+        if minutes(middle).is_none_or(|m| m > target) { low = middle } else { high = middle }
+    }
+    Ok((low * high).sqrt())
+}
+
+impl Formula {
+    /// This formula with so many times its yeast; without yeast, its leaven, whose flour and water come out
+    /// of the dough so that percentages stay.
+    ///
+    /// # Errors
+    /// A sentence, where flour or water of the dough does not suffice.
+    pub fn dosed(&self, factor: f64) -> Result<Self, String> {
+        let mut dosed = self.clone();
+        let is_yeast = |f: Family| f == Family::Yeast;
+        if self.lines.iter().any(|l| l.in_dough() && is_yeast(l.ingredient.family)) {
+            for line in dosed.lines.iter_mut().filter(|l| l.in_dough() && is_yeast(l.ingredient.family)) {
+                line.grams = Band::exact(weighable(line.grams.likely * factor));
+            }
+            return Ok(dosed);
+        }
+        let (mut flour, mut water) = (0.0, 0.0);
+        for line in dosed.lines.iter_mut().filter(|l| l.in_dough() && l.is_leaven()) {
+            let grams = weighable(line.grams.likely * factor);
+            let more = grams - line.grams.likely;
+            flour += more * line.ingredient.flour_share;
+            water += more * line.ingredient.hydration_share;
+            line.grams = Band::exact(grams);
+        }
+        let main = |family: Family| {
+            let lines = self.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !l.is_leaven() && l.ingredient.family == family);
+            lines.max_by(|x, y| x.1.grams.likely.total_cmp(&y.1.grams.likely)).map(|(i, _)| i)
+        };
+        for (family, less, name) in [(Family::Flour, flour, "flour"), (Family::Liquid, water, "water")] {
+            let line = main(family).and_then(|i| dosed.lines.get_mut(i));
+            let left = line.as_ref().map_or(0.0, |l| l.grams.likely - less);
+            match line.filter(|_| left >= LEAST_G) {
+                Some(line) => line.grams = Band::exact(weighable(left)),
+                None => return Err(format!("So much leaven would take more {name} than the dough has.")),
+            }
+        }
+        Ok(dosed)
+    }
+}

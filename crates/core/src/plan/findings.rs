@@ -1,0 +1,270 @@
+//! What the models and the kitchen have to say of a dough: its told rises, its place, its mixer, its bake.
+
+use super::PlanAsk;
+use crate::{
+    Tables,
+    findings::{
+        Change, Finding, Remedy,
+        Severity::{self, Caution, Note},
+    },
+    formula::{Analysis, StyleId, dose_for, oven_of, proof_at, ripe_at},
+    kitchen::{Kitchen, Place},
+    measure::{show, show_grams, show_minutes, show_percent, to_nearest, weighable},
+    oven::{advise, boiling_c},
+    pantry::Family,
+    reader::{Reading, ToldRise},
+};
+
+/// Ids of the findings raised here, with their reason and source.
+pub const RULES: &[(&str, &str, &str)] = &[
+    ("yeast-low", "A tiny dose is meant for a night, not for an afternoon.", "rise model"),
+    ("bulk-over", "Past ripe a dough slackens, sours and bakes flat.", "rise model"),
+    ("proof-very-short", "A piece loaded too early bursts at the side and has a tight crumb.", "rise model"),
+    ("dough-cold", "A cold dough rises slowly.", "rise model"),
+    ("brioche-warm", "Butter melts between 28 and 35 °C.", "handbook, from memory"),
+    ("altitude", "Water boils about 1 °C lower for each 300 m, and gas swells more.", "oven model, handbook, from memory"),
+    ("mixer-load", "The motor stalls or overheats.", "common practice, no source"),
+    ("fridge-warm", "Food keeps at 5 °C or colder. Follow your local food safety authority.", "common practice, no source"),
+    ("bake-short", "The middle sets only near its core temperature.", "oven model"),
+];
+
+/// Doses this far under the style's usual are for a night, and a told rise under this is none, minutes.
+const LOW_DOSE: f64 = 0.5;
+const NIGHT_MIN: f64 = 360.0;
+/// A told rise beyond the late end of its range by this is past ripe; under this part of the early end it is short.
+const OVER: f64 = 1.3;
+const SHORT: f64 = 0.5;
+const BUTTERY_PCT: f64 = 20.0;
+const BUTTER_C: f64 = 26.0;
+const COLD_C: f64 = 18.0;
+const HIGH_M: f64 = 900.0;
+/// What a home stand mixer takes, grams of flour: a dough, a stiff dough.
+const MIXER_G: (f64, f64) = (1000.0, 700.0);
+const STIFF_PCT: f64 = 58.0;
+const WARM_FRIDGE_C: f64 = 8.0;
+const SHORT_BAKE: f64 = 0.8;
+
+fn finding(id: &'static str, severity: Severity, message: String, remedies: Vec<Remedy>) -> Finding {
+    let (_, why, source) = RULES.iter().find(|r| r.0 == id).copied().unwrap_or((id, "", ""));
+    Finding { id, severity, message, why, source, line: None, step: None, source_line: None, remedies }
+}
+
+/// The change of the yeast or leaven lines that makes so many times the dose; none where it cannot be.
+fn dosed(a: &Analysis<'_>, factor: f64) -> Vec<Change> {
+    let Ok(after) = a.formula.dosed(factor) else { return Vec::new() };
+    let lines = a.formula.lines.iter().zip(&after.lines).enumerate().filter(|(_, (before, after))| before.grams != after.grams);
+    lines.map(|(line, (before, after))| Change::Grams { line, grams: after.grams, interval: !before.grams.is_exact() }).collect()
+}
+
+/// What the kitchen itself has to say of a dough: its height, its mixer.
+#[must_use]
+pub fn of_kitchen(a: &Analysis<'_>, kitchen: &Kitchen) -> Vec<Finding> {
+    let mut found = Vec::new();
+    if a.flour_g.likely <= 0.0 {
+        return found;
+    }
+    if kitchen.altitude_m > HIGH_M {
+        let boils = boiling_c(kitchen.altitude_m);
+        let yeasts = a.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && l.ingredient.family == Family::Yeast);
+        let less: Vec<Change> = yeasts
+            .map(|(line, l)| Change::Grams {
+                line,
+                grams: crate::measure::Band::exact(weighable(0.75 * l.grams.likely)),
+                interval: !l.grams.is_exact(),
+            })
+            .collect();
+        let sentence = format!(
+            "At {} m water boils at {} °C and dough rises faster: less yeast, and the core is done {} °C sooner. The oven page reckons with it.",
+            show(kitchen.altitude_m, 0),
+            show(boils, 0),
+            show(100.0 - boils, 0)
+        );
+        let remedies = if less.is_empty() {
+            vec![Remedy::meant("I know")]
+        } else {
+            vec![Remedy::answering("A quarter less yeast", less), Remedy::meant("I know")]
+        };
+        found.push(finding("altitude", Note, sentence, remedies));
+    }
+    let stiff = a.hydration_adjusted_pct < STIFF_PCT;
+    let most = if stiff { MIXER_G.1 } else { MIXER_G.0 };
+    if kitchen.mixer.starts_with("planetary") && a.flour_g.likely > most {
+        let sentence = format!(
+            "{} g of flour{} in a stand mixer: many stall above {} g. Knead it in two batches.",
+            show_grams(a.flour_g.likely),
+            if stiff { ", a stiff dough," } else { "" },
+            show_grams(most)
+        );
+        found.push(finding("mixer-load", Note, sentence, vec![Remedy::meant("Mine takes it")]));
+    }
+    found.retain(|f| !a.formula.accepted.iter().any(|id| id == f.id));
+    found
+}
+
+/// Everything the kitchen and the models have to say of a recipe as it is read.
+#[must_use]
+pub fn of_recipe(reading: Option<&Reading>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Vec<Finding> {
+    let rises = reading.map_or_else(Vec::new, |r| of_told_rises(r, a, kitchen, tables));
+    of_kitchen(a, kitchen).into_iter().chain(rises).chain(of_told_bake(a, kitchen, tables)).collect()
+}
+
+/// What the rise model has to say of the rises a recipe tells by the clock, in this kitchen.
+#[must_use]
+pub fn of_told_rises(reading: &Reading, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Vec<Finding> {
+    let told = reading.told_rises();
+    if told.is_empty() || a.flour_g.likely <= 0.0 {
+        return Vec::new();
+    }
+    let style = a.style;
+    let mix_c = f64::midpoint(style.dough_c.0, style.dough_c.1);
+    let place_c = |r: &ToldRise| if r.cold { kitchen.fridge_c } else { r.place_c.unwrap_or(kitchen.room_c) };
+    let mut found = Vec::new();
+    let mut at = |r: &ToldRise, f: Finding| found.push(Finding { step: Some(r.step), source_line: Some(r.source_line), ..f });
+    if let Some(bulk) = told.iter().find(|r| r.is_first && !r.cold)
+        && let Some(ripe) = ripe_at(a, mix_c, place_c(bulk), tables)
+    {
+        let here = show(place_c(bulk), 1);
+        let yeast = a.yeast_instant_pct.likely;
+        // So little yeast makes a no-knead dough of it; told for hours, it is an ordinary one with too little.
+        let usual = if style.id == StyleId::LongNoKnead { tables.styles.get(StyleId::Lean) } else { style };
+        let low_dose = yeast > 0.0 && yeast < LOW_DOSE * usual.yeast_instant.0 && a.leaven_flour_pct.likely < 3.0;
+        if low_dose && bulk.minutes.high < NIGHT_MIN && bulk.minutes.high < ripe.min_low.unwrap_or(ripe.min) {
+            let more = dosed(a, usual.yeast_instant.0 / yeast);
+            let mut remedies = vec![Remedy::meant("I plan it overnight")];
+            if !more.is_empty() {
+                remedies.insert(0, Remedy::new(format!("Use {} %", show_percent(usual.yeast_instant.0)), more));
+            }
+            let sentence = format!(
+                "So little yeast needs about {} at {here} °C. Enough for a night, not for the {} told.",
+                show_minutes(ripe.min),
+                show_minutes(bulk.minutes.high)
+            );
+            at(bulk, finding("yeast-low", Caution, sentence, remedies));
+        }
+        if let Some(late) = ripe.min_high.filter(|late| bulk.minutes.low > OVER * late) {
+            let mut remedies = vec![Remedy::meant("I stop at the sign")];
+            if let Ok(factor) = dose_for(a, bulk.minutes.likely / 60.0, mix_c, place_c(bulk), tables) {
+                let less = dosed(a, factor);
+                if !less.is_empty() {
+                    remedies.insert(0, Remedy::new(format!("{} of the yeast or leaven", times(factor)), less));
+                }
+            }
+            let sentence = format!(
+                "At {here} °C it is ripe in about {} and past ripe long before {}. Less yeast, a cooler place, or the fridge.",
+                show_minutes(ripe.min),
+                show_minutes(late.max(bulk.minutes.low))
+            );
+            at(bulk, finding("bulk-over", Caution, sentence, remedies));
+        }
+    }
+    if let Some(proof) = told.iter().rev().find(|r| !r.is_first && !r.cold)
+        && let Some(early) = proof_at(a, mix_c, place_c(proof), tables).and_then(|e| e.min_low)
+        && proof.minutes.high < SHORT * early
+    {
+        let sentence = format!(
+            "{} is short for {} at {} °C: expect a tight crumb and a burst side. Ripe from about {} on; look for the sign.",
+            show_minutes(proof.minutes.high),
+            style.name,
+            show(place_c(proof), 1),
+            show_minutes(early)
+        );
+        at(proof, finding("proof-very-short", Caution, sentence, vec![Remedy::meant("I go by the sign")]));
+    }
+    if kitchen.fridge_c > WARM_FRIDGE_C
+        && let Some(cold) = told.iter().find(|r| r.cold)
+    {
+        at(cold, fridge_warm(kitchen));
+    }
+    found.retain(|f| !a.formula.accepted.iter().any(|id| id == f.id));
+    found
+}
+
+fn fridge_warm(kitchen: &Kitchen) -> Finding {
+    let sentence = format!("Your fridge stands at {} °C. Food wants 5 °C or colder.", show(kitchen.fridge_c, 1));
+    finding("fridge-warm", Caution, sentence, vec![Remedy::meant("I watch it")])
+}
+
+/// `a third`, `½`, `1.4 times`: a factor in words.
+fn times(factor: f64) -> String {
+    if factor < 1.0 {
+        format!("{} %", show(to_nearest(100.0 * factor, if factor < 0.1 { 1.0 } else { 5.0 }), 0))
+    } else {
+        format!("{} times", show(factor, 1))
+    }
+}
+
+/// Whether the minutes a recipe tells for its oven leave the middle raw, by the oven model at that setting.
+#[must_use]
+pub fn of_told_bake(a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Option<Finding> {
+    let told = a.formula.oven?;
+    let (set_c, (_, most)) = (told.set_c?, told.minutes?);
+    let known = a.formula.pieces.is_some() && a.flour_g.likely > 0.0 && !a.formula.accepted.iter().any(|id| id == "bake-short");
+    if !known {
+        return None;
+    }
+    let mut bake = oven_of(a, &tables.pantry);
+    (bake.set_c, bake.oven_offset_c, bake.fan, bake.altitude_m) =
+        (Some(set_c), kitchen.oven_offset_c, kitchen.oven_fan, kitchen.altitude_m);
+    let bake = crate::oven::BakeBody::default().over(bake).ok()?;
+    let advice = advise(&bake, &tables.oven);
+    let (low, likely, high) = (advice.minutes_low?, advice.minutes?, advice.minutes_high?);
+    if most >= SHORT_BAKE * low {
+        return None;
+    }
+    let range = Change::OvenMinutes { low: low.round(), high: high.round() };
+    let sentence = format!(
+        "Raw inside at {} min: at {} °C a piece of {} g takes about {} min. Check {} °C in the middle.",
+        show(most, 0),
+        show(set_c, 0),
+        show_grams(bake.piece_g),
+        show(likely, 0),
+        show(advice.core_target_c, 0)
+    );
+    let remedies = vec![Remedy::new(format!("Bake {}–{} min", show(low, 0), show(high, 0)), vec![range]), Remedy::meant("Meant so")];
+    Some(finding("bake-short", Caution, sentence, remedies))
+}
+
+/// A finding on a plan, and the plan asked for instead.
+#[derive(Debug, Clone)]
+pub struct OfPlan {
+    /// What was noticed.
+    pub finding: Finding,
+    /// The deed's words, and what would be asked then.
+    pub instead: Option<(String, PlanAsk)>,
+}
+
+/// What is odd about what a plan asks: the dough's warmth, the fridge.
+#[must_use]
+pub fn of_ask(ask: &PlanAsk, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Vec<OfPlan> {
+    let mut found = Vec::new();
+    if a.fat_added_pct.likely >= BUTTERY_PCT && ask.mix_c > BUTTER_C {
+        found.push(OfPlan {
+            finding: finding(
+                "brioche-warm",
+                Caution,
+                "Butter melts out over 26 °C. Aim for 24 and chill the dough if it shines.".into(),
+                Vec::new(),
+            ),
+            instead: Some(("Set 24 °C".into(), PlanAsk { mix_c: 24.0, ..ask.clone() })),
+        });
+    }
+    let first = ask.bulk.unwrap_or(ask.proof);
+    if ask.mix_c < COLD_C && first.place != Place::Fridge {
+        let usual = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
+        let ripe = ripe_at(a, ask.mix_c, first.place_c, tables);
+        let sentence = ripe.map_or_else(
+            || format!("At {} °C it may not rise at all.", show(ask.mix_c, 0)),
+            |e| format!("At {} °C it needs about {} to be ripe.", show(ask.mix_c, 0), show_minutes(e.min)),
+        );
+        found.push(OfPlan {
+            finding: finding("dough-cold", Note, sentence, Vec::new()),
+            instead: Some((format!("Set {} °C", show(usual, 0)), PlanAsk { mix_c: usual, ..ask.clone() })),
+        });
+    }
+    let chilled = ask.proof.place == Place::Fridge || ask.bulk.is_some_and(|b| b.place == Place::Fridge);
+    if chilled && kitchen.fridge_c > WARM_FRIDGE_C {
+        found.push(OfPlan { finding: fridge_warm(kitchen), instead: None });
+    }
+    found.extend(of_kitchen(a, kitchen).into_iter().map(|f| OfPlan { finding: Finding { remedies: Vec::new(), ..f }, instead: None }));
+    found
+}
