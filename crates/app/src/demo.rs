@@ -128,6 +128,7 @@ fn formula(bread: &Bread, t: &Tables) -> Result<Formula, StoreError> {
         vessel: Some(vessel.into()),
         lid: None,
         pan: bread.pan.map(str::to_owned),
+        strands: None,
     });
     draft.tags = bread.tags.iter().map(|t| (*t).to_owned()).collect();
     draft.note = Some(bread.note.to_owned()).filter(|n| !n.is_empty());

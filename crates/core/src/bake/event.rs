@@ -210,7 +210,16 @@ impl EventBody {
     }
 }
 
+/// What a weighing says of that was held back.
+const HELD_BACK: &str = "held-back";
+
 impl NewEvent {
+    /// Whether it tells how much of what was held back went in.
+    #[must_use]
+    pub fn is_held_back(&self) -> bool {
+        self.kind == EventKind::Weighed && self.body.what.as_deref() == Some(HELD_BACK)
+    }
+
     /// What an `undo` undoes.
     #[must_use]
     pub fn undoes(&self) -> Option<i32> {

@@ -266,6 +266,8 @@ pub struct Summary {
     pub notes: Vec<String>,
     /// Core temperature taken.
     pub core_c: Option<f64>,
+    /// Grams of what was held back that went in.
+    pub went_in: Option<f64>,
 }
 
 /// Reads the outcome from the log.
@@ -280,6 +282,7 @@ pub fn summary(log: &[Event]) -> Summary {
             EventKind::Colour => s.colour.clone_from(&body.what),
             EventKind::Rating => s.rating = body.value,
             EventKind::Core => s.core_c = body.value,
+            EventKind::Weighed if e.event.is_held_back() => s.went_in = body.value,
             EventKind::Fault => s.faults.extend(body.what.clone()),
             EventKind::Note if body.what.as_deref() == Some("next-time") => s.next_time.clone_from(&body.note),
             EventKind::Note => s.notes.extend(body.note.clone()),

@@ -58,6 +58,62 @@ impl Comparison {
     }
 }
 
+/// A figure of the dough that is compared.
+struct Figure {
+    name: &'static str,
+    unit: &'static str,
+    /// Nearer than this is the same.
+    same: f64,
+    of: fn(&Analysis<'_>) -> f64,
+}
+
+impl Figure {
+    fn differs(&self, a: &Analysis<'_>, b: &Analysis<'_>) -> bool {
+        ((self.of)(a) - (self.of)(b)).abs() >= self.same
+    }
+}
+
+const FIGURES: [Figure; 6] = [
+    Figure { name: "dough", unit: "g", same: 0.5, of: |a| a.dough_g.likely },
+    Figure { name: "water on flour", unit: "%", same: 0.3, of: |a| a.effective_hydration_pct.likely },
+    Figure { name: "salt", unit: "%", same: SAME_PCT, of: |a| a.salt_pct.likely },
+    Figure { name: "yeast as instant", unit: "%", same: 0.02, of: |a| a.yeast_instant_pct.likely },
+    Figure { name: "flour in the leaven", unit: "%", same: 0.3, of: |a| a.leaven_flour_pct.likely },
+    Figure { name: "wholegrain", unit: "%", same: 0.3, of: |a| a.wholegrain_pct },
+];
+
+/// Several formulas side by side, the first as the measure.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct SideBySide {
+    /// Each line that stands in any of them: name, moment, its portion in each, whether they differ.
+    pub lines: Vec<(String, Stage, Vec<Option<Portion>>, bool)>,
+    /// Each figure: name, unit, its value in each, whether they differ.
+    pub figures: Vec<(&'static str, &'static str, Vec<f64>, bool)>,
+}
+
+/// Sets formulas side by side, in the order of the first one's lines.
+#[must_use]
+pub fn side_by_side(all: &[Analysis<'_>]) -> SideBySide {
+    let sums: Vec<Vec<Sum>> = all.iter().map(sums).collect();
+    let mut lines: Vec<(String, Stage, Vec<Option<Portion>>, bool)> = Vec::new();
+    let mut seen: Vec<(&str, Stage)> = Vec::new();
+    for (id, name, stage, _) in sums.iter().flatten() {
+        if seen.contains(&(id, *stage)) {
+            continue;
+        }
+        seen.push((id, *stage));
+        let portions: Vec<Option<Portion>> = sums.iter().map(|of| of.iter().find(|s| s.0 == *id && s.2 == *stage).map(|s| s.3)).collect();
+        let shares = || portions.iter().map(|p| p.map_or(0.0, |p| p.pct));
+        let spread = shares().fold(0.0, f64::max) - shares().fold(f64::INFINITY, f64::min);
+        lines.push((name.clone(), *stage, portions, spread >= SAME_PCT));
+    }
+    let figure = |f: &Figure| {
+        let differ = all.first().is_some_and(|first| all.iter().any(|a| f.differs(first, a)));
+        (f.name, f.unit, all.iter().map(f.of).collect(), differ)
+    };
+    SideBySide { lines, figures: FIGURES.iter().map(figure).collect() }
+}
+
 type Sum = (String, String, Stage, Portion);
 
 /// Lines of one ingredient at one stage are one.
@@ -92,14 +148,6 @@ pub fn compare(was: &Analysis<'_>, is: &Analysis<'_>) -> Comparison {
             lines.push(LineDifference { name: name.clone(), stage: *stage, was: Some(*p), is: None });
         }
     }
-    let figures: [(&'static str, f64, f64, &'static str, f64); 6] = [
-        ("dough", was.dough_g.likely, is.dough_g.likely, "g", 0.5),
-        ("water on flour", was.effective_hydration_pct.likely, is.effective_hydration_pct.likely, "%", 0.3),
-        ("salt", was.salt_pct.likely, is.salt_pct.likely, "%", SAME_PCT),
-        ("yeast as instant", was.yeast_instant_pct.likely, is.yeast_instant_pct.likely, "%", 0.02),
-        ("flour in the leaven", was.leaven_flour_pct.likely, is.leaven_flour_pct.likely, "%", 0.3),
-        ("wholegrain", was.wholegrain_pct, is.wholegrain_pct, "%", 0.3),
-    ];
     let (f, g) = (was.formula, is.formula);
     let pieces = |f: &super::Formula| {
         f.pieces.as_ref().map_or_else(String::new, |p| {
@@ -119,6 +167,7 @@ pub fn compare(was: &Analysis<'_>, is: &Analysis<'_>) -> Comparison {
     let words = |o: &Option<String>| o.clone().unwrap_or_default();
     let other = [
         ("name", words(&f.name), words(&g.name)),
+        ("variant", words(&f.variant), words(&g.variant)),
         ("style", was.style.name.clone(), is.style.name.clone()),
         ("pieces", pieces(f), pieces(g)),
         ("oven", oven(f), oven(g)),
@@ -127,7 +176,7 @@ pub fn compare(was: &Analysis<'_>, is: &Analysis<'_>) -> Comparison {
     ];
     Comparison {
         lines,
-        figures: figures.into_iter().filter(|x| (x.1 - x.2).abs() >= x.4).map(|x| (x.0, x.1, x.2, x.3)).collect(),
+        figures: FIGURES.iter().filter(|f| f.differs(was, is)).map(|f| (f.name, (f.of)(was), (f.of)(is), f.unit)).collect(),
         other: other.into_iter().filter(|x| x.1 != x.2).collect(),
     }
 }

@@ -58,9 +58,8 @@ fn rise(a: &Analysis<'_>, factor: f64, mix_c: f64, place_c: f64, through: bool, 
         ..RiseStage::until_ripe(kind, place_c, mass_g)
     };
     let dough_g = a.dough_g.likely;
-    let piece_g = a.formula.pieces.as_ref().map_or(dough_g, |p| p.piece_g.unwrap_or(dough_g / f64::from(p.count)));
     let bulk = has_bulk.then(|| stage(RiseKind::Bulk, dough_g));
-    let proof = (through || !has_bulk).then(|| stage(RiseKind::Proof, piece_g));
+    let proof = (through || !has_bulk).then(|| stage(RiseKind::Proof, a.piece_g()));
     let stages = bulk.into_iter().chain(proof).collect();
     let rise = Rise { style: style.to_owned(), dough, start_c: mix_c, stages, rate: 1.0, log_sigma: None };
     simulate(&rise.assume(dough_g, &tables.ferment).ok()?, &tables.ferment).ok()

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{Formula, Line, OvenTold, Pieces, Stage, StyleId};
+use super::{Formula, HoldBody, Line, OvenTold, Pieces, Stage, StyleId, WEAVES};
 use crate::{
     input::{Errors, InputErrors, Pointer, number},
     measure::{Band, Grams},
@@ -16,6 +16,10 @@ pub const MOST_LINES: usize = 200;
 const LONGEST_NOTE: usize = 4000;
 const MOST_TAGS: usize = 20;
 const LONGEST_TAG: usize = 40;
+/// Longest name of a variant, in letters.
+const LONGEST_VARIANT: usize = 60;
+/// Most breads from one dough beside the main one.
+const MOST_FURTHER: usize = 8;
 
 /// A number as it came: from JSON as a number, from a form as text.
 #[derive(Debug, Clone, PartialEq)]
@@ -79,12 +83,15 @@ impl LineDraft {
 #[allow(missing_docs, reason = "as in the API")]
 pub struct FormulaDraft {
     pub name: Option<String>,
+    pub variant: Option<String>,
     pub style: Option<String>,
     pub yeast_kind: Option<String>,
     pub gluten_free: bool,
     pub accepted: Vec<String>,
     pub lines: Vec<LineDraft>,
     pub pieces: Option<PiecesBody>,
+    pub further: Vec<PiecesBody>,
+    pub hold: Option<HoldBody>,
     pub oven: Option<OvenBody>,
     /// The recipe as it was pasted, kept beside its lines.
     pub text: Option<String>,
@@ -127,6 +134,8 @@ pub struct PiecesBody {
     pub lid: Option<bool>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub pan: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub strands: Option<f64>,
 }
 
 /// The wire form of what the recipe says of the oven.
@@ -150,6 +159,8 @@ pub struct FormulaBody {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub name: Option<String>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub variant: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub style: Option<String>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub yeast_kind: Option<String>,
@@ -161,6 +172,10 @@ pub struct FormulaBody {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub pieces: Option<PiecesBody>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub further: Option<Vec<PiecesBody>>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub hold: Option<HoldBody>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub oven: Option<OvenBody>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub text: Option<String>,
@@ -171,11 +186,34 @@ pub struct FormulaBody {
 }
 
 impl FormulaBody {
+    /// Name and variant, as a list shows them.
+    #[must_use]
+    pub fn title(&self) -> String {
+        let name = self.name.as_deref().unwrap_or("Unnamed bread");
+        self.variant.as_deref().map_or_else(|| name.to_owned(), |v| format!("{name}, {v}"))
+    }
+
+    /// Whether two bear one name, whatever the accents: variants of one bread.
+    #[must_use]
+    pub fn is_variant_of(&self, other: &Self) -> bool {
+        match (&self.name, &other.name) {
+            (Some(a), Some(b)) => fold(a) == fold(b),
+            _ => false,
+        }
+    }
+
     /// Whether every word of a search stands in its name, its tags, its note or its style, whatever the accents.
     #[must_use]
     pub fn answers_to(&self, search: &str, style: &str) -> bool {
         let tags = self.tags.clone().unwrap_or_default().join(" ");
-        let all = [self.name.as_deref().unwrap_or_default(), &tags, self.note.as_deref().unwrap_or_default(), style].join(" ");
+        let all = [
+            self.name.as_deref().unwrap_or_default(),
+            self.variant.as_deref().unwrap_or_default(),
+            &tags,
+            self.note.as_deref().unwrap_or_default(),
+            style,
+        ]
+        .join(" ");
         let all = fold(&all);
         fold(search).split(' ').all(|word| all.contains(word))
     }
@@ -193,12 +231,15 @@ impl From<FormulaBody> for FormulaDraft {
         };
         Self {
             name: body.name,
+            variant: body.variant,
             style: body.style,
             yeast_kind: body.yeast_kind,
             gluten_free: body.gluten_free.unwrap_or(false),
             accepted: body.accepted.unwrap_or_default(),
             lines: body.lines.into_iter().map(line).collect(),
             pieces: body.pieces,
+            further: body.further.unwrap_or_default(),
+            hold: body.hold,
             oven: body.oven,
             text: body.text,
             note: body.note,
@@ -223,6 +264,9 @@ impl FormulaDraft {
         }
         if self.name.as_ref().is_some_and(|n| n.chars().count() > 200) {
             errors.add(root.at("name"), "A name has 200 letters at most.");
+        }
+        if self.variant.as_ref().is_some_and(|v| v.chars().count() > LONGEST_VARIANT) {
+            errors.add(root.at("variant"), format!("A variant is told in {LONGEST_VARIANT} letters at most."));
         }
         if self.note.as_ref().is_some_and(|n| n.chars().count() > LONGEST_NOTE) {
             errors.add(root.at("note"), format!("A note has {LONGEST_NOTE} letters at most."));
@@ -259,15 +303,35 @@ impl FormulaDraft {
             }
         }
         let pieces = self.pieces.as_ref().and_then(|p| check_pieces(p, &root.at("pieces"), pantry, &mut errors));
+        if self.further.len() > MOST_FURTHER {
+            errors.add(root.at("further"), format!("{MOST_FURTHER} further breads from one dough at most."));
+        }
+        let further: Vec<Pieces> = self
+            .further
+            .iter()
+            .take(MOST_FURTHER)
+            .enumerate()
+            .filter_map(|(i, p)| {
+                let here = root.at("further").at(i);
+                if p.piece_g.is_none() {
+                    errors.add(here.at("piece_g"), "Say what one piece of this bread weighs.");
+                }
+                check_pieces(p, &here, pantry, &mut errors)
+            })
+            .collect();
+        let hold = self.hold.as_ref().and_then(|h| h.check(&lines, &root.at("hold"), pantry, &mut errors));
         let oven = self.oven.and_then(|o| check_oven(o, &root.at("oven"), &mut errors));
         errors.finish(Formula {
             name: self.name.clone().filter(|n| !n.trim().is_empty()),
+            variant: self.variant.as_deref().map(str::trim).filter(|v| !v.is_empty()).map(str::to_owned),
             style,
             yeast_kind,
             gluten_free: self.gluten_free,
             accepted: self.accepted.clone(),
             lines,
             pieces,
+            further,
+            hold,
             oven,
             text: self.text.clone(),
             note: self.note.clone().filter(|n| !n.trim().is_empty()),
@@ -343,8 +407,13 @@ fn check_pieces(body: &PiecesBody, here: &Pointer, pantry: &Pantry, errors: &mut
             }),
         ),
     };
+    let strands = body.strands.and_then(|n| {
+        let known = WEAVES.iter().map(|w| w.0).find(|w| (f64::from(*w) - n).abs() < 1e-9);
+        errors.keep(here.at("strands"), known.ok_or("A piece is woven from 2, 3, 4 or 6 strands."))
+    });
     #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 500 was checked; else nothing is built")]
-    Some(Pieces { count: body.count.clamp(1.0, 500.0) as u32, piece_g: body.piece_g, shape, vessel, lid: body.lid.unwrap_or(false), pan })
+    let count = body.count.clamp(1.0, 500.0) as u32;
+    Some(Pieces { count, piece_g: body.piece_g, shape, vessel, lid: body.lid.unwrap_or(false), pan, strands })
 }
 
 fn check_oven(body: OvenBody, here: &Pointer, errors: &mut Errors) -> Option<OvenTold> {

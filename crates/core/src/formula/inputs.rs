@@ -90,9 +90,7 @@ pub fn oven_of(a: &Analysis<'_>, pantry: &Pantry) -> Bake {
         Glaze::None
     };
     Bake {
-        piece_g: pieces
-            .and_then(|p| p.piece_g)
-            .unwrap_or_else(|| pieces.map_or(a.dough_g.likely, |p| a.dough_g.likely / f64::from(p.count))),
+        piece_g: a.piece_g(),
         pieces: pieces.map_or(1, |p| p.count),
         shape: pieces.and_then(|p| p.shape).unwrap_or(Shape::Ball),
         vessel: pieces.and_then(|p| p.vessel).unwrap_or(Vessel::Sheet),

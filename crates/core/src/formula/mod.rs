@@ -5,9 +5,12 @@ mod analyse;
 mod cold;
 mod compare;
 mod cost;
+mod dilution;
+mod divide;
 mod dose;
 mod draft;
 mod findings;
+mod hold;
 mod inputs;
 mod label;
 mod pan;
@@ -17,11 +20,14 @@ mod stage;
 mod styles;
 
 pub use analyse::Analysis;
-pub use compare::{Comparison, LineDifference, Portion, compare};
+pub use compare::{Comparison, LineDifference, Portion, SideBySide, compare, side_by_side};
 pub use cost::Cost;
+pub use dilution::{Dilution, dilution};
+pub use divide::{Strand, WEAVES};
 pub use dose::{dose_for, proof_at, ripe_at};
 pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, OvenBody, PiecesBody, Typed};
 pub use findings::{Rule, find, rules};
+pub use hold::{Hold, HoldBody};
 pub use inputs::{dough_of, oven_of};
 pub use label::{Label, Nutrients, Share};
 pub use scale::{Scale, ScaleBody};
@@ -89,6 +95,8 @@ pub struct Pieces {
     pub lid: bool,
     /// The pan it bakes in, if told.
     pub pan: Option<Arc<Pan>>,
+    /// Strands it is woven from, if it is.
+    pub strands: Option<u32>,
 }
 
 /// What the recipe says of the oven.
@@ -105,6 +113,8 @@ pub struct OvenTold {
 pub struct Formula {
     /// Its name.
     pub name: Option<String>,
+    /// Which of several of that name it is: other flours, another size.
+    pub variant: Option<String>,
     /// The style the baker wants it taken for.
     pub style: Option<StyleId>,
     /// The yeast in which remedies are written.
@@ -117,6 +127,10 @@ pub struct Formula {
     pub lines: Vec<Line>,
     /// What it is divided into.
     pub pieces: Option<Pieces>,
+    /// Further breads from the same dough; each piece's weight is told.
+    pub further: Vec<Pieces>,
+    /// What is held back, to be added by feel.
+    pub hold: Option<Hold>,
     /// What the recipe says of the oven.
     pub oven: Option<OvenTold>,
     /// The recipe as it was pasted.
@@ -142,21 +156,26 @@ impl Formula {
                 source: l.source.clone(),
             }
         };
+        let pieces = |p: &Pieces| PiecesBody {
+            count: f64::from(p.count),
+            piece_g: p.piece_g,
+            shape: p.shape.map(|s| s.word().to_owned()),
+            vessel: p.vessel.map(|v| v.word().to_owned()),
+            lid: p.lid.then_some(true),
+            pan: p.pan.as_ref().map(|pan| pan.id.clone()),
+            strands: p.strands.map(f64::from),
+        };
         FormulaBody {
             name: self.name.clone(),
+            variant: self.variant.clone(),
             style: self.style.map(|s| s.word().to_owned()),
             yeast_kind: self.yeast_kind.map(|k| k.word().to_owned()),
             gluten_free: self.gluten_free.then_some(true),
             accepted: (!self.accepted.is_empty()).then(|| self.accepted.clone()),
             lines: self.lines.iter().map(line).collect(),
-            pieces: self.pieces.as_ref().map(|p| PiecesBody {
-                count: f64::from(p.count),
-                piece_g: p.piece_g,
-                shape: p.shape.map(|s| s.word().to_owned()),
-                vessel: p.vessel.map(|v| v.word().to_owned()),
-                lid: p.lid.then_some(true),
-                pan: p.pan.as_ref().map(|pan| pan.id.clone()),
-            }),
+            pieces: self.pieces.as_ref().map(pieces),
+            further: (!self.further.is_empty()).then(|| self.further.iter().map(pieces).collect()),
+            hold: self.hold.as_ref().map(|h| HoldBody { ingredient: h.ingredient.clone(), grams: h.grams }),
             oven: self.oven.map(|o| OvenBody { set_c: o.set_c, minutes_low: o.minutes.map(|m| m.0), minutes_high: o.minutes.map(|m| m.1) }),
             text: self.text.clone(),
             note: self.note.clone(),
@@ -205,7 +224,7 @@ impl Formula {
                 }
             }
             Change::Pieces { count, piece_g } => {
-                let told = self.pieces.get_or_insert(Pieces { count: 1, piece_g: None, shape: None, vessel: None, lid: false, pan: None });
+                let told = self.pieces.get_or_insert(Pieces::of(1));
                 told.count = *count;
                 told.piece_g = Some(*piece_g);
             }

@@ -206,7 +206,9 @@ impl Formula {
         }
         let of_ingredient = |id: &str| self.lines.iter().filter(|l| l.ingredient.id == id).map(|l| l.grams.likely).sum::<f64>();
         let (wanted, now) = match scale {
-            Scale::Pieces { count, piece_g } | Scale::Pans { count, piece_g, .. } => (f64::from(*count) * piece_g, analysis.dough_g.likely),
+            Scale::Pieces { count, piece_g } | Scale::Pans { count, piece_g, .. } => {
+                (f64::from(*count) * piece_g + self.further_g(), analysis.dough_g.likely)
+            }
             Scale::Dough(g) => (*g, analysis.dough_g.likely),
             Scale::Flour(g) => (*g, analysis.flour_g.likely),
             Scale::Ingredient { id, grams } => (*grams, of_ingredient(id)),
@@ -216,10 +218,12 @@ impl Formula {
         for line in &mut scaled.lines {
             line.grams = line.grams.times(wanted / now);
         }
+        if let Some(hold) = scaled.hold.as_mut() {
+            hold.grams *= wanted / now;
+        }
         match scale {
             Scale::Pans { count, piece_g, pan } => {
-                let told =
-                    scaled.pieces.get_or_insert(Pieces { count: 1, piece_g: None, shape: None, vessel: None, lid: false, pan: None });
+                let told = scaled.pieces.get_or_insert(Pieces::of(1));
                 told.count = *count;
                 told.piece_g = Some(*piece_g);
                 told.lid = pan.lid;
@@ -230,14 +234,13 @@ impl Formula {
                 told.pan = Some(pan.clone());
             }
             Scale::Pieces { count, piece_g } => {
-                let told =
-                    scaled.pieces.get_or_insert(Pieces { count: 1, piece_g: None, shape: None, vessel: None, lid: false, pan: None });
+                let told = scaled.pieces.get_or_insert(Pieces::of(1));
                 told.count = *count;
                 told.piece_g = Some(*piece_g);
             }
             // The number of pieces stays; each takes its share.
             Scale::Dough(_) | Scale::Flour(_) | Scale::Ingredient { .. } | Scale::Dose { .. } => {
-                if let Some(p) = scaled.pieces.as_mut() {
+                for p in scaled.pieces.iter_mut().chain(&mut scaled.further) {
                     p.piece_g = p.piece_g.map(|g| g * wanted / now);
                 }
             }

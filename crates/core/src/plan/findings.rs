@@ -105,7 +105,7 @@ pub fn of_kitchen(a: &Analysis<'_>, kitchen: &Kitchen) -> Vec<Finding> {
 #[must_use]
 pub fn of_recipe(reading: Option<&Reading>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Vec<Finding> {
     let rises = reading.map_or_else(Vec::new, |r| of_told_rises(r, a, kitchen, tables));
-    of_kitchen(a, kitchen).into_iter().chain(rises).chain(of_told_bake(a, kitchen, tables)).collect()
+    of_kitchen(a, kitchen).into_iter().chain(rises).chain(of_told_bake(reading, a, kitchen, tables)).collect()
 }
 
 /// What the rise model has to say of the rises a recipe tells by the clock, in this kitchen.
@@ -195,7 +195,7 @@ fn times(factor: f64) -> String {
 
 /// Whether the minutes a recipe tells for its oven leave the middle raw, by the oven model at that setting.
 #[must_use]
-pub fn of_told_bake(a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Option<Finding> {
+pub fn of_told_bake(reading: Option<&Reading>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Option<Finding> {
     let told = a.formula.oven?;
     let (set_c, (_, most)) = (told.set_c?, told.minutes?);
     let known = a.formula.pieces.is_some() && a.flour_g.likely > 0.0 && !a.formula.accepted.iter().any(|id| id == "bake-short");
@@ -221,7 +221,9 @@ pub fn of_told_bake(a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Opt
         show(advice.core_target_c, 0)
     );
     let remedies = vec![Remedy::new(format!("Bake {}–{} min", show(low, 0), show(high, 0)), vec![range]), Remedy::meant("Meant so")];
-    Some(finding("bake-short", Caution, sentence, remedies))
+    let short = finding("bake-short", Caution, sentence, remedies);
+    let step = reading.and_then(Reading::baking_step);
+    Some(step.map_or_else(|| short.clone(), |(at, s)| Finding { step: Some(at), source_line: Some(s.source_line), ..short.clone() }))
 }
 
 /// A finding on a plan, and the plan asked for instead.

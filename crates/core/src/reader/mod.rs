@@ -505,6 +505,7 @@ fn finish(reading: &mut Reading, text: &str, title: Option<String>) {
             vessel: None,
             lid: false,
             pan: None,
+            strands: None,
         });
     }
     let baking: Vec<&Step> = reading.steps.iter().filter(|s| s.bakes() || s.oven_c.is_some()).collect();

@@ -5,7 +5,7 @@ use cerealis_core::formula::{FormulaDraft, PiecesBody, Typed};
 use super::bench::{LEAN, draft, line, places, tables};
 
 fn pieces() -> PiecesBody {
-    PiecesBody { count: 2.0, piece_g: Some(400.0), shape: Some("ball".into()), vessel: None, lid: None, pan: None }
+    PiecesBody { count: 2.0, piece_g: Some(400.0), shape: Some("ball".into()), vessel: None, lid: None, pan: None, strands: None }
 }
 
 fn errors(edit: impl Fn(&mut FormulaDraft)) -> (Vec<String>, String) {

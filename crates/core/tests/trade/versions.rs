@@ -1,12 +1,28 @@
 //! What differs between two versions of a bread.
 
-use cerealis_core::formula::{Comparison, Formula, FormulaBody, Scale, compare};
+use cerealis_core::formula::{Comparison, Formula, FormulaBody, Scale, compare, side_by_side};
 
 use super::bench::{LEAN, formula, near, tables};
 
 fn between(a: &Formula, b: &Formula) -> Comparison {
     let t = tables();
     compare(&a.analyse(&t.pantry, &t.styles), &b.analyse(&t.pantry, &t.styles))
+}
+
+#[test]
+fn variants_stand_side_by_side_and_what_differs_is_told() {
+    let t = tables();
+    let white = formula(&[("wheat-bread", 500.0), ("water", 340.0), ("salt-fine", 10.0), ("yeast-instant", 3.0)]);
+    let rye = formula(&[("wheat-bread", 400.0), ("rye-medium", 100.0), ("water", 350.0), ("salt-fine", 10.0), ("yeast-instant", 3.0)]);
+    let big = formula(&[("wheat-bread", 1000.0), ("water", 680.0), ("salt-fine", 20.0), ("yeast-instant", 6.0)]);
+    let all = [&white, &rye, &big].map(|f| f.analyse(&t.pantry, &t.styles));
+    let table = side_by_side(&all);
+    let differ: Vec<&str> = table.lines.iter().filter(|l| l.3).map(|l| l.0.as_str()).collect();
+    assert_eq!(differ, ["Bread flour (strong white)", "Water", "Medium rye flour"], "the same dough made bigger differs in nothing");
+    assert_eq!(table.lines.last().unwrap().2.iter().map(Option::is_some).collect::<Vec<_>>(), [false, true, false]);
+    let figures: Vec<&str> = table.figures.iter().filter(|f| f.3).map(|f| f.0).collect();
+    assert_eq!(figures, ["dough", "water on flour"]);
+    assert!(side_by_side(&[]).lines.is_empty());
 }
 
 #[test]

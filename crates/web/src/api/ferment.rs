@@ -89,8 +89,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         (Some(f), None, style) => {
             let formula = checked(f, &state)?;
             let a = formula.analyse(&t.pantry, &t.styles);
-            let pieces = formula.pieces.as_ref();
-            let piece = pieces.map_or(a.dough_g.likely, |p| p.piece_g.unwrap_or(a.dough_g.likely / f64::from(p.count)));
+            let piece = a.piece_g();
             masses = (a.dough_g.likely.clamp(5.0, 20_000.0), piece.clamp(5.0, 20_000.0));
             (style.unwrap_or_else(|| a.style.id.word().to_owned()), dough_of(&a, &t.pantry, body.leaven))
         }

@@ -86,10 +86,10 @@ fn wire(a: &Analysis<'_>) -> Value {
             object.insert("ranges".into(), Value::Object(ranges));
         }
         if let Some(p) = &a.formula.pieces {
-            let each = p.piece_g.unwrap_or_else(|| a.dough_g.likely / f64::from(p.count));
+            let each = a.piece_g();
             object.insert(
                 "pieces".into(),
-                json!({ "count": p.count, "piece_g": each, "left_over_g": left_over(a.dough_g.likely, p.count, each) }),
+                json!({ "count": p.count, "piece_g": each, "left_over_g": left_over(a.dough_g.likely - a.formula.further_g(), p.count, each) }),
             );
         }
     }

@@ -26,6 +26,8 @@ pub struct FindingView {
     pub source: &'static str,
     /// Buttons.
     pub remedies: Vec<RemedyView>,
+    /// A deed that is another page: its words, its address.
+    pub link: Option<(String, String)>,
 }
 
 impl FindingView {
@@ -39,6 +41,7 @@ impl FindingView {
             why: "",
             source: "",
             remedies: Vec::new(),
+            link: None,
         }
     }
 
@@ -62,6 +65,7 @@ impl FindingView {
             why: f.why,
             source: f.source,
             remedies: f.remedies.iter().enumerate().map(remedy).collect(),
+            link: None,
         }
     }
 }

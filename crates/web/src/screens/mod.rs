@@ -11,6 +11,7 @@ mod pantry;
 mod plan;
 mod sources;
 mod today;
+mod variants;
 mod versions;
 
 mod chrome;
@@ -40,6 +41,7 @@ pub fn routes(app: &mut ServiceConfig) {
     formula::routes(app);
     label::routes(app);
     versions::routes(app);
+    variants::routes(app);
     plan::routes(app);
     oven::routes(app);
     bakeday::routes(app);
@@ -97,10 +99,11 @@ async fn formulas_kept(state: &State) -> Result<Vec<FormulaChoice>, PageFailure>
 
 impl From<cerealis_store::formulas::Kept> for FormulaChoice {
     fn from(k: cerealis_store::formulas::Kept) -> Self {
+        let name = k.body.title();
         let tags = k.body.tags.unwrap_or_default().iter().map(|t| format!(" · {t}")).collect::<String>();
         Self {
             id: k.id,
-            name: k.body.name.unwrap_or_else(|| "Unnamed bread".into()),
+            name,
             about: format!("{} on {} g flour{tags}", k.style.replace('-', " "), cerealis_core::measure::show_grams(k.flour_g)),
         }
     }

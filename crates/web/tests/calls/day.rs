@@ -194,3 +194,51 @@ async fn today_knows_what_is_rising() {
     let page = get(&k, "/").await;
     assert!(page.text.contains(&format!("/bakeday/{bake}")) && page.text.contains("Harbour loaf"));
 }
+
+#[actix_web::test]
+async fn what_was_held_back_is_asked_for_once_and_stands_in_the_logbook() {
+    let k = kitchen();
+    let mut held = lean();
+    held["hold"] = serde_json::json!({ "ingredient": "water", "grams": 40 });
+    let id = post(&k, "/api/v1/formulas", &serde_json::json!({ "formula": held })).await.json()["id"].as_str().unwrap().to_owned();
+    let sheet = get(&k, &format!("/formula/{id}")).await.text;
+    assert!(sheet.contains(r#"name="hold[grams]" value="40""#));
+    let begun = form(&k, "/plan/use", &[("formula", &id)]).await;
+    let bake = begun.header("location").unwrap().trim_start_matches("/bakeday/").to_owned();
+    let page = get(&k, &format!("/bakeday/{bake}")).await.text;
+    assert!(page.contains("300 g") && page.contains("40 g held back"), "it is weighed without what is held back");
+    assert!(page.contains("Of the 40 g water held back, what went in?"));
+    act(&k, &bake, &[("kind", "mixed")]).await;
+    let told = act(&k, &bake, &[("kind", "weighed"), ("what", "held-back"), ("line", "1"), ("value", "20.0")]).await;
+    assert_eq!(told.status, 303);
+    assert!(!get(&k, &format!("/bakeday/{bake}")).await.text.contains("what went in?"));
+    let one = get(&k, &format!("/logbook/{bake}")).await.text;
+    assert!(one.contains("20 of 40 g water went in: water 64 % of the flour"), "320 g on 500 g");
+}
+
+#[actix_web::test]
+async fn an_oven_not_lit_in_time_is_told_on_the_day_and_by_call() {
+    let k = kitchen();
+    let bake = begun(&k).await;
+    let late = |minutes: i64| {
+        let at = k.state.clock.now() - jiff::SignedDuration::from_mins(minutes);
+        at.to_string()
+    };
+    for (kind, minutes) in [("mixed", 400), ("shaped", 180)] {
+        let a = post(&k, &format!("/api/v1/bakes/{bake}/events"), &serde_json::json!({ "kind": kind, "at": late(minutes) })).await;
+        assert_eq!(a.status, 201, "{}", a.text);
+    }
+    let state = get(&k, &format!("/api/v1/bakes/{bake}")).await.json();
+    assert_eq!(state["state"]["findings"][0]["id"], "preheat-late", "{}", state["state"]);
+    assert!(get(&k, &format!("/bakeday/{bake}")).await.text.contains("The oven will not be hot in time"));
+    let lit =
+        post(&k, &format!("/api/v1/bakes/{bake}/events"), &serde_json::json!({ "kind": "oven-on", "value": 230, "at": late(70) })).await;
+    assert_eq!(lit.status, 201, "{}", lit.text);
+    let state = get(&k, &format!("/api/v1/bakes/{bake}")).await.json();
+    assert_eq!(state["state"]["findings"], serde_json::json!([]));
+    for (kind, minutes) in [("loaded", 60), ("out", 20), ("sliced", 10)] {
+        post(&k, &format!("/api/v1/bakes/{bake}/events"), &serde_json::json!({ "kind": kind, "at": late(minutes) })).await;
+    }
+    let state = get(&k, &format!("/api/v1/bakes/{bake}")).await.json();
+    assert_eq!(state["state"]["findings"][0]["id"], "slice-early", "cut after ten minutes");
+}

@@ -76,3 +76,31 @@ async fn a_note_too_long_is_refused_at_its_field_and_stays() {
     let b = post(&k, "/api/v1/formulas", &json!({ "formula": f })).await;
     assert!(b.status == 422 && b.text.contains("/formula/tags/0"), "{}", b.text);
 }
+
+#[actix_web::test]
+async fn variants_of_one_name_stand_side_by_side() {
+    let k = kitchen();
+    let id = post(&k, "/api/v1/formulas", &serde_json::json!({ "formula": lean() })).await.json()["id"].as_str().unwrap().to_owned();
+    let page = get(&k, &format!("/formula/{id}/variants")).await;
+    assert!(page.status == 200 && page.text.contains("One list so far"));
+    let unsaid = form(&k, &format!("/formula/{id}/variants"), &[("variant", " ")]).await;
+    assert!(unsaid.status == 422 && unsaid.text.contains("Say what is to be different"));
+    let made = form(&k, &format!("/formula/{id}/variants"), &[("variant", "with rye")]).await;
+    assert_eq!(made.status, 303);
+    let other = made.header("location").unwrap().rsplit('/').next().unwrap().to_owned();
+    let mut rye = lean();
+    rye["variant"] = "with rye".into();
+    rye["lines"][0]["grams"] = 400.into();
+    rye["lines"].as_array_mut().unwrap().push(serde_json::json!({ "ingredient": "rye-medium", "grams": 100 }));
+    assert_eq!(
+        super::send(&k, actix_web::http::Method::PUT, &format!("/api/v1/formulas/{other}"), &serde_json::json!({ "formula": rye }))
+            .await
+            .status,
+        200
+    );
+    let page = get(&k, &format!("/formula/{id}/variants")).await.text;
+    assert!(page.contains("2 lists under one name") && page.contains("with rye") && page.contains("Medium rye flour"));
+    assert_eq!(page.matches("class=\"differs\"").count(), 2, "bread flour and rye");
+    assert!(get(&k, "/formula").await.text.contains("Harbour loaf, with rye"));
+    assert_eq!(get(&k, "/formula/none/variants").await.status, 404);
+}

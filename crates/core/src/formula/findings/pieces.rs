@@ -20,6 +20,11 @@ pub(super) const RULES: &[Rule] = &[
     Rule { id: "pan-too-large", why: "A loaf that does not reach the rim stays pale and low.", source: TRADE, find: pan_too_large },
 ];
 
+/// Dough that further breads leave for the main one, grams.
+fn for_main(a: &Analysis<'_>) -> f64 {
+    a.dough_g.likely - a.formula.further_g()
+}
+
 fn piece_unit(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let Some((count, piece_g)) = a.formula.pieces.as_ref().and_then(|p| p.piece_g.map(|g| (p.count, g))) else { return Vec::new() };
     let text = a.formula.text.as_deref().map(crate::pantry::fold).unwrap_or_default();
@@ -28,11 +33,11 @@ fn piece_unit(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let as_ounces = (ounces - ounces.round()).abs() < 0.01 && (10.0..=400.0).contains(&ounces);
     let odd = (piece_g > 400.0 && count >= 4) || (small && piece_g > 300.0) || !(10.0..=5000.0).contains(&piece_g);
     // Four loaves of 800 g are four loaves, if the dough is there.
-    let fits = a.dough_g.likely > 0.0 && (f64::from(count) * piece_g / a.dough_g.likely - 1.0).abs() < 0.05;
+    let fits = a.dough_g.likely > 0.0 && (f64::from(count) * piece_g / for_main(a) - 1.0).abs() < 0.05;
     if !odd || (fits && (400.0..=1500.0).contains(&piece_g) && !small) {
         return Vec::new();
     }
-    let share = a.dough_g.likely / f64::from(count);
+    let share = for_main(a) / f64::from(count);
     let (message, grams) = if as_ounces {
         (format!("{} oz is {} g for one piece. {} g meant?", show(ounces, 0), show_grams(piece_g), show(ounces, 0)), ounces.round())
     } else {
@@ -58,10 +63,11 @@ fn piece_unit(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 
 fn piece_sum(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
     let Some((count, piece_g)) = a.formula.pieces.as_ref().and_then(|p| p.piece_g.map(|g| (p.count, g))) else { return Vec::new() };
-    let (needs, dough) = (f64::from(count) * piece_g, a.dough_g.likely);
-    if dough <= 0.0 || (needs - dough).abs() <= (0.05 * dough).max(0.4 * piece_g) || !piece_unit(a, tables).is_empty() {
+    let (needs, dough) = (f64::from(count) * piece_g, for_main(a));
+    if a.dough_g.likely <= 0.0 || (needs - dough).abs() <= (0.05 * dough).max(0.4 * piece_g) || !piece_unit(a, tables).is_empty() {
         return Vec::new();
     }
+    let wanted = needs + a.formula.further_g();
     let each = (dough / f64::from(count)).floor().max(1.0);
     let mut remedies = vec![Remedy::new(format!("{count} × {} g", show_grams(each)), vec![Change::Pieces { count, piece_g: each }])];
     let whole = (dough / piece_g).floor();
@@ -75,10 +81,10 @@ fn piece_sum(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
     }
     let all = a.formula.lines.iter().enumerate().map(|(line, l)| Change::Grams {
         line,
-        grams: l.grams.times(needs / dough),
+        grams: l.grams.times(wanted / a.dough_g.likely),
         interval: !l.grams.is_exact(),
     });
-    remedies.push(Remedy::new(format!("Make {} g of dough", show_grams(needs)), all.collect()));
+    remedies.push(Remedy::new(format!("Make {} g of dough", show_grams(wanted)), all.collect()));
     remedies.push(Remedy::meant("Keep it"));
     one(
         Caution,
@@ -90,11 +96,11 @@ fn piece_sum(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
 
 fn piece_loss(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let Some((count, piece_g)) = a.formula.pieces.as_ref().and_then(|p| p.piece_g.map(|g| (p.count, g))) else { return Vec::new() };
-    let (needs, dough) = (f64::from(count) * piece_g, a.dough_g.likely);
-    if dough <= 0.0 || !(1.01..=1.05).contains(&(needs / dough)) {
+    let (needs, dough) = (f64::from(count) * piece_g, for_main(a));
+    if a.dough_g.likely <= 0.0 || !(1.01..=1.05).contains(&(needs / dough)) {
         return Vec::new();
     }
-    let factor = 1.03 * needs / dough;
+    let factor = 1.03 * (needs + a.formula.further_g()) / a.dough_g.likely;
     let more = a.formula.lines.iter().enumerate().map(|(line, l)| Change::Grams {
         line,
         grams: l.grams.times(factor),
@@ -120,7 +126,7 @@ fn filled<'a>(a: &'a Analysis<'_>) -> Option<Filled<'a>> {
     let told = a.formula.pieces.as_ref()?;
     let pan = told.pan.as_deref()?;
     let (_, takes) = a.pan_takes(pan)?;
-    let grams = told.piece_g.unwrap_or(a.dough_g.likely / f64::from(told.count));
+    let grams = a.piece_g();
     (has_flour(a) && grams > 0.0).then_some(Filled { pan, count: told.count, grams, takes })
 }
 

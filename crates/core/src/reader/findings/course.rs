@@ -298,7 +298,7 @@ fn lid_and_knife(steps: &[Told<'_>], a: &Analysis<'_>) -> Vec<Here> {
         t.says(&["slice", "cut ", "serve", "eat "])
             && t.says(&["while hot", "still hot", "hot from the oven", "straight from the oven", "while warm", "still warm", "immediately"])
     };
-    let is_big = a.formula.pieces.as_ref().is_none_or(|p| p.piece_g.unwrap_or(a.dough_g.likely / f64::from(p.count)) >= CUT_COLD_G);
+    let is_big = a.piece_g() >= CUT_COLD_G;
     if let Some(at) = steps.iter().rposition(hot).filter(|_| is_big && !matches!(a.style.id, StyleId::Flat)) {
         let sentence = "Still steaming inside a loaf is gummy under the knife. Let it cool for an hour or two; the plan tells when.";
         found.push((at, finding("slice-early", Note, sentence.into(), vec![Remedy::meant("We like it so")])));
@@ -326,7 +326,7 @@ fn bake(steps: &[Told<'_>], reading: &Reading, a: &Analysis<'_>) -> Vec<Here> {
         let sentence = "Pieces are told, but no shaping. Divide, shape, and let them rise once more.";
         add("step-shape-missing", Note, sentence.into(), vec![Remedy::meant("Left out on purpose")]);
     }
-    let piece_g = pieces.map_or(0.0, |p| p.piece_g.unwrap_or(a.dough_g.likely / f64::from(p.count)));
+    let piece_g = pieces.map_or(0.0, |_| a.piece_g());
     let set_c = step.oven_c.or(a.formula.oven.and_then(|o| o.set_c)).unwrap_or(0.0);
     if piece_g >= BIG_PIECE_G && a.sugar_pct.likely >= SWEET_PCT && set_c >= HOT_C {
         let cooler = to_nearest(set_c - 25.0, 5.0);

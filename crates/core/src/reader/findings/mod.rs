@@ -82,6 +82,14 @@ fn at_step(found: &mut [Finding], from: usize, index: usize, step: &Step) {
     }
 }
 
+impl Reading {
+    /// The step that bakes, with its place.
+    #[must_use]
+    pub fn baking_step(&self) -> Option<(usize, &Step)> {
+        baking_step(&self.steps)
+    }
+}
+
 /// The step that bakes: the last that says so, else the last with a setting.
 fn baking_step(steps: &[Step]) -> Option<(usize, &Step)> {
     let last = |is: &dyn Fn(&Step) -> bool| steps.iter().enumerate().rev().find(|(_, s)| is(s));

@@ -86,6 +86,7 @@ fn formula_schema() -> Value {
             ("vessel", one_of(&Vessel::words())),
             ("lid", json!({ "type": "boolean" })),
             ("pan", text()),
+            ("strands", json!({ "type": "number", "enum": [2, 3, 4, 6] })),
         ],
     );
     let oven = object(
@@ -97,10 +98,13 @@ fn formula_schema() -> Value {
         &[("lines", json!({ "type": "array", "items": line, "maxItems": 200 }))],
         &[
             ("name", text()),
+            ("variant", json!({ "type": "string", "maxLength": 60 })),
             ("style", one_of(&styles)),
             ("yeast_kind", one_of(&["instant", "osmotolerant", "active-dry", "fresh"])),
             ("gluten_free", json!({ "type": "boolean" })),
             ("accepted", list(text())),
+            ("further", json!({ "type": "array", "items": pieces, "maxItems": 8 })),
+            ("hold", object(&[("ingredient", text()), ("grams", any_number("g held back"))], &[])),
             ("pieces", pieces),
             ("oven", oven),
             ("text", text()),

@@ -135,6 +135,33 @@ struct LogRow {
     can_undo: bool,
 }
 
+/// What was held back, and how much of it may have gone in.
+struct HeldBack {
+    line: usize,
+    name: String,
+    grams: String,
+    /// Words and grams of each button.
+    parts: Vec<(&'static str, String)>,
+}
+
+impl HeldBack {
+    /// Asked until it is answered, or the bread is in the oven.
+    fn asked(s: &Standing, answered: Option<f64>) -> Option<Self> {
+        let (line, held) = s.formula.held()?;
+        let loaded = s.state.done.iter().any(|d| d.step.kind == StepKind::Load);
+        if answered.is_some() || loaded {
+            return None;
+        }
+        let parts = [("none", 0.0), ("a quarter", 0.25), ("half", 0.5), ("three quarters", 0.75), ("all", 1.0)];
+        Some(Self {
+            line,
+            name: s.formula.lines.get(line)?.ingredient.short_name().to_lowercase(),
+            grams: show_grams(held),
+            parts: parts.map(|(words, part)| (words, format!("{:.1}", held * part))).to_vec(),
+        })
+    }
+}
+
 #[derive(Template)]
 #[template(path = "bakeday/page.html")]
 struct BakedayPage {
@@ -163,6 +190,7 @@ struct BakedayPage {
     reading_kind: &'static str,
     places: Vec<(&'static str, String)>,
     weigh: Vec<Weigh>,
+    held_back: Option<HeldBack>,
     wide: Tide,
     narrow: Tide,
     dough: String,
@@ -268,7 +296,8 @@ pub fn event_words(e: &Event, formula: &Formula) -> String {
     let words = match e.event.kind {
         EventKind::Weighed => {
             let line = b.line.and_then(|l| formula.lines.get(usize::try_from(l).unwrap_or(usize::MAX)));
-            format!("{}, {} g", line.map_or("Weighed", |l| l.ingredient.name.as_str()), b.value.map(show_grams).unwrap_or_default())
+            let of = if e.event.is_held_back() { ", of what was held back" } else { "" };
+            format!("{}{of}, {} g", line.map_or("Weighed", |l| l.ingredient.name.as_str()), b.value.map(show_grams).unwrap_or_default())
         }
         EventKind::Mixed => "Mixed".into(),
         EventKind::Temperature => format!("{} {}", b.stage.as_deref().unwrap_or_default(), c(b.value)),
@@ -345,8 +374,13 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
     let every = if hours > 14.0 { 2.0 } else { 1.0 };
     let mixed = s.state.dough.is_some();
     let undone: Vec<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
-    let weighed: Vec<u32> =
-        s.log.iter().filter(|e| e.event.kind == EventKind::Weighed && !undone.contains(&e.seq)).filter_map(|e| e.event.body.line).collect();
+    let weighed: Vec<u32> = s
+        .log
+        .iter()
+        .filter(|e| e.event.kind == EventKind::Weighed && !e.event.is_held_back() && !undone.contains(&e.seq))
+        .filter_map(|e| e.event.body.line)
+        .collect();
+    let held = s.formula.held();
     let mut bowl = 0.0;
     let weigh = if mixed {
         Vec::new()
@@ -357,17 +391,23 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
             .enumerate()
             .filter(|(_, l)| l.in_dough())
             .map(|(i, l)| {
-                bowl += l.grams.likely;
+                let held_g = held.filter(|(at, _)| *at == i).map_or(0.0, |(_, g)| g);
+                let grams = l.grams.likely - held_g;
+                bowl += grams;
                 let index = u32::try_from(i).unwrap_or(0);
                 Weigh {
                     index: i,
                     name: l.ingredient.name.clone(),
-                    grams: show_grams(l.grams.likely),
-                    spoons: spoons(&l.ingredient, l.grams.likely).unwrap_or_default(),
+                    grams: show_grams(grams),
+                    spoons: if held_g > 0.0 {
+                        format!("{} g held back", show_grams(held_g))
+                    } else {
+                        spoons(&l.ingredient, grams).unwrap_or_default()
+                    },
                     bowl: show_grams(bowl),
                     done: weighed.contains(&index),
                     salt: l.ingredient.family == cerealis_core::pantry::Family::Salt,
-                    value: format!("{:.1}", l.grams.likely),
+                    value: format!("{grams:.1}"),
                 }
             })
             .collect()
@@ -470,6 +510,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
             .into_iter()
             .map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show(c, usize::from(c.fract() != 0.0)))))
             .collect(),
+        held_back: HeldBack::asked(s, sum.went_in),
         weigh,
         wide: draw(1216, 300, every),
         narrow: draw(358, 262, if hours > 7.0 { every.max(2.0) * 2.0 } else { 2.0 }),

@@ -11,7 +11,7 @@ use actix_web::{
 };
 use cerealis_core::{
     findings::{Change, Finding, Remedy},
-    formula::{Formula, FormulaDraft, LineDraft, OvenBody, PiecesBody, ScaleBody, Typed, find},
+    formula::{Formula, FormulaDraft, HoldBody, LineDraft, OvenBody, PiecesBody, ScaleBody, Typed, find},
     input::{InputErrors, Pointer, number},
     kitchen::Kitchen,
     measure::Band,
@@ -87,6 +87,10 @@ struct SheetForm {
     #[serde(default)]
     pieces: BTreeMap<String, String>,
     #[serde(default)]
+    further: BTreeMap<usize, BTreeMap<String, String>>,
+    #[serde(default)]
+    hold: BTreeMap<String, String>,
+    #[serde(default)]
     oven: BTreeMap<String, String>,
     #[serde(default)]
     scale: BTreeMap<String, String>,
@@ -94,6 +98,8 @@ struct SheetForm {
     note: String,
     #[serde(default)]
     tags: String,
+    #[serde(default)]
+    variant: String,
     #[serde(default)]
     style: String,
     #[serde(default)]
@@ -140,24 +146,32 @@ impl SheetForm {
             let text = optional(fields, name)?;
             number(&text)
                 .map_err(|e| {
-                    let here = root.at(group).at(name);
+                    let here = group.split('/').fold(root.clone(), |p, part| p.at(part)).at(name);
                     unread.insert(here.as_str().to_owned(), text);
                     wrong.push((here, e));
                 })
                 .ok()
         };
-        let count = figure(&self.pieces, "pieces", "count");
-        let piece_g = figure(&self.pieces, "pieces", "piece_g");
-        let shape = optional(&self.pieces, "shape");
-        let told = count.is_some() || piece_g.is_some() || shape.is_some();
-        let pieces = told.then(|| PiecesBody {
-            count: count.unwrap_or(1.0),
-            piece_g,
-            shape,
-            vessel: optional(&self.pieces, "vessel"),
-            lid: optional(&self.pieces, "lid").map(|_| true),
-            pan: optional(&self.pieces, "pan"),
-        });
+        let mut pieces_of = |fields: &BTreeMap<String, String>, group: &str| {
+            let count = figure(fields, group, "count");
+            let piece_g = figure(fields, group, "piece_g");
+            let shape = optional(fields, "shape");
+            let strands = optional(fields, "strands").and_then(|s| number(&s).ok());
+            let told = count.is_some() || piece_g.is_some() || shape.is_some() || strands.is_some();
+            told.then(|| PiecesBody {
+                count: count.unwrap_or(1.0),
+                piece_g,
+                shape,
+                vessel: optional(fields, "vessel"),
+                lid: optional(fields, "lid").map(|_| true),
+                pan: optional(fields, "pan"),
+                strands,
+            })
+        };
+        let pieces = pieces_of(&self.pieces, "pieces");
+        let further = self.further.iter().filter_map(|(i, fields)| pieces_of(fields, &format!("further/{i}"))).collect();
+        let hold = figure(&self.hold, "hold", "grams")
+            .map(|grams| HoldBody { ingredient: optional(&self.hold, "ingredient").unwrap_or_default(), grams });
         let oven = OvenBody {
             set_c: figure(&self.oven, "oven", "set_c"),
             minutes_low: figure(&self.oven, "oven", "low"),
@@ -186,12 +200,15 @@ impl SheetForm {
         let sheet = Sheet {
             draft: FormulaDraft {
                 name: Some(self.name).filter(|n| !n.trim().is_empty()),
+                variant: Some(self.variant).filter(|v| !v.trim().is_empty()),
                 style: Some(self.style).filter(|s| !s.is_empty()),
                 yeast_kind: Some(self.yeast_kind).filter(|k| !k.is_empty()),
                 gluten_free: self.gluten_free,
                 lines,
                 accepted: self.accepted,
                 pieces,
+                further,
+                hold,
                 oven: Some(oven).filter(|o| o.set_c.is_some() || o.minutes_low.is_some() || o.minutes_high.is_some()),
                 text: Some(self.text).filter(|t| !t.trim().is_empty()),
                 note: Some(self.note).filter(|n| !n.trim().is_empty()),
@@ -330,6 +347,7 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
             focus = Some(format!("lines[{}][ingredient]", sheet.draft.lines.len()));
         }
         "up" | "down" | "remove" => focus = rearrange(&mut sheet, word, rest),
+        "further" => divide_further(&mut sheet, rest, &state),
         "remedy" => apply_remedy(&mut sheet, rest, &state),
         "ask" => answer(&mut sheet, rest, &state),
         "swaps" => sheet.instead = instead,
@@ -378,6 +396,21 @@ fn rearrange(sheet: &mut Sheet, word: &str, index: &str) -> Option<String> {
     };
     lines.swap(at, to);
     Some(format!("{button}:{to}"))
+}
+
+/// Adds a bread to those made from this dough, or takes one out by its number.
+fn divide_further(sheet: &mut Sheet, which: &str, state: &State) {
+    let further = &mut sheet.draft.further;
+    if let Ok(out) = which.parse::<usize>() {
+        if out < further.len() {
+            further.remove(out);
+        }
+        return;
+    }
+    let t = state.tables();
+    let Ok(formula) = sheet.draft.check(&t.pantry) else { return };
+    let next = formula.analyse(&t.pantry, &t.styles).next_bread();
+    sheet.draft.further.push(next);
 }
 
 /// Takes the remedy a button names: the finding's number and the remedy's.
@@ -466,10 +499,10 @@ fn show(
     let mut checked = sheet.draft.check(&state.tables().pantry);
     // A tag too long is no reason to work nothing out: the dough is checked without it, the sentence stays.
     if let Err(e) = &checked
-        && e.0.iter().all(|e| ["/note", "/tags"].iter().any(|p| e.pointer.as_str().starts_with(p)))
+        && e.0.iter().all(|e| ["/note", "/tags", "/variant"].iter().any(|p| e.pointer.as_str().starts_with(p)))
     {
         wrong.extend(e.0.iter().map(|e| (e.pointer.clone(), e.message.clone())));
-        checked = FormulaDraft { note: None, tags: Vec::new(), ..sheet.draft.clone() }.check(&state.tables().pantry);
+        checked = FormulaDraft { note: None, tags: Vec::new(), variant: None, ..sheet.draft.clone() }.check(&state.tables().pantry);
     }
     let reading = read_again(&sheet, state);
     let found = checked.as_ref().map(|f| findings(f, reading.as_ref(), &sheet.kitchen, state)).unwrap_or_default();

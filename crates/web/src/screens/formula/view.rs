@@ -1,7 +1,7 @@
 use askama::Template;
 use cerealis_core::{
     findings::{Finding, Severity},
-    formula::{Analysis, Formula, LineDraft, Stage, spoons},
+    formula::{Analysis, Dilution, Formula, LineDraft, Pieces, Stage, WEAVES, dilution, spoons},
     input::{InputErrors, Pointer},
     kitchen::Kitchen,
     measure::{Band, show, show_grams, show_percent, show_spread},
@@ -59,6 +59,8 @@ pub struct LineRow {
     pub spread: Option<String>,
     pub percent: Option<String>,
     pub spoons: String,
+    /// How yeast too little for the scale is weighed.
+    pub dilution: String,
     pub stage: String,
     pub stages: Vec<(&'static str, bool)>,
     pub ingredient_errors: Vec<String>,
@@ -67,6 +69,16 @@ pub struct LineRow {
     pub questions: Vec<QuestionView>,
     pub first: bool,
     pub last: bool,
+}
+
+/// A further bread from the same dough.
+pub struct FurtherRow {
+    pub index: usize,
+    pub count: String,
+    pub piece_g: String,
+    pub shape: String,
+    pub strands: String,
+    pub errors: Vec<String>,
 }
 
 /// What else would do for a line.
@@ -152,6 +164,15 @@ pub struct SheetPage {
     piece_g: String,
     shape: String,
     shapes: Vec<(&'static str, &'static str)>,
+    strands: String,
+    weaves: [(u32, &'static str); 4],
+    further: Vec<FurtherRow>,
+    hold_g: String,
+    /// Lines of which some can be held back: id, name, whether it is this one.
+    holdable: Vec<(String, String, bool)>,
+    hold_errors: Vec<String>,
+    /// What each bread is woven from, and what all of them take.
+    divided: Vec<String>,
     vessel: String,
     lid: String,
     pan: String,
@@ -178,6 +199,7 @@ pub struct SheetPage {
     formats: Vec<(&'static str, &'static str)>,
     note: String,
     tags: String,
+    variant: String,
     note_errors: Vec<String>,
     swappable: Vec<(usize, String, bool)>,
     swaps: Option<SwapsView>,
@@ -237,6 +259,12 @@ impl SheetPage {
                         .filter(|_| analysis.as_ref().is_some_and(|a| a.flour_g.likely > 0.0))
                         .map(show_percent),
                     spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely)).unwrap_or_default(),
+                    dilution: line
+                        .filter(|l| {
+                            l.ingredient.family == Family::Yeast && !found.iter().any(|f| f.id == "yeast-tiny" && f.line == Some(i))
+                        })
+                        .and_then(|l| dilution(l.grams.likely, kitchen.scale_step_g))
+                        .map_or_else(String::new, |d| dilution_words(&d, kitchen.scale_step_g)),
                     stages: Stage::ALL.iter().map(|s| (s.word(), s.word() == stage)).collect(),
                     stage,
                     ingredient_errors: errors.at(&here.at("ingredient")),
@@ -276,12 +304,15 @@ impl SheetPage {
         let typed = |name: &str| scale.get(name).filter(|_| !scale_errors.is_empty()).cloned();
         let pieces = draft.pieces.as_ref();
         let each = analysis.as_ref().map(|a| a.dough_g.likely / pieces.map_or(1.0, |p| p.count.max(1.0))).filter(|g| *g > 0.0);
-        let placed = ["/lines/", "/scale", "/pieces", "/oven", "/note", "/tags"];
+        let placed = ["/lines/", "/scale", "/pieces", "/further/", "/hold", "/oven", "/note", "/tags", "/variant"];
         let page_errors =
             errors.0.iter().filter(|e| !placed.iter().any(|p| e.pointer.as_str().starts_with(p))).map(|e| e.message.clone()).collect();
         let targets = (0..rows.len())
             .map(|i| format!("pct-{i} spoon-{i} spread-{i} found-{i}"))
-            .chain(["weights", "loose", "soundings", "workings", "deeds", "wrong-pieces", "wrong-oven", "wrong-note"].map(String::from))
+            .chain(
+                ["weights", "loose", "soundings", "workings", "deeds", "wrong-pieces", "divided", "wrong-hold", "wrong-oven", "wrong-note"]
+                    .map(String::from),
+            )
             .collect::<Vec<_>>()
             .join(" ");
         let water = analysis.as_ref().map_or_else(Vec::new, |a| {
@@ -330,6 +361,37 @@ impl SheetPage {
             piece_g: field("/pieces/piece_g", pieces.and_then(|p| p.piece_g)),
             shape: pieces.and_then(|p| p.shape.clone()).unwrap_or_default(),
             shapes: SHAPES.to_vec(),
+            strands: pieces.and_then(|p| p.strands).map(plain).unwrap_or_default(),
+            weaves: WEAVES,
+            further: draft
+                .further
+                .iter()
+                .enumerate()
+                .map(|(i, p)| {
+                    let at = |name: &str| format!("/further/{i}/{name}");
+                    FurtherRow {
+                        index: i,
+                        count: field(&at("count"), Some(p.count)),
+                        piece_g: field(&at("piece_g"), p.piece_g),
+                        shape: p.shape.clone().unwrap_or_default(),
+                        strands: p.strands.map(plain).unwrap_or_default(),
+                        errors: under(wrong, errors, &format!("/further/{i}/")),
+                    }
+                })
+                .collect(),
+            hold_g: field("/hold/grams", draft.hold.as_ref().map(|h| h.grams)),
+            holdable: formula.map_or_else(Vec::new, |f| {
+                let lines = f
+                    .lines
+                    .iter()
+                    .filter(|l| l.in_dough() && matches!(l.ingredient.family, Family::Flour | Family::Liquid | Family::Dairy));
+                let held = draft.hold.as_ref().map(|h| h.ingredient.as_str());
+                lines
+                    .map(|l| (l.ingredient.id.clone(), short_name(&l.ingredient, &t.pantry), held == Some(l.ingredient.id.as_str())))
+                    .collect()
+            }),
+            hold_errors: under(wrong, errors, "/hold"),
+            divided: analysis.as_ref().map_or_else(Vec::new, divided),
             vessel: pieces.and_then(|p| p.vessel.clone()).unwrap_or_default(),
             lid: pieces.and_then(|p| p.lid).map_or_else(String::new, |_| "1".into()),
             pan: pieces.and_then(|p| p.pan.clone()).unwrap_or_default(),
@@ -353,7 +415,8 @@ impl SheetPage {
             targets,
             note: draft.note.clone().unwrap_or_default(),
             tags: draft.tags.join(", "),
-            note_errors: [under(wrong, errors, "/note"), under(wrong, errors, "/tags")].concat(),
+            variant: draft.variant.clone().unwrap_or_default(),
+            note_errors: [under(wrong, errors, "/note"), under(wrong, errors, "/tags"), under(wrong, errors, "/variant")].concat(),
             swappable: formula.map_or_else(Vec::new, |f| {
                 let lines = f.lines.iter().enumerate().filter(|(_, l)| t.swaps.knows(&l.ingredient.kind));
                 lines.map(|(i, l)| (i, short_name(&l.ingredient, &t.pantry), *instead == Some(i))).collect()
@@ -363,6 +426,48 @@ impl SheetPage {
             focus: focus.unwrap_or_default(),
         }
     }
+}
+
+fn dilution_words(d: &Dilution, step_g: f64) -> String {
+    format!(
+        "On a scale of {} g steps: stir {} g into {} g of the water, use {} g of that, and take {} g less water.",
+        show_grams(step_g),
+        show_grams(d.yeast_g),
+        show_grams(d.water_g),
+        show_grams(d.take_g),
+        show_grams(d.less_water_g)
+    )
+}
+
+/// What each bread is woven from, and what all of them take of the dough.
+fn divided(a: &Analysis<'_>) -> Vec<String> {
+    let main = a.formula.pieces.iter().map(|p| (p, a.piece_g()));
+    let all: Vec<(&Pieces, f64)> = main.chain(a.formula.further.iter().map(|p| (p, p.piece_g.unwrap_or_default()))).collect();
+    let woven = all.iter().filter_map(|(p, g)| {
+        let s = p.strand(*g)?;
+        let odd = if s.length_cm < 20.0 {
+            ": short, hard to weave"
+        } else if s.length_cm > 80.0 {
+            ": longer than most boards"
+        } else {
+            ""
+        };
+        Some(format!(
+            "{} g: {} strands of {} g, rolled {} cm long and {} mm thick in the middle{odd}.",
+            show_grams(*g),
+            p.strands?,
+            show_grams(s.grams),
+            show(s.length_cm, 0),
+            show(s.thick_mm, 0)
+        ))
+    });
+    let woven: Vec<String> = woven.collect();
+    let sum = (all.len() > 1).then(|| {
+        let each: Vec<String> = all.iter().map(|(p, g)| format!("{} × {} g", p.count, show_grams(*g))).collect();
+        let needs: f64 = all.iter().map(|(p, g)| f64::from(p.count) * g).sum();
+        format!("{} take {} g of {} g.", each.join(" and "), show_grams(needs), show_grams(a.dough_g.likely))
+    });
+    sum.into_iter().chain(woven).collect()
 }
 
 /// How many whole eggs come nearest to what the formula holds.

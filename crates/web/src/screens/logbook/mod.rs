@@ -9,7 +9,7 @@ use askama::Template;
 use cerealis_core::{
     bake::summary,
     kitchen::Kitchen,
-    measure::{show, to_nearest},
+    measure::{show, show_grams, show_percent, to_nearest},
     plan::{Actual, Course, Plan, StepKind, minutes_between},
 };
 use cerealis_store::bakes;
@@ -203,6 +203,16 @@ async fn one(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageF
             show(s.kept.plan.oven.minutes_high, 0)
         ),
     )];
+    if let (Some((line, held)), Some(went_in)) = (s.formula.held(), sum.went_in) {
+        let t = state.tables();
+        let became = s.formula.went_in(went_in);
+        let water = became.analyse(&t.pantry, &t.styles).effective_hydration_pct.likely;
+        let name = s.formula.lines.get(line).map_or("", |l| l.ingredient.short_name()).to_lowercase();
+        facts.push((
+            "Held back",
+            format!("{} of {} g {name} went in: water {} % of the flour", show_grams(went_in), show_grams(held), show_percent(water)),
+        ));
+    }
     if let Some(c) = sum.core_c {
         facts.push(("Core", format!("{} °C; {} °C was the mark", show(c, 0), show(s.kept.plan.oven.core_c, 0))));
     }

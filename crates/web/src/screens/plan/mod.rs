@@ -183,7 +183,7 @@ struct PlanPage {
     /// Whether the oven's setting is the recipe's own.
     told: bool,
     warm: Option<String>,
-    noted: Vec<(FindingView, Option<(String, String)>)>,
+    noted: Vec<FindingView>,
     working: Vec<(String, String, String)>,
     query: Vec<(String, String)>,
 }
@@ -251,8 +251,8 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         .into_iter()
         .enumerate()
         .map(|(i, n)| {
-            let instead = n.instead.map(|(label, ask)| (label, q.with("mix_c", &show(ask.mix_c, 1)).address()));
-            (FindingView::new(i, &n.finding), instead)
+            let link = n.instead.map(|(label, ask)| (label, q.with("mix_c", &show(ask.mix_c, 1)).address()));
+            FindingView { link, ..FindingView::new(i, &n.finding) }
         })
         .collect();
     let style = analysis.style.id.word();
