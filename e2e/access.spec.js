@@ -15,7 +15,11 @@ const PAGES = {
   'One bake': '/logbook/demo-2',
   Label: '/formula/sunday-plait/label',
   Versions: '/formula/skerry-loaf/versions',
+  Variants: '/formula/skerry-loaf/variants',
   Pantry: '/pantry',
+  Kitchen: '/kitchen',
+  'Own ingredient': '/kitchen/ingredient',
+  'Own pan': '/kitchen/pan/own-lamp-room-tin',
   Sources: '/sources',
 };
 const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];

@@ -13,9 +13,9 @@ Bake at 400 for 35 minutes`;
 const LAPTOP = {
   today: '/', formula: 'card', plan: '/plan?formula=skerry-loaf', bakeday: '/bakeday/demo-4', oven: '/oven?formula=sunday-plait',
   logbook: '/logbook', 'one-bake': '/logbook/demo-2', sources: '/sources', pantry: '/pantry?q=wholemeal',
-  label: '/formula/sunday-plait/label', versions: '/formula/skerry-loaf/versions',
+  label: '/formula/sunday-plait/label', versions: '/formula/skerry-loaf/versions', kitchen: '/kitchen',
 };
-const PHONE = { today: '/', formula: 'card', plan: '/plan?formula=skerry-loaf', bakeday: '/bakeday/demo-4' };
+const PHONE = { today: '/', formula: 'card', plan: '/plan?formula=skerry-loaf', bakeday: '/bakeday/demo-4', kitchen: '/kitchen' };
 
 async function picture(page, name, path, theme) {
   await page.addInitScript((t) => localStorage.setItem('cerealis-theme', t), theme);

@@ -1,7 +1,7 @@
 use askama::Template;
 use cerealis_core::{
     findings::{Finding, Severity},
-    formula::{Analysis, Dilution, Formula, LineDraft, Pieces, Stage, WEAVES, dilution, spoons},
+    formula::{Analysis, Dilution, Formula, Line, LineDraft, Pieces, Stage, WEAVES, dilution, spoons},
     input::{InputErrors, Pointer},
     kitchen::Kitchen,
     measure::{Band, show, show_grams, show_percent, show_spread},
@@ -264,7 +264,9 @@ impl SheetPage {
                             l.ingredient.family == Family::Yeast && !found.iter().any(|f| f.id == "yeast-tiny" && f.line == Some(i))
                         })
                         .and_then(|l| dilution(l.grams.likely, kitchen.scale_step_g))
-                        .map_or_else(String::new, |d| dilution_words(&d, kitchen.scale_step_g)),
+                        .zip(formula.and_then(main_liquid))
+                        .filter(|(d, liquid)| d.water_g < liquid.grams.likely)
+                        .map_or_else(String::new, |(d, liquid)| dilution_words(&d, &liquid.ingredient, kitchen.scale_step_g)),
                     stages: Stage::ALL.iter().map(|s| (s.word(), s.word() == stage)).collect(),
                     stage,
                     ingredient_errors: errors.at(&here.at("ingredient")),
@@ -428,9 +430,16 @@ impl SheetPage {
     }
 }
 
-fn dilution_words(d: &Dilution, step_g: f64) -> String {
+/// The liquid of the dough that weighs most.
+fn main_liquid(f: &Formula) -> Option<&Line> {
+    let liquids = f.lines.iter().filter(|l| l.in_dough() && l.ingredient.pours() && matches!(l.ingredient.family, Family::Liquid | Family::Dairy));
+    liquids.max_by(|a, b| a.grams.likely.total_cmp(&b.grams.likely))
+}
+
+fn dilution_words(d: &Dilution, liquid: &Ingredient, step_g: f64) -> String {
+    let liquid = liquid.short_name().to_lowercase();
     format!(
-        "On a scale of {} g steps: stir {} g into {} g of the water, use {} g of that, and take {} g less water.",
+        "On a scale of {} g steps: stir {} g into {} g of the {liquid}, use {} g of that, and take {} g less {liquid}.",
         show_grams(step_g),
         show_grams(d.yeast_g),
         show_grams(d.water_g),
