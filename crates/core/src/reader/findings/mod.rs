@@ -3,10 +3,12 @@
 mod baking;
 mod course;
 mod lines;
+mod rises;
 mod setting;
+mod told;
 
-pub use course::ToldRise;
 pub use lines::of_lines;
+pub use rises::ToldRise;
 
 use super::{Reading, Step, steps::StepKind};
 use crate::{
@@ -53,6 +55,12 @@ pub const RULES: &[(&str, &str, &str)] = &[
     ("leaven-in-cups", "A cup of leaven is 150 g risen or 240 g stirred down.", "common practice, no source"),
     ("flours-not-100", "In baker's percent all the flour is 100.", "baker's percent"),
 ];
+
+/// A method of fewer steps is a hint, not a method: what it leaves out says nothing.
+const WHOLE_METHOD: usize = 4;
+
+/// A finding at a step.
+type Here = (usize, Finding);
 
 fn finding(id: &'static str, severity: Severity, message: String, remedies: Vec<Remedy>) -> Finding {
     let (_, why, source) = RULES.iter().find(|r| r.0 == id).copied().unwrap_or((id, "", ""));

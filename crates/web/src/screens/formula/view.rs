@@ -432,7 +432,8 @@ impl SheetPage {
 
 /// The liquid of the dough that weighs most.
 fn main_liquid(f: &Formula) -> Option<&Line> {
-    let liquids = f.lines.iter().filter(|l| l.in_dough() && l.ingredient.pours() && matches!(l.ingredient.family, Family::Liquid | Family::Dairy));
+    let liquids =
+        f.lines.iter().filter(|l| l.in_dough() && l.ingredient.pours() && matches!(l.ingredient.family, Family::Liquid | Family::Dairy));
     liquids.max_by(|a, b| a.grams.likely.total_cmp(&b.grams.likely))
 }
 
