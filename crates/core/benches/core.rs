@@ -5,8 +5,10 @@
 use cerealis_core::{
     Tables,
     ferment::{Dough, Rise, RiseKind, RiseStage, YeastDose, simulate},
-    formula::Formula,
+    formula::{Formula, dose_for},
+    kitchen::Kitchen,
     oven::{BakeBody, advise},
+    plan,
     reader::{Choices, read},
 };
 
@@ -54,6 +56,25 @@ fn findings(b: divan::Bencher<'_, '_>) {
     let t = tables();
     let reading = read(RECIPE, &Choices::default(), &[], &t).unwrap_or_else(|e| panic!("{e}"));
     b.bench_local(|| divan::black_box(&reading).findings(&t));
+}
+
+/// What the models add in a kitchen: the rises a recipe tells, its bake.
+#[divan::bench]
+fn findings_of_the_models(b: divan::Bencher<'_, '_>) {
+    let t = tables();
+    let kitchen = Kitchen::default();
+    let reading = read(RECIPE, &Choices::default(), &[], &t).unwrap_or_else(|e| panic!("{e}"));
+    let a = reading.formula.analyse(&t.pantry, &t.styles);
+    b.bench_local(|| plan::findings::of_recipe(Some(divan::black_box(&reading)), &a, &kitchen, &t));
+}
+
+/// The dose that makes a dough ripe in so many hours: some twenty rises.
+#[divan::bench]
+fn dose(b: divan::Bencher<'_, '_>) {
+    let t = tables();
+    let f = formula(&t);
+    let a = f.analyse(&t.pantry, &t.styles);
+    b.bench_local(|| dose_for(divan::black_box(&a), 8.0, 25.0, 20.0, &t));
 }
 
 fn dough(instant_pct: f64) -> Dough {

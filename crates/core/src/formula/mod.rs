@@ -31,7 +31,7 @@ pub use hold::{Hold, HoldBody};
 pub use inputs::{dough_of, oven_of};
 pub use label::{Label, Nutrients, Share};
 pub use scale::{Scale, ScaleBody};
-pub use spoons::spoons;
+pub use spoons::{Spoons, spoons};
 pub use stage::Stage;
 pub use styles::{Style, StyleId, Styles};
 

@@ -1,8 +1,9 @@
 //! Small amounts in spoons, for a kitchen whose scale shows whole grams.
 
 use crate::{
+    kitchen::Kitchen,
     measure::{CUP_US_ML, show},
-    pantry::{Family, Ingredient},
+    pantry::{Family, Ingredient, Pantry},
 };
 
 const TEASPOON_ML: f64 = 5.0;
@@ -13,13 +14,33 @@ pub(crate) fn teaspoon_g(ingredient: &Ingredient) -> Option<f64> {
     ingredient.piece("teaspoon").map(|b| b.likely).or_else(|| spooned.or(ingredient.cup_us_g).map(|g| g * TEASPOON_ML / CUP_US_ML))
 }
 
+/// The measures a household spoons with.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Spoons {
+    /// Its cup, ml.
+    pub cup_ml: f64,
+    /// Its egg, g.
+    pub egg_g: f64,
+}
+
+impl Spoons {
+    /// Those of a kitchen.
+    #[must_use]
+    pub fn of(k: &Kitchen, pantry: &Pantry) -> Self {
+        let id = format!("cup-{}", k.cup);
+        let cup_ml = k.cup_ml.filter(|_| k.cup == "own").or_else(|| pantry.measures.by_id(&id).map(|m| m.value.likely));
+        Self { cup_ml: cup_ml.unwrap_or(CUP_US_ML), egg_g: k.egg_g(pantry) }
+    }
+}
+
 /// The amount in spoons or cups: up to a cup, rounded to what spoons come in; nothing where no
 /// spoon fits (below an eighth of a teaspoon, or an ingredient that is not spooned).
 #[must_use]
-pub fn spoons(ingredient: &Ingredient, grams: f64) -> Option<String> {
+pub fn spoons(ingredient: &Ingredient, grams: f64, with: Spoons) -> Option<String> {
     if ingredient.family == Family::Egg {
-        let egg = ingredient.piece("us-large").map_or(50.0, |e| e.likely);
-        let eggs = (2.0 * grams / egg).round() / 2.0;
+        // A yolk or a white has a weight of its own.
+        let part = ingredient.piece("us-large").filter(|_| ingredient.kind != "egg-whole").map(|e| e.likely);
+        let eggs = (2.0 * grams / part.unwrap_or(with.egg_g)).round() / 2.0;
         return (0.5..=20.0).contains(&eggs).then(|| {
             if eggs == 0.5 {
                 "half an egg".to_owned()
@@ -29,7 +50,7 @@ pub fn spoons(ingredient: &Ingredient, grams: f64) -> Option<String> {
         });
     }
     let teaspoons = grams / teaspoon_g(ingredient)?;
-    let cups = teaspoons * TEASPOON_ML / CUP_US_ML;
+    let cups = teaspoons * TEASPOON_ML / with.cup_ml;
     if teaspoons < 0.1 || cups > 6.0 {
         return None;
     }

@@ -262,7 +262,7 @@ fn a_remedy_silences_its_finding() {
         }
     }
 }
-use crate::findings::Severity;
+use crate::{findings::Severity, kitchen::Kitchen};
 
 #[test]
 fn the_salt_remedy_adds_two_percent() {
@@ -351,7 +351,8 @@ fn a_cup_of_flour_makes_every_percentage_a_range() {
 #[test]
 fn small_amounts_come_in_spoons() {
     let t = tables();
-    let in_spoons = |id: &str, g: f64| spoons(t.pantry.get(id).unwrap(), g);
+    let kitchen = Kitchen { locale: "en-US".into(), ..Kitchen::default() };
+    let in_spoons = |id: &str, g: f64| spoons(t.pantry.get(id).unwrap(), g, Spoons::of(&kitchen, &t.pantry));
     assert_eq!(in_spoons("salt-fine", 12.0).as_deref(), Some("2 tsp"));
     assert_eq!(in_spoons("salt-fine", 10.5).as_deref(), Some("1¾ tsp"));
     assert_eq!(in_spoons("yeast-instant", 1.55).as_deref(), Some("½ tsp"));
@@ -359,4 +360,9 @@ fn small_amounts_come_in_spoons() {
     assert_eq!(in_spoons("egg-whole", 102.0).as_deref(), Some("about 2"));
     assert_eq!(in_spoons("honey", 43.0).as_deref(), Some("2 tbsp"));
     assert_eq!(in_spoons("wheat-bread", 1625.0), None);
+    assert_eq!(in_spoons("egg-yolk", 34.0).as_deref(), Some("about 2"), "a yolk weighs less than an egg");
+    let mug = Kitchen { cup: "own".into(), cup_ml: Some(355.0), egg: Some("uk-eu-l".into()), ..Kitchen::default() };
+    let by_mug = |id: &str, g: f64| spoons(t.pantry.get(id).unwrap(), g, Spoons::of(&mug, &t.pantry));
+    assert_eq!(by_mug("water", 355.0).as_deref(), Some("1 cup"));
+    assert_eq!(by_mug("egg-whole", 120.0).as_deref(), Some("about 2"));
 }

@@ -29,6 +29,9 @@ pub struct OvenBody {
     /// How much hotter it is than its dial says, °C.
     #[serde(default)]
     pub offset_c: Option<f64>,
+    /// How much hotter one side is than the other, K.
+    #[serde(default)]
+    pub hot_k: Option<f64>,
     #[serde(default)]
     pub fan: bool,
 }
@@ -88,7 +91,7 @@ impl From<&Kitchen> for KitchenBody {
             }),
             flour_c: Some(k.flour_c),
             tap_c: Some(k.tap_c),
-            oven: Some(OvenBody { offset_c: k.oven_offset_c, fan: k.oven_fan }),
+            oven: Some(OvenBody { offset_c: k.oven_offset_c, hot_k: k.oven_hot_k, fan: k.oven_fan }),
             mixer: Some(k.mixer.clone()),
             mix_min: Some(k.mix_min),
             currency: Some(k.currency.clone()),
@@ -110,7 +113,7 @@ impl KitchenBody {
             proof_box_c: before.proof_box_c,
             oven_light_c: before.oven_light_c,
         });
-        let oven = self.oven.unwrap_or(OvenBody { offset_c: before.oven_offset_c, fan: before.oven_fan });
+        let oven = self.oven.unwrap_or(OvenBody { offset_c: before.oven_offset_c, hot_k: before.oven_hot_k, fan: before.oven_fan });
         let kitchen = Kitchen {
             name: self.name.map_or(before.name, |n| n.trim().to_owned()),
             zone: self.zone.unwrap_or(before.zone),
@@ -130,6 +133,7 @@ impl KitchenBody {
             flour_c: self.flour_c.unwrap_or(before.flour_c),
             tap_c: self.tap_c.unwrap_or(before.tap_c),
             oven_offset_c: oven.offset_c,
+            oven_hot_k: oven.hot_k,
             oven_fan: oven.fan,
             mixer: self.mixer.unwrap_or(before.mixer),
             mix_min: self.mix_min.unwrap_or(before.mix_min),
@@ -175,6 +179,9 @@ impl Kitchen {
                 60.0,
                 "An oven is at most 60 °C off its dial; beyond that the dial is on another scale.",
             );
+        }
+        if let Some(k) = self.oven_hot_k {
+            errors.range(root.at("oven").at("hot_k"), k, 0.0, 60.0, "The sides of an oven differ by 0 to 60 °C.");
         }
         if !MIXERS.iter().any(|(word, _)| *word == self.mixer) {
             errors.add(root.at("mixer"), format!("“{}” is no way of mixing: {}.", self.mixer, MIXERS.map(|m| m.0).join(", ")));

@@ -98,6 +98,8 @@ pub struct Kitchen {
     pub flour_c: f64,
     pub tap_c: f64,
     pub oven_offset_c: Option<f64>,
+    /// How much hotter one side of the oven is than the other, K.
+    pub oven_hot_k: Option<f64>,
     pub oven_fan: bool,
     pub mixer: String,
     pub mix_min: f64,
@@ -132,6 +134,7 @@ impl Default for Kitchen {
             flour_c: 20.0,
             tap_c: 14.0,
             oven_offset_c: None,
+            oven_hot_k: None,
             oven_fan: false,
             mixer: "hand".into(),
             mix_min: 10.0,

@@ -125,7 +125,7 @@ pub fn clock(bake: &Bake, g: &Geometry, k: &Constants) -> f64 {
 }
 
 /// One bake with everything about it that does not depend on the setting.
-struct Oven<'a> {
+pub(super) struct Oven<'a> {
     k: &'a Constants,
     bake: &'a Bake,
     geometry: Geometry,
@@ -142,14 +142,14 @@ struct Oven<'a> {
 }
 
 /// What a run at a setting gave, in solver minutes.
-struct Outcome {
+pub(super) struct Outcome {
     course: Course,
     status: Status,
-    minutes: Option<f64>,
+    pub(super) minutes: Option<f64>,
     core_at: Option<f64>,
     core_done: Option<f64>,
     colour_at: Option<f64>,
-    foil_at: Option<f64>,
+    pub(super) foil_at: Option<f64>,
 }
 
 const fn pick<T: Copy>(crust: Crust, soft: T, crisp: T) -> T {
@@ -160,7 +160,7 @@ const fn pick<T: Copy>(crust: Crust, soft: T, crisp: T) -> T {
 }
 
 impl<'a> Oven<'a> {
-    fn new(bake: &'a Bake, k: &'a Constants) -> Self {
+    pub(super) fn new(bake: &'a Bake, k: &'a Constants) -> Self {
         let n = &k.numbers;
         let geometry = Geometry::of(bake, k);
         let (class, crust) = (bake.class(), bake.crust());
@@ -312,8 +312,17 @@ impl<'a> Oven<'a> {
         course.at(|r| r.index, minutes * 60.0)
     }
 
+    /// The browning index after so many solver minutes in an oven off by `shift_k`, whatever the core does.
+    pub(super) fn index_shifted(&self, true_c: f64, shift_k: f64, minutes: f64, foil_at: Option<f64>) -> f64 {
+        let setup = self.setup(true_c + shift_k, shift_k, foil_at.map_or(NEVER, |m| 60.0 * m));
+        let goal = Goal { core_c: f64::INFINITY, ..setup.goal };
+        // Five minutes more than asked for, so that the end is inside the course.
+        let course = run(&Setup { end: 60.0 * (minutes + 5.0), goal, ..setup });
+        Self::index_at(&course, minutes)
+    }
+
     /// Runs at a true temperature; `shift_k` is by how much the oven is taken to be off beyond that.
-    fn at_setting(&self, true_c: f64, shift_k: f64) -> Outcome {
+    pub(super) fn at_setting(&self, true_c: f64, shift_k: f64) -> Outcome {
         let true_c = true_c + shift_k;
         let course = run(&self.setup(true_c, shift_k, NEVER));
         let (core_at, core_done) = self.core_times(&course);

@@ -111,6 +111,11 @@ impl Default for Bake {
 }
 
 impl Bake {
+    /// This bake in a household's oven: its dial, fan, sides, height and room.
+    #[must_use]
+    pub const fn in_kitchen(self, k: &crate::kitchen::Kitchen) -> Self {
+        Self { oven_offset_c: k.oven_offset_c, hot_k: k.oven_hot_k, fan: k.oven_fan, altitude_m: k.altitude_m, room_c: k.room_c, ..self }
+    }
     /// The class of bread: first that fits.
     #[must_use]
     pub fn class(&self) -> BakeClass {

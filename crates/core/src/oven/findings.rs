@@ -1,6 +1,6 @@
 //! What to mind in the oven, each with its remedy in words.
 
-use super::{Advice, Bake, Status, Vessel};
+use super::{Advice, Bake, Constants, Status, Vessel, colour_word, sides};
 use crate::findings::{Change, Finding, Remedy, Severity};
 use crate::measure::{show, to_nearest};
 
@@ -12,7 +12,7 @@ fn finding(id: &'static str, severity: Severity, message: String, why: &'static 
 
 /// Findings on a bake and its advice.
 #[must_use]
-pub fn find(bake: &Bake, a: &Advice) -> Vec<Finding> {
+pub fn find(bake: &Bake, a: &Advice, k: &Constants) -> Vec<Finding> {
     let mut found = Vec::new();
     let set = show(a.set_c, 0);
     if a.status == Status::NotDone || a.set_c < 140.0 {
@@ -72,6 +72,24 @@ pub fn find(bake: &Bake, a: &Advice) -> Vec<Finding> {
             Severity::Caution,
             format!("{} cm long: does it fit your oven?", show(100.0 * a.geometry.length, 0)),
             "Most home ovens are 40 cm wide.",
+            Vec::new(),
+        ));
+    }
+    if let Some(s) = sides(bake, a.set_c, k)
+        && colour_word(s.cool) != colour_word(s.hot)
+    {
+        let half = a.turn_min.or_else(|| a.minutes.map(|m| m / 2.0));
+        let turn = half.map_or_else(|| "turn it half way".to_owned(), |m| format!("turn it at {} min", show(m, 0)));
+        found.push(finding(
+            "sides-differ",
+            Severity::Note,
+            format!(
+                "One side {}, the other {}: {turn}, and it comes out {}.",
+                colour_word(s.cool),
+                colour_word(s.hot),
+                colour_word(s.turned)
+            ),
+            "The oven is hotter on one side.",
             Vec::new(),
         ));
     }

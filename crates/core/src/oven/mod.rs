@@ -12,6 +12,7 @@ mod geometry;
 mod practice;
 mod preheat;
 mod setting;
+mod sides;
 mod solver;
 
 pub use advice::{Advice, BakeEvent, CurveRow, Meets, SettingRow, Status, advise, clock, compare, setting_limits, usual_setting};
@@ -23,4 +24,5 @@ pub use geometry::{Geometry, Kind};
 pub use practice::{Near, near};
 pub use preheat::{heavy_body, preheat_lead_min};
 pub use setting::{Scale, SettingFinding, SettingRead, read_setting};
+pub use sides::{Sides, sides};
 pub use solver::{Course, Goal, Instant, Setup, run};

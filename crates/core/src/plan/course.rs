@@ -132,9 +132,7 @@ pub fn course(
     }
     let style = analysis.style.id.word();
     let row = tables.ferment.styles.get(style);
-    let mut bake = oven_of(&analysis, &tables.pantry);
-    (bake.set_c, bake.oven_offset_c, bake.fan, bake.altitude_m, bake.room_c) =
-        (ask.set_c, kitchen.oven_offset_c, kitchen.oven_fan, kitchen.altitude_m, kitchen.room_c);
+    let mut bake = Bake { set_c: ask.set_c, ..oven_of(&analysis, &tables.pantry).in_kitchen(kitchen) };
     crate::oven::BakeBody::default().over(bake.clone())?;
     let mixed = actual.mixed.unwrap_or_else(|| later(ask.start, ask.mix_min));
     let first_c = actual.dough_c.iter().filter(|(at, _)| minutes_between(mixed, *at).abs() <= 20.0).min_by_key(|r| r.0).map(|r| r.1);

@@ -10,7 +10,7 @@ use crate::{
     formula::{Analysis, StyleId, dose_for, oven_of, proof_at, ripe_at},
     kitchen::{Kitchen, Place},
     measure::{show, show_grams, show_minutes, show_percent, to_nearest, weighable},
-    oven::{advise, boiling_c},
+    oven::{Bake, advise, boiling_c},
     pantry::Family,
     reader::{Reading, ToldRise},
 };
@@ -202,9 +202,7 @@ pub fn of_told_bake(reading: Option<&Reading>, a: &Analysis<'_>, kitchen: &Kitch
     if !known {
         return None;
     }
-    let mut bake = oven_of(a, &tables.pantry);
-    (bake.set_c, bake.oven_offset_c, bake.fan, bake.altitude_m) =
-        (Some(set_c), kitchen.oven_offset_c, kitchen.oven_fan, kitchen.altitude_m);
+    let bake = Bake { set_c: Some(set_c), ..oven_of(a, &tables.pantry).in_kitchen(kitchen) };
     let bake = crate::oven::BakeBody::default().over(bake).ok()?;
     let advice = advise(&bake, &tables.oven);
     let (low, likely, high) = (advice.minutes_low?, advice.minutes?, advice.minutes_high?);

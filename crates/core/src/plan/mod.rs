@@ -2,6 +2,7 @@
 //! from what has happened so far.
 
 mod course;
+pub mod fed;
 pub mod findings;
 mod oven;
 mod signs;

@@ -89,7 +89,7 @@ proptest! {
     fn scaling_keeps_every_percentage(formula in any_formula(), flour_g in 1.0..10_000.0f64) {
         let t = tables();
         let a = formula.analyse(&t.pantry, &t.styles);
-        let scale = ScaleBody { flour_g: Some(flour_g), ..ScaleBody::default() }.check(&formula, &a, &t).unwrap();
+        let scale = ScaleBody { flour_g: Some(flour_g), ..ScaleBody::default() }.check(&formula, &a, t).unwrap();
         let scaled = formula.scaled(&scale, &a);
         let b = scaled.analyse(&t.pantry, &t.styles);
         prop_assert!((b.flour_g.likely / flour_g - 1.0).abs() < 1e-9);

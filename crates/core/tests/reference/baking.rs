@@ -3,7 +3,7 @@
 
 use cerealis_core::oven::{
     Bake, BakeBody, Constants, Geometry, Goal, Scale, Setup, advise, boiling_c, clock, lightness, near, preheat_lead_min, pressure_pa,
-    read_setting, run, setting_limits, swatch, usual_setting,
+    read_setting, run, setting_limits, sides, swatch, usual_setting,
 };
 use serde_json::Value;
 
@@ -184,6 +184,15 @@ fn clock_usual_setting_preheat_boiling_point_and_swatches_agree() {
         close(id, usual_setting(&b, &k), &c["expect"]["usual_c"]);
         close(id, setting_limits(&b, &k).0, &c["expect"]["limit_lo"]);
         close(id, setting_limits(&b, &k).1, &c["expect"]["limit_hi"]);
+    }
+    for c in list("side_colours") {
+        let (id, i) = (c["id"].as_str().unwrap(), &c["input"]);
+        let mut b = bake(&i["bake"]);
+        b.hot_k = i["hot_k"].as_f64();
+        let s = sides(&b, i["set_c"].as_f64().unwrap(), &k).unwrap();
+        for (name, got) in [("cool", s.cool), ("hot", s.hot), ("turned", s.turned)] {
+            close(&format!("{id} {name}"), got, &c["expect"][name]);
+        }
     }
     for c in list("preheat") {
         let i = &c["input"];

@@ -71,7 +71,7 @@ fn what_cannot_be_divided_is_refused_at_its_field() {
     let of = |further: &str| places(&wrong(two_breads(further))).into_iter().map(str::to_owned).collect::<Vec<_>>();
     assert_eq!(of(r#"[{"count":3}]"#), ["/further/0/piece_g"]);
     assert_eq!(of(r#"[{"count":3,"piece_g":80},{"count":0,"piece_g":80,"strands":5}]"#), ["/further/1/count", "/further/1/strands"]);
-    let many = format!("[{}]", vec![r#"{"count":1,"piece_g":50}"#; 9].join(","));
+    let many = format!("[{}]", [r#"{"count":1,"piece_g":50}"#; 9].join(","));
     assert_eq!(of(&many), ["/further"]);
 }
 

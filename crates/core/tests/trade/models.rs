@@ -4,7 +4,7 @@ use cerealis_core::{
     findings::Finding,
     formula::{Formula, ScaleBody, dose_for, ripe_at},
     kitchen::{Kitchen, Place},
-    plan::{PlanAsk, findings},
+    plan::{PlanAsk, fed::Fed, findings},
     reader::{Choices, Reading, read},
 };
 
@@ -193,4 +193,28 @@ fn what_it_costs_is_the_sum_of_what_has_a_price() {
     assert!((c.batch.likely - (0.75 + 0.06)).abs() < 1e-9);
     assert_eq!(c.unpriced, ["Fine salt"], "tap water needs no price");
     assert_eq!(c.shares[0].0, "Bread flour");
+}
+
+/// Fed one to five and left at 21 °C, a wheat leaven is at its best after 7 to 13 h: common practice, no source.
+#[test]
+fn a_leaven_is_young_then_ready_then_old() {
+    let t = tables();
+    let f = formula(&[("wheat-bread", 450.0), ("water", 300.0), ("leaven-wheat", 100.0), ("salt-fine", 10.0)]);
+    let a = f.analyse(&t.pantry, &t.styles);
+    let ask = PlanAsk::usual(&f, &Kitchen::default(), "2026-11-06T16:40:00Z".parse().unwrap(), t);
+    let at = |hours: f64| Fed { hours, parts: 5.0, place_c: 21.0 }.find(&ask, &a, t);
+    let id = |hours: f64| at(hours).map(|f| f.finding.id);
+    assert_eq!((id(2.0), id(9.0), id(30.0)), (Some("leaven-young"), None, Some("leaven-old")));
+    let waits = at(2.0).unwrap().instead.unwrap().1;
+    let hours = cerealis_core::plan::minutes_between(ask.start, waits.start) / 60.0;
+    assert!((5.0..=11.0).contains(&hours), "mix {hours} h later");
+    assert_eq!(id(2.0 + hours), None, "waited for, it is ready");
+    let warm = Fed { hours: 5.0, parts: 1.0, place_c: 27.0 }.find(&ask, &a, t);
+    assert!(warm.is_none(), "little fed and warm, five hours will do");
+    assert!(
+        Fed { hours: 2.0, parts: 5.0, place_c: 21.0 }.find(&ask, &formula(LEAN).analyse(&t.pantry, &t.styles), t).is_none(),
+        "no leaven in it"
+    );
+    let wrong = Fed { hours: 200.0, parts: 0.0, place_c: 50.0 }.check().unwrap_err();
+    assert_eq!(super::bench::places(&wrong), ["/fed_h", "/fed_parts", "/fed_c"]);
 }

@@ -4,7 +4,7 @@ use cerealis_core::{
     findings::Severity,
     oven::{
         Advice, Bake, BakeBody, Colour, Crust, Glaze, Scale, SettingFinding as F, Shape, Vessel, advise, boiling_c, cautions, colour_word,
-        find, preheat_lead_min, pressure_pa, read_setting,
+        find, preheat_lead_min, pressure_pa, read_setting, sides,
     },
 };
 
@@ -218,7 +218,7 @@ fn the_usual_wish_is_brown_and_crisp_for_lean_and_golden_and_soft_for_rich() {
 fn too_cool_and_too_hot_are_said() {
     let ids = |set: f64| {
         let b = bake(|b| b.set_c = Some(set));
-        find(&b, &advise(&b, &tables().oven)).into_iter().map(|f| f.id).collect::<Vec<_>>()
+        find(&b, &advise(&b, &tables().oven), &tables().oven).into_iter().map(|f| f.id).collect::<Vec<_>>()
     };
     assert!(ids(110.0).contains(&"oven-too-cool"), "{:?}", ids(110.0));
     assert!(ids(145.0).contains(&"cool-for-bread") || ids(145.0).contains(&"oven-too-cool"), "{:?}", ids(145.0));
@@ -231,7 +231,7 @@ fn black_outside_and_raw_within_is_foreseen() {
         (b.piece_g, b.sugar_pct, b.fat_pct, b.egg_pct, b.set_c) = (Some(1200.0), Some(20.0), Some(20.0), Some(25.0), Some(230.0));
         (b.glaze, b.shape) = (Some("egg".into()), Some("braid".into()));
     });
-    let found = find(&b, &advise(&b, &tables().oven));
+    let found = find(&b, &advise(&b, &tables().oven), &tables().oven);
     let ahead = found.iter().find(|f| f.id == "crust-ahead-of-core").unwrap();
     assert_eq!(ahead.severity, Severity::Caution);
     assert!(!ahead.remedies.is_empty());
@@ -297,4 +297,28 @@ fn what_no_oven_bakes_is_refused_where_it_stands() {
         assert!(places(&e).contains(place), "{place}: {e:?}");
         assert!(e.0.iter().all(|x| x.message.len() > 10), "{e:?}");
     }
+}
+
+#[test]
+fn an_oven_hotter_on_one_side_wants_the_bread_turned() {
+    let k = &tables().oven;
+    let plait = |hot_k: f64| {
+        BakeBody {
+            piece_g: Some(700.0),
+            shape: Some("braid".into()),
+            glaze: Some("egg".into()),
+            sugar_pct: Some(15.0),
+            egg_pct: Some(15.0),
+            set_c: Some(180.0),
+            hot_k: Some(hot_k),
+            ..BakeBody::default()
+        }
+        .check()
+        .unwrap()
+    };
+    let ids = |b: &Bake| find(b, &advise(b, k), k).into_iter().map(|f| f.id).collect::<Vec<_>>();
+    assert!(ids(&plait(25.0)).contains(&"sides-differ"), "{:?}", ids(&plait(25.0)));
+    assert!(!ids(&plait(0.0)).contains(&"sides-differ") && !ids(&plait(1.0)).contains(&"sides-differ"));
+    let s = sides(&plait(25.0), 180.0, k).unwrap();
+    assert!(s.cool < s.turned && s.turned < s.hot);
 }

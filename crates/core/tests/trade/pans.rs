@@ -62,22 +62,22 @@ fn filling_two_tins_makes_the_dough_for_two() {
     let f = formula(LEAN);
     let a = f.analyse(&t.pantry, &t.styles);
     let body = ScaleBody { pan: Some("loaf-uk-2lb".into()), pans: Some(2.0), ..ScaleBody::default() };
-    let scaled = f.scaled(&body.check(&f, &a, &t).unwrap(), &a);
+    let scaled = f.scaled(&body.check(&f, &a, t).unwrap(), &a);
     let pieces = scaled.pieces.as_ref().unwrap();
     assert!(pieces.count == 2 && near(pieces.piece_g.unwrap(), 921.0, 1.0) && pieces.pan.as_ref().unwrap().id == "loaf-uk-2lb");
     assert!(near(scaled.analyse(&t.pantry, &t.styles).dough_g.likely, 1842.0, 2.0));
     for wrong in ["nowhere", "pot-24"] {
-        assert!(ScaleBody { pan: Some(wrong.into()), ..ScaleBody::default() }.check(&f, &a, &t).is_err());
+        assert!(ScaleBody { pan: Some(wrong.into()), ..ScaleBody::default() }.check(&f, &a, t).is_err());
     }
     for pans in [0.0, 1.5, 99.0, f64::NAN] {
         assert!(
-            ScaleBody { pan: Some("loaf-uk-2lb".into()), pans: Some(pans), ..ScaleBody::default() }.check(&f, &a, &t).is_err(),
+            ScaleBody { pan: Some("loaf-uk-2lb".into()), pans: Some(pans), ..ScaleBody::default() }.check(&f, &a, t).is_err(),
             "{pans}"
         );
     }
-    let many = ScaleBody { pan: Some("muffin-us-24-mini".into()), pans: Some(24.0), ..ScaleBody::default() }.check(&f, &a, &t).unwrap_err();
+    let many = ScaleBody { pan: Some("muffin-us-24-mini".into()), pans: Some(24.0), ..ScaleBody::default() }.check(&f, &a, t).unwrap_err();
     assert!(many.0[0].message.contains("576 pieces"), "{many}");
-    assert!(ScaleBody { pan: Some("loaf-uk-2lb".into()), pans: Some(99.0), ..ScaleBody::default() }.check(&f, &a, &t).is_err());
+    assert!(ScaleBody { pan: Some("loaf-uk-2lb".into()), pans: Some(99.0), ..ScaleBody::default() }.check(&f, &a, t).is_err());
 }
 
 #[test]

@@ -113,10 +113,9 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         }
         (None, None) => {}
     }
-    (base.fan, base.altitude_m, base.oven_offset_c) = (kitchen.oven_fan, kitchen.altitude_m, kitchen.oven_offset_c);
-    let bake = body.bake().over(base)?;
+    let bake = body.bake().over(base.in_kitchen(&kitchen))?;
     let a = advise(&bake, &t.oven);
-    let found = find(&bake, &a);
+    let found = find(&bake, &a, &t.oven);
     let mut answer = json!({
         "bake_class": a.class, "set_c": a.set_c, "status": a.status, "minutes": a.minutes, "minutes_low": a.minutes_low, "minutes_high": a.minutes_high,
         "core_target_c": a.core_target_c, "bake_loss_pct": a.loss_pct, "events": a.events(), "curve": a.curve, "findings": findings(&found), "working": working(&a.working()),
@@ -132,6 +131,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         put("style", style.map(|s| json!(s)));
         put("meets", a.meets.map(|m| json!(m)));
         put("fall_to_c", a.fall_to_c.map(|c| json!(c)));
+        put("sides", cerealis_core::oven::sides(&bake, a.set_c, &t.oven).map(|s| json!(s)));
         put("settings", body.compare.unwrap_or(false).then(|| json!(compare(&bake, a.set_c, &t.oven))));
     }
     Ok(Json(answer))

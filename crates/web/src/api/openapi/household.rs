@@ -15,8 +15,14 @@ pub(super) fn schemas() -> [(&'static str, Value); 3] {
         &[("room_c", warmth()), ("pantry_c", warmth()), ("fridge_c", warmth())],
         &[("proof_box_c", or_null(warmth())), ("oven_light_c", or_null(warmth()))],
     );
-    let oven =
-        object(&[], &[("offset_c", or_null(number(-60.0, 60.0, "hotter than the dial says, K"))), ("fan", json!({ "type": "boolean" }))]);
+    let oven = object(
+        &[],
+        &[
+            ("offset_c", or_null(number(-60.0, 60.0, "hotter than the dial says, K"))),
+            ("hot_k", or_null(number(0.0, 60.0, "between its sides, K"))),
+            ("fan", json!({ "type": "boolean" })),
+        ],
+    );
     let prices = json!({ "type": "object", "additionalProperties": number(0.0, 10_000.0, "of a kilogram") });
     let kitchen = object(
         &[],

@@ -52,6 +52,7 @@ pub fn finding_ids() -> Vec<&'static str> {
         "very-dark",
         "too-wide-for-oven",
         "frozen-dough",
+        "sides-differ",
         "lid-never-off",
         "paper-limit",
         "not-ripe",
@@ -61,7 +62,13 @@ pub fn finding_ids() -> Vec<&'static str> {
         "act-after-ripe",
     ];
     let mut ids: Vec<&str> = cerealis_core::formula::rules().map(|r| r.id).chain(reader::RULES.iter().map(|r| r.0)).chain(models).collect();
-    ids.extend(cerealis_core::plan::findings::RULES.iter().chain(cerealis_core::bake::findings::RULES).map(|r| r.0));
+    ids.extend(
+        cerealis_core::plan::findings::RULES
+            .iter()
+            .chain(cerealis_core::plan::fed::RULES)
+            .chain(cerealis_core::bake::findings::RULES)
+            .map(|r| r.0),
+    );
     ids.sort_unstable();
     ids.dedup();
     ids
@@ -342,7 +349,23 @@ fn oven_answer() -> Value {
             ("practice", list(json!({ "type": "object" }))),
             ("assumed", json!({ "type": "object" })),
         ],
-        &[("style", text()), ("meets", text()), ("fall_to_c", any_number("°C")), ("settings", list(json!({ "type": "object" })))],
+        &[
+            ("style", text()),
+            ("meets", text()),
+            ("fall_to_c", any_number("°C")),
+            (
+                "sides",
+                object(
+                    &[
+                        ("cool", any_number("browning index")),
+                        ("hot", any_number("browning index")),
+                        ("turned", any_number("browning index")),
+                    ],
+                    &[],
+                ),
+            ),
+            ("settings", list(json!({ "type": "object" }))),
+        ],
     )
 }
 

@@ -8,7 +8,7 @@ use actix_web::{
 use askama::Template;
 use cerealis_core::{
     bake::{Event, EventBody, EventKind, State as BakeState, is_finished, summary},
-    formula::{Formula, FormulaDraft, spoons},
+    formula::{Formula, FormulaDraft, Spoons, spoons},
     input::number,
     kitchen::{Kitchen, Place},
     measure::{show, show_grams},
@@ -381,6 +381,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
         .filter_map(|e| e.event.body.line)
         .collect();
     let held = s.formula.held();
+    let with = Spoons::of(kitchen, &t.pantry);
     let mut bowl = 0.0;
     let weigh = if mixed {
         Vec::new()
@@ -402,7 +403,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
                     spoons: if held_g > 0.0 {
                         format!("{} g held back", show_grams(held_g))
                     } else {
-                        spoons(&l.ingredient, grams).unwrap_or_default()
+                        spoons(&l.ingredient, grams, with).unwrap_or_default()
                     },
                     bowl: show_grams(bowl),
                     done: weighed.contains(&index),

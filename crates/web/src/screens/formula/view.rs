@@ -1,7 +1,7 @@
 use askama::Template;
 use cerealis_core::{
     findings::{Finding, Severity},
-    formula::{Analysis, Dilution, Formula, Line, LineDraft, Pieces, Stage, WEAVES, dilution, spoons},
+    formula::{Analysis, Dilution, Formula, Line, LineDraft, Pieces, Spoons, Stage, WEAVES, dilution, spoons},
     input::{InputErrors, Pointer},
     kitchen::Kitchen,
     measure::{Band, show, show_grams, show_percent, show_spread},
@@ -236,6 +236,7 @@ impl SheetPage {
         let analysis = formula.map(|f| f.analyse(&t.pantry, &t.styles));
         let views: Vec<FindingView> = found.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect();
         let last = draft.lines.len().saturating_sub(1);
+        let with = Spoons::of(kitchen, &t.pantry);
         let blank_line = LineDraft::blank();
         let drafts = || draft.lines.iter().chain(std::iter::repeat_n(&blank_line, *blank));
         let rows: Vec<LineRow> = drafts()
@@ -258,7 +259,7 @@ impl SheetPage {
                         .and_then(|a| a.line_pct.get(i).copied().flatten())
                         .filter(|_| analysis.as_ref().is_some_and(|a| a.flour_g.likely > 0.0))
                         .map(show_percent),
-                    spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely)).unwrap_or_default(),
+                    spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely, with)).unwrap_or_default(),
                     dilution: line
                         .filter(|l| {
                             l.ingredient.family == Family::Yeast && !found.iter().any(|f| f.id == "yeast-tiny" && f.line == Some(i))

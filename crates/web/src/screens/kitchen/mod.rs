@@ -147,7 +147,11 @@ async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFai
         }),
         flour_c: Some(f.needed(&root.at("flour_c"))),
         tap_c: Some(f.needed(&root.at("tap_c"))),
-        oven: Some(OvenBody { offset_c: f.number(&oven.at("offset_c")), fan: f.text(&oven.at("fan")).is_some() }),
+        oven: Some(OvenBody {
+            offset_c: f.number(&oven.at("offset_c")),
+            hot_k: f.number(&oven.at("hot_k")),
+            fan: f.text(&oven.at("fan")).is_some(),
+        }),
         mixer: f.text(&root.at("mixer")),
         mix_min: Some(f.needed(&root.at("mix_min"))),
         currency: Some(f.text(&root.at("currency")).unwrap_or_default()),

@@ -138,9 +138,7 @@ async fn show_oven(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
     let formula = formula_kept(&state, &q.formula).await?;
     let t = &state.tables();
     let a = formula.analyse(&t.pantry, &t.styles);
-    let mut base = oven_of(&a, &t.pantry);
-    (base.fan, base.altitude_m, base.oven_offset_c, base.room_c) =
-        (kitchen.oven_fan, kitchen.altitude_m, kitchen.oven_offset_c, kitchen.room_c);
+    let base = oven_of(&a, &t.pantry).in_kitchen(&kitchen);
     let told = formula.oven;
     let (body, wrong) = body(&q);
     let checked = body.over(base.clone());
@@ -280,7 +278,7 @@ fn answer(bake: &Bake, a: &Advice, t: &cerealis_core::Tables) -> AnswerView {
         colour: cerealis_core::oven::colour_word(a.colour_index),
         wide: Strip::of(a, 640),
         narrow: Strip::of(a, 358),
-        findings: find(bake, a)
+        findings: find(bake, a, &t.oven)
             .iter()
             .enumerate()
             .map(|(i, f)| FindingView::new(i, f))

@@ -14,7 +14,10 @@ use cerealis_core::{
     input::{Errors, InputErrors, Pointer, number},
     kitchen::{Kitchen, Place},
     measure::{show, show_grams},
-    plan::{self, Actual, PlanAsk, RisePlan, course},
+    plan::{
+        self, Actual, PlanAsk, RisePlan, course,
+        fed::{Fed, ready_leaven},
+    },
     water::{Method, WaterAsk, for_formula},
 };
 use serde::Deserialize;
@@ -53,6 +56,20 @@ impl Query {
         changed
     }
 
+    /// The same asking for another plan: what differs from the one asked for.
+    fn asking(&self, instead: &PlanAsk, ask: &PlanAsk, local: &Local) -> Self {
+        let mut changed = self.clone();
+        if (instead.mix_c - ask.mix_c).abs() > 1e-9 {
+            changed = changed.with("mix_c", &show(instead.mix_c, 1));
+        }
+        if instead.start != ask.start {
+            // What was told of the leaven's feeding is no longer so.
+            changed = changed.with("start", &local.field(plan::round_up(instead.start, 5)));
+            changed.p.retain(|name, _| !name.starts_with("fed_"));
+        }
+        changed
+    }
+
     /// Where the page with these answers is.
     fn address(&self) -> String {
         let answers = self.p.iter().map(|(name, value)| (format!("p[{name}]"), value.clone()));
@@ -64,6 +81,8 @@ impl Query {
 struct Asked {
     ask: PlanAsk,
     water: WaterAsk,
+    /// When the leaven was fed, if that is told.
+    fed: Option<Fed>,
 }
 
 /// Reads the form over what is usual.
@@ -91,6 +110,11 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
     let flour_c = figure("flour_c", kitchen.flour_c, -30.0, 60.0, "The flour");
     let room_c = figure("room_c", kitchen.room_c, -30.0, 60.0, "The room");
     let tap_c = figure("tap_c", kitchen.tap_c, 0.0, 60.0, "The tap");
+    // Their ranges are the leaven's own check.
+    let mut any = |name: &str, usual: f64| figure(name, usual, f64::MIN, f64::MAX, "");
+    let fed_h = q.get("fed_h").map(|_| any("fed_h", 8.0));
+    let fed_parts = any("fed_parts", 5.0);
+    let fed_c = any("fed_c", kitchen.room_c);
     let rise = |which: &str, usual: RisePlan| {
         let place = q.get(&format!("{which}_place")).and_then(Place::from_word).unwrap_or(usual.place);
         let here = if place == Place::Room { Some(room_c) } else { kitchen.place_c(place) };
@@ -126,7 +150,11 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
         mix_min,
         method,
     };
-    (Asked { ask, water }, errors.finish(()))
+    let fed = fed_h.map(|hours| Fed { hours, parts: fed_parts, place_c: fed_c });
+    if let Some(Err(e)) = fed.map(|f| f.check()) {
+        errors.take(e);
+    }
+    (Asked { ask, water, fed }, errors.finish(()))
 }
 
 /// Words about a pace.
@@ -169,6 +197,8 @@ struct PlanPage {
     water: Result<WaterView, Vec<String>>,
     errors: Vec<String>,
     fields: Vec<(&'static str, &'static str, String, &'static str, Vec<String>)>,
+    /// The leaven's feeding, where the dough holds one.
+    fed_fields: Vec<(&'static str, &'static str, String, &'static str, Vec<String>)>,
     start: String,
     start_errors: Vec<String>,
     places: Vec<(&'static str, String)>,
@@ -203,7 +233,7 @@ async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
 fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (PlanPage, bool) {
     let t = &state.tables();
     let local = Local::of(kitchen);
-    let (Asked { ask, water }, form) = asked(q, formula, kitchen, state);
+    let (Asked { ask, water, fed }, form) = asked(q, formula, kitchen, state);
     let none = InputErrors(Vec::new());
     let wrong = form.as_ref().err().unwrap_or(&none);
     let analysis = formula.analyse(&t.pantry, &t.styles);
@@ -247,11 +277,13 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
             .sum()
     });
     let warm = (egg_milk && warm_min > 240.0).then(|| format!("Egg or milk dough would be out for {} h. Not over 4 h warm: use the fridge, 5 °C or colder. Follow your local food safety authority; it may ask for more.", show(warm_min / 60.0, 1)));
-    let noted = plan::findings::of_ask(&ask, &analysis, kitchen, t)
+    let noted = fed
+        .and_then(|fed| fed.find(&ask, &analysis, t))
         .into_iter()
+        .chain(plan::findings::of_ask(&ask, &analysis, kitchen, t))
         .enumerate()
         .map(|(i, n)| {
-            let link = n.instead.map(|(label, ask)| (label, q.with("mix_c", &show(ask.mix_c, 1)).address()));
+            let link = n.instead.map(|(label, instead)| (label, q.asking(&instead, &ask, &local).address()));
             FindingView { link, ..FindingView::new(i, &n.finding) }
         })
         .collect();
@@ -324,6 +356,14 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
             })
             .map_err(|e| e.0.into_iter().map(|e| e.message).collect()),
         errors,
+        fed_fields: ready_leaven(&analysis).map_or_else(Vec::new, |_| {
+            let typed = |name: &str| q.get(name).unwrap_or_default().to_owned();
+            vec![
+                ("fed_h", "Fed, before the mix", typed("fed_h"), "h", at("fed_h")),
+                ("fed_parts", "Flour to 1 of seed", q.get("fed_parts").unwrap_or("5").to_owned(), "×", at("fed_parts")),
+                field("fed_c", "It stood at", kitchen.room_c, "°C"),
+            ]
+        }),
         fields: vec![
             field("mix_c", "Dough wanted", ask.mix_c, "°C"),
             field("flour_c", "Flour", water.flour_c, "°C"),
