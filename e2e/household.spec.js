@@ -51,7 +51,7 @@ test('a plait and rolls come from one dough, some water is held back, and the lo
   await page.getByLabel('Woven', { exact: true }).selectOption({ label: 'plait of three' });
   await expect(page.getByText('3 strands of 200 g')).toBeVisible();
   await page.getByRole('button', { name: 'Another bread from this dough' }).click();
-  await expect(page.getByText('1 × 600 g and 9 × 80 g take 1 320 g of 1 324 g')).toBeVisible();
+  await expect(page.getByText('1 × 600 g and 9 × 80 g take 1 320 g of 1 324 g: 4 g are left')).toBeVisible();
   await page.getByLabel('What is held back').selectOption({ label: 'Water' });
   await page.getByLabel('Grams held back').fill('40');
   await saveAndPlan(page, `Festival ${info.project.name}`);

@@ -476,7 +476,10 @@ fn divided(a: &Analysis<'_>) -> Vec<String> {
     let sum = (all.len() > 1).then(|| {
         let each: Vec<String> = all.iter().map(|(p, g)| format!("{} × {} g", p.count, show_grams(*g))).collect();
         let needs: f64 = all.iter().map(|(p, g)| f64::from(p.count) * g).sum();
-        format!("{} take {} g of {} g.", each.join(" and "), show_grams(needs), show_grams(a.dough_g.likely))
+        let over = needs - a.dough_g.likely;
+        let rest =
+            if over > 0.5 { format!("{} g more than there is", show_grams(over)) } else { format!("{} g are left", show_grams(-over)) };
+        format!("{} take {} g of {} g: {rest}.", each.join(" and "), show_grams(needs), show_grams(a.dough_g.likely))
     });
     sum.into_iter().chain(woven).collect()
 }
