@@ -11,9 +11,10 @@ use cerealis_core::{
     bake::{EventBody, EventKind},
     formula::{FormulaBody, FormulaDraft, LineBody},
     kitchen::Kitchen,
+    pantry::{OwnIngredient, OwnPan},
     plan::{Plan, PlanAsk},
 };
-use cerealis_store::{Database, SqliteConnection, StoreError, bakes, formulas, kitchen};
+use cerealis_store::{Database, SqliteConnection, StoreError, bakes, formulas, kitchen, shelf};
 use diesel::{RunQueryDsl, connection::SimpleConnection};
 use jiff::Timestamp;
 
@@ -343,4 +344,31 @@ fn every_version_stays_and_a_bread_put_away_can_be_taken_out_again() {
     assert_eq!(formulas::newest(&mut c, "loaf").unwrap().version, 2, "put away is not gone");
     formulas::retire(&mut c, "loaf", None).unwrap();
     assert_eq!(formulas::list(&mut c).unwrap().len(), 1);
+}
+
+#[test]
+fn a_kitchen_is_changed_whole_or_not_at_all() {
+    let folder = tempfile::tempdir().unwrap();
+    let db = Database::open(&folder.path().join("household.db")).unwrap();
+    let mut c = db.connection().unwrap();
+    let told = kitchen::update(&mut c, |k| Ok::<_, String>(Kitchen { tap_c: 9.0, ..k })).unwrap().unwrap();
+    assert!((told.tap_c - 9.0).abs() < 1e-9);
+    let refused = kitchen::update(&mut c, |_| Err("no".to_owned())).unwrap();
+    assert_eq!(refused.unwrap_err(), "no");
+    assert_eq!(kitchen::get(&mut c).unwrap(), told);
+}
+
+#[test]
+fn own_things_are_told_anew_under_their_id() {
+    let folder = tempfile::tempdir().unwrap();
+    let db = Database::open(&folder.path().join("household.db")).unwrap();
+    let mut c = db.connection().unwrap();
+    let mill = OwnIngredient { name: "Harbour mill".into(), like: "wheat-bread".into(), ..OwnIngredient::default() };
+    let tin = OwnPan { name: "Old tin".into(), shape: "loaf".into(), volume_ml: Some(1400.0), ..OwnPan::default() };
+    shelf::put_ingredient(&mut c, &mill.id(), &mill).unwrap();
+    shelf::put_pan(&mut c, &tin.id(), &tin).unwrap();
+    let anew = OwnIngredient { protein_pct: Some(13.0), ..mill.clone() };
+    shelf::put_ingredient(&mut c, &mill.id(), &anew).unwrap();
+    let all = shelf::get(&mut c).unwrap();
+    assert_eq!((all.ingredients, all.pans), (vec![("own-harbour-mill".to_owned(), anew)], vec![("own-old-tin".to_owned(), tin)]));
 }

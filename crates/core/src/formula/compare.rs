@@ -153,7 +153,9 @@ pub fn compare(was: &Analysis<'_>, is: &Analysis<'_>) -> Comparison {
         f.pieces.as_ref().map_or_else(String::new, |p| {
             let each = p.piece_g.map(|g| format!(" of {} g", show_grams(g))).unwrap_or_default();
             let pan = p.pan.as_ref().map(|p| format!(" in the {}", p.name)).unwrap_or_default();
-            format!("{}{each}{pan}", p.count)
+            let woven = p.strands.map(|n| format!(" of {n} strands")).unwrap_or_default();
+            let further = |p: &super::Pieces| format!(" and {} of {} g", p.count, show_grams(p.piece_g.unwrap_or_default()));
+            format!("{}{each}{woven}{pan}{}", p.count, f.further.iter().map(further).collect::<String>())
         })
     };
     let oven = |f: &super::Formula| {
@@ -164,12 +166,17 @@ pub fn compare(was: &Analysis<'_>, is: &Analysis<'_>) -> Comparison {
             format!("{at}{long}").trim().to_owned()
         })
     };
+    let held = |f: &super::Formula| {
+        let line = f.held().and_then(|(at, g)| f.lines.get(at).map(|l| (l, g)));
+        line.map_or_else(String::new, |(l, g)| format!("{} g {}", show_grams(g), l.ingredient.short_name().to_lowercase()))
+    };
     let words = |o: &Option<String>| o.clone().unwrap_or_default();
     let other = [
         ("name", words(&f.name), words(&g.name)),
         ("variant", words(&f.variant), words(&g.variant)),
         ("style", was.style.name.clone(), is.style.name.clone()),
         ("pieces", pieces(f), pieces(g)),
+        ("held back", held(f), held(g)),
         ("oven", oven(f), oven(g)),
         ("tags", f.tags.join(", "), g.tags.join(", ")),
         ("note", words(&f.note), words(&g.note)),

@@ -40,7 +40,7 @@ impl Analysis<'_> {
             }
         }
         cost.shares.sort_by(|a, b| b.1.total_cmp(&a.1));
-        cost.piece = self.formula.pieces.as_ref().map(|p| cost.batch.times(1.0 / f64::from(p.count)));
+        cost.piece = self.formula.pieces.as_ref().map(|_| cost.batch.times(self.piece_g() / self.dough_g.likely.max(1e-9)));
         (!cost.shares.is_empty()).then_some(cost)
     }
 }

@@ -102,11 +102,7 @@ impl Analysis<'_> {
             holds: self.allergens.clone(),
             traces: eaten.iter().filter(|l| l.ingredient.gluten == Gluten::CrossContact).map(|l| l.ingredient.name.clone()).collect(),
             diets: diets.into_iter().filter(|d| d.1).map(|d| d.0).collect(),
-            piece_g: self.formula.pieces.as_ref().map(|p| {
-                // A piece told is dough as it is divided; else the dough is parted evenly.
-                let whole = p.piece_g.map_or(1.0 / f64::from(p.count), |g| g / self.dough_g.likely.max(1e-9));
-                weight.times(whole)
-            }),
+            piece_g: self.formula.pieces.as_ref().map(|_| weight.times(self.piece_g() / self.dough_g.likely.max(1e-9))),
             per_100g: Nutrients {
                 kcal,
                 kj: kcal.times(KJ_PER_KCAL),

@@ -128,9 +128,9 @@ impl ScaleBody {
             }
             let egg_g = self.egg_g.or_else(|| pantry.get("egg-whole")?.piece("us-large").map(|b| b.likely));
             let egg_g = within(&mut errors, "egg_g", egg_g, 5.0, 200.0, "An egg out of its shell weighs between 5 and 200 g.");
-            let egg = formula.lines.iter().find(|l| l.ingredient.kind == "egg-whole" && l.in_dough()).map(|l| l.ingredient.id.clone());
+            let egg = formula.lines.iter().find(|l| l.ingredient.kind == "egg-whole").map(|l| l.ingredient.id.clone());
             if egg.is_none() {
-                errors.add(root.at("eggs"), "There is no whole egg in this dough.");
+                errors.add(root.at("eggs"), "There is no whole egg in this list.");
             }
             Scale::Ingredient { id: egg.unwrap_or_default(), grams: eggs * egg_g }
         } else if let Some(hours) = self.ripe_h {

@@ -68,6 +68,7 @@ impl Fed {
             place_c: self.place_c,
             start_c: None,
             hours: None,
+            // A few grams more or less only change how fast the jar takes the room's warmth.
             mass_g: line.grams.likely.clamp(20.0, 5000.0),
             rate: 1.0,
         };

@@ -28,17 +28,33 @@ pub async fn keep(state: &State, body: KitchenBody) -> Result<Kitchen, Failure> 
         let here = Pointer::root().at("prices").at(id);
         return Err(Failure::Input(InputErrors::one(here, format!("“{id}” is not in the pantry."))));
     }
+    change(state, move |kitchen| body.over(kitchen)).await
+}
+
+/// Keeps what a kilogram of an ingredient costs, or that it has no price.
+///
+/// # Errors
+/// An ingredient that is not in the pantry; a price that is none.
+pub async fn keep_price(state: &State, id: String, price: Option<f64>) -> Result<Kitchen, Failure> {
+    if state.tables().pantry.get(&id).is_none() {
+        return Err(Failure::Input(InputErrors::one(Pointer::root().at("id"), format!("“{id}” is not in the pantry."))));
+    }
+    let changed = move |mut kitchen: Kitchen| {
+        match price {
+            Some(price) => kitchen.prices.insert(id, price),
+            None => kitchen.prices.remove(&id),
+        };
+        kitchen.check().map(|()| kitchen)
+    };
+    change(state, changed).await
+}
+
+async fn change(state: &State, change: impl FnOnce(Kitchen) -> Result<Kitchen, InputErrors> + Send + 'static) -> Result<Kitchen, Failure> {
     let household = state.household.clone();
     let kept = on_disk(&state.db, move |db| {
-        let before = cerealis_store::kitchen::get(db)?;
-        match body.over(before) {
-            Ok(kitchen) => {
-                cerealis_store::kitchen::put(db, &kitchen)?;
-                household.renew(db)?;
-                Ok(Ok(kitchen))
-            }
-            Err(errors) => Ok(Err(errors)),
-        }
+        let changed = cerealis_store::kitchen::update(db, change)?;
+        household.renew(db)?;
+        Ok(changed)
     });
     kept.await?.map_err(Failure::Input)
 }

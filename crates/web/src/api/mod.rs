@@ -16,9 +16,9 @@ mod water;
 
 pub use bakes::{begin_bake, state_answer};
 pub use formulas::keep as keep_formula;
-pub use kitchen::keep as keep_kitchen;
+pub use kitchen::{keep as keep_kitchen, keep_price};
 pub use openapi::document;
-pub use own::{keep_ingredient, keep_pan};
+pub use own::{Own, keep as keep_own};
 
 use actix_web::{
     HttpResponse,

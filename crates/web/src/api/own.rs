@@ -7,9 +7,9 @@ use actix_web::{
 };
 use cerealis_core::{
     input::{InputErrors, Pointer},
-    pantry::{OwnIngredient, OwnPan},
+    pantry::{OwnIngredient, OwnPan, Pantry, Shelf},
 };
-use cerealis_store::{StoreError, shelf};
+use cerealis_store::{SqliteConnection, StoreError, shelf};
 use serde_json::{Value, json};
 
 use crate::{
@@ -21,46 +21,71 @@ fn name_taken() -> InputErrors {
     InputErrors::one(Pointer::root().at("name"), "There is one of that name already.")
 }
 
-/// Checks an ingredient and keeps it: under `id`, or as a new one under the id of its name.
+/// Something of the household's own: an ingredient, a pan.
+pub trait Own: Send + Sized + 'static {
+    /// The id of its name.
+    fn id(&self) -> String;
+    /// Checks it beside the built-in ones.
+    ///
+    /// # Errors
+    /// Every field that is wrong.
+    fn check(&self, built_in: &Pantry) -> Result<(), InputErrors>;
+    /// Ids of those that are kept.
+    fn kept(shelf: &Shelf) -> Vec<&str>;
+    /// Writes it down.
+    ///
+    /// # Errors
+    /// If it could not be written.
+    fn put(&self, db: &mut SqliteConnection, id: &str) -> Result<(), StoreError>;
+}
+
+impl Own for OwnIngredient {
+    fn id(&self) -> String {
+        self.id()
+    }
+    fn check(&self, built_in: &Pantry) -> Result<(), InputErrors> {
+        self.check(built_in).map(drop)
+    }
+    fn kept(shelf: &Shelf) -> Vec<&str> {
+        shelf.ingredients.iter().map(|(id, _)| id.as_str()).collect()
+    }
+    fn put(&self, db: &mut SqliteConnection, id: &str) -> Result<(), StoreError> {
+        shelf::put_ingredient(db, id, self)
+    }
+}
+
+impl Own for OwnPan {
+    fn id(&self) -> String {
+        self.id()
+    }
+    fn check(&self, built_in: &Pantry) -> Result<(), InputErrors> {
+        self.check(built_in).map(drop)
+    }
+    fn kept(shelf: &Shelf) -> Vec<&str> {
+        shelf.pans.iter().map(|(id, _)| id.as_str()).collect()
+    }
+    fn put(&self, db: &mut SqliteConnection, id: &str) -> Result<(), StoreError> {
+        shelf::put_pan(db, id, self)
+    }
+}
+
+/// Checks an own thing and keeps it: under `id`, or as a new one under the id of its name.
 ///
 /// # Errors
 /// What its check says; a name that is taken; an id that is not there.
-pub async fn keep_ingredient(state: &State, id: Option<String>, own: OwnIngredient) -> Result<String, Failure> {
+pub async fn keep<T: Own>(state: &State, id: Option<String>, own: T) -> Result<String, Failure> {
     own.check(&state.household.built_in().pantry)?;
     let household = state.household.clone();
     let kept = on_disk(&state.db, move |db| {
-        let there = |id: &str, all: &[(String, OwnIngredient)]| all.iter().any(|(i, _)| i == id);
-        let all = shelf::get(db)?.ingredients;
+        let all = shelf::get(db)?;
+        let there = |id: &str| T::kept(&all).contains(&id);
         let id = match id {
-            Some(id) if there(&id, &all) => id,
+            Some(id) if there(&id) => id,
             Some(_) => return Err(StoreError::NotFound),
-            None if there(&own.id(), &all) => return Ok(Err(name_taken())),
+            None if there(&own.id()) => return Ok(Err(name_taken())),
             None => own.id(),
         };
-        shelf::put_ingredient(db, &id, &own)?;
-        household.renew(db)?;
-        Ok(Ok(id))
-    });
-    kept.await?.map_err(Failure::Input)
-}
-
-/// Checks a pan and keeps it: under `id`, or as a new one under the id of its name.
-///
-/// # Errors
-/// As for an ingredient.
-pub async fn keep_pan(state: &State, id: Option<String>, own: OwnPan) -> Result<String, Failure> {
-    own.check(&state.household.built_in().pantry)?;
-    let household = state.household.clone();
-    let kept = on_disk(&state.db, move |db| {
-        let there = |id: &str, all: &[(String, OwnPan)]| all.iter().any(|(i, _)| i == id);
-        let all = shelf::get(db)?.pans;
-        let id = match id {
-            Some(id) if there(&id, &all) => id,
-            Some(_) => return Err(StoreError::NotFound),
-            None if there(&own.id(), &all) => return Ok(Err(name_taken())),
-            None => own.id(),
-        };
-        shelf::put_pan(db, &id, &own)?;
+        own.put(db, &id)?;
         household.renew(db)?;
         Ok(Ok(id))
     });
@@ -80,17 +105,17 @@ fn created(path: &str, id: &str) -> HttpResponse {
 }
 
 pub async fn add_ingredient(state: Data<State>, Sent(own): Sent<OwnIngredient>) -> Result<HttpResponse, Failure> {
-    Ok(created("/api/v1/own/ingredients", &keep_ingredient(&state, None, own).await?))
+    Ok(created("/api/v1/own/ingredients", &keep(&state, None, own).await?))
 }
 
 pub async fn put_ingredient(state: Data<State>, id: Path<String>, Sent(own): Sent<OwnIngredient>) -> Result<Json<Value>, Failure> {
-    Ok(Json(json!({ "id": keep_ingredient(&state, Some(id.into_inner()), own).await? })))
+    Ok(Json(json!({ "id": keep(&state, Some(id.into_inner()), own).await? })))
 }
 
 pub async fn add_pan(state: Data<State>, Sent(own): Sent<OwnPan>) -> Result<HttpResponse, Failure> {
-    Ok(created("/api/v1/own/pans", &keep_pan(&state, None, own).await?))
+    Ok(created("/api/v1/own/pans", &keep(&state, None, own).await?))
 }
 
 pub async fn put_pan(state: Data<State>, id: Path<String>, Sent(own): Sent<OwnPan>) -> Result<Json<Value>, Failure> {
-    Ok(Json(json!({ "id": keep_pan(&state, Some(id.into_inner()), own).await? })))
+    Ok(Json(json!({ "id": keep(&state, Some(id.into_inner()), own).await? })))
 }

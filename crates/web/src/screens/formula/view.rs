@@ -383,16 +383,20 @@ impl SheetPage {
                 })
                 .collect(),
             hold_g: field("/hold/grams", draft.hold.as_ref().map(|h| h.grams)),
-            holdable: formula.map_or_else(Vec::new, |f| {
-                let lines = f
-                    .lines
-                    .iter()
-                    .filter(|l| l.in_dough() && matches!(l.ingredient.family, Family::Flour | Family::Liquid | Family::Dairy));
-                let held = draft.hold.as_ref().map(|h| h.ingredient.as_str());
-                lines
-                    .map(|l| (l.ingredient.id.clone(), short_name(&l.ingredient, &t.pantry), held == Some(l.ingredient.id.as_str())))
-                    .collect()
-            }),
+            // While a line cannot be read the choice is the one made before, so that it is not lost.
+            holdable: formula.map_or_else(
+                || draft.hold.iter().map(|h| (h.ingredient.clone(), h.ingredient.clone(), true)).collect(),
+                |f| {
+                    let lines = f
+                        .lines
+                        .iter()
+                        .filter(|l| l.in_dough() && matches!(l.ingredient.family, Family::Flour | Family::Liquid | Family::Dairy));
+                    let held = draft.hold.as_ref().map(|h| h.ingredient.as_str());
+                    lines
+                        .map(|l| (l.ingredient.id.clone(), short_name(&l.ingredient, &t.pantry), held == Some(l.ingredient.id.as_str())))
+                        .collect()
+                },
+            ),
             hold_errors: under(wrong, errors, "/hold"),
             divided: analysis.as_ref().map_or_else(Vec::new, divided),
             vessel: pieces.and_then(|p| p.vessel.clone()).unwrap_or_default(),
@@ -486,7 +490,7 @@ fn divided(a: &Analysis<'_>) -> Vec<String> {
 
 /// How many whole eggs come nearest to what the formula holds.
 fn whole_eggs(f: &Formula, kitchen: &Kitchen, pantry: &Pantry) -> Option<f64> {
-    let grams: f64 = f.lines.iter().filter(|l| l.in_dough() && l.ingredient.kind == "egg-whole").map(|l| l.grams.likely).sum();
+    let grams: f64 = f.lines.iter().filter(|l| l.ingredient.kind == "egg-whole").map(|l| l.grams.likely).sum();
     (grams > 0.0).then(|| (grams / kitchen.egg_g(pantry)).round().max(1.0))
 }
 

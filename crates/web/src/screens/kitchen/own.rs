@@ -16,7 +16,7 @@ use serde::Serialize;
 use super::{Chrome, Figure, likenesses};
 use crate::{
     State,
-    api::{keep_ingredient, keep_pan},
+    api::{Own, keep_own},
     edge::{Failure, Fields, PageFailure, on_disk},
     screens::{page, see_other},
 };
@@ -138,39 +138,37 @@ fn pan_of(f: &mut Fields) -> OwnPan {
     }
 }
 
-async fn keep_told_ingredient(state: &State, id: Option<String>, mut f: Fields) -> Result<HttpResponse, PageFailure> {
-    let own = ingredient_of(&mut f);
+/// Keeps what the form tells, or gives the fields back with what is wrong in them.
+async fn kept_as_told<T: Own>(state: &State, id: Option<String>, mut f: Fields, own: T) -> Result<Option<Fields>, PageFailure> {
+    // With a field that cannot be read the rest is checked too, so that all is told at once; nothing is kept.
+    let refused = if f.is_wrong() { own.check(&state.household.built_in().pantry).err() } else { None };
     if f.is_wrong() {
-        if let Err(errors) = own.check(&state.household.built_in().pantry) {
-            f.refuse(errors);
-        }
-        return ingredient_page(state, f, id.as_deref(), StatusCode::UNPROCESSABLE_ENTITY).await;
+        refused.into_iter().for_each(|errors| f.refuse(errors));
+        return Ok(Some(f));
     }
-    match keep_ingredient(state, id.clone(), own).await {
-        Ok(_) => Ok(see_other("/kitchen#own")),
+    match keep_own(state, id, own).await {
+        Ok(_) => Ok(None),
         Err(Failure::Input(errors)) => {
             f.refuse(errors);
-            ingredient_page(state, f, id.as_deref(), StatusCode::UNPROCESSABLE_ENTITY).await
+            Ok(Some(f))
         }
         Err(other) => Err(other.into()),
     }
 }
 
+async fn keep_told_ingredient(state: &State, id: Option<String>, mut f: Fields) -> Result<HttpResponse, PageFailure> {
+    let own = ingredient_of(&mut f);
+    match kept_as_told(state, id.clone(), f, own).await? {
+        None => Ok(see_other("/kitchen#own")),
+        Some(again) => ingredient_page(state, again, id.as_deref(), StatusCode::UNPROCESSABLE_ENTITY).await,
+    }
+}
+
 async fn keep_told_pan(state: &State, id: Option<String>, mut f: Fields) -> Result<HttpResponse, PageFailure> {
     let own = pan_of(&mut f);
-    if f.is_wrong() {
-        if let Err(errors) = own.check(&state.household.built_in().pantry) {
-            f.refuse(errors);
-        }
-        return pan_page(state, f, id.as_deref(), StatusCode::UNPROCESSABLE_ENTITY).await;
-    }
-    match keep_pan(state, id.clone(), own).await {
-        Ok(_) => Ok(see_other("/kitchen#own")),
-        Err(Failure::Input(errors)) => {
-            f.refuse(errors);
-            pan_page(state, f, id.as_deref(), StatusCode::UNPROCESSABLE_ENTITY).await
-        }
-        Err(other) => Err(other.into()),
+    match kept_as_told(state, id.clone(), f, own).await? {
+        None => Ok(see_other("/kitchen#own")),
+        Some(again) => pan_page(state, again, id.as_deref(), StatusCode::UNPROCESSABLE_ENTITY).await,
     }
 }
 

@@ -10,7 +10,6 @@ use actix_web::{
 use askama::Template;
 use cerealis_core::{
     input::Pointer,
-    kitchen::KitchenBody,
     measure::{Band, show, show_grams, show_percent},
     pantry::{Added, Family, Gluten, Ingredient, Pantry},
 };
@@ -20,7 +19,7 @@ use serde_qs::actix::QsQuery;
 use super::{Chrome, kitchen, page, see_other};
 use crate::{
     State,
-    api::keep_kitchen,
+    api::keep_price,
     edge::{Failure, Fields, PageFailure},
 };
 
@@ -203,12 +202,7 @@ async fn price(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFa
     let price = f.number(&field);
     let mut why: Vec<String> = f.wrong("price").into_iter().map(str::to_owned).collect();
     if why.is_empty() {
-        let mut prices = kitchen(&state).await?.prices;
-        match price {
-            Some(price) => prices.insert(id.clone(), price),
-            None => prices.remove(&id),
-        };
-        match keep_kitchen(&state, KitchenBody { prices: Some(prices), ..KitchenBody::default() }).await {
+        match keep_price(&state, id.clone(), price).await {
             Ok(_) => {
                 let place = serde_urlencoded::to_string([("q", &query.q), ("shelf", &query.shelf)]).unwrap_or_default();
                 return Ok(see_other(&format!("/pantry?{place}#{id}")));
