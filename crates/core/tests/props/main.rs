@@ -1,6 +1,8 @@
 //! What must hold for any dough, any recipe, any oven.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::indexing_slicing, clippy::panic, reason = "tests")]
 
+mod household;
+
 use std::sync::OnceLock;
 
 use cerealis_core::{

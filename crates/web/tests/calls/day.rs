@@ -242,3 +242,36 @@ async fn an_oven_not_lit_in_time_is_told_on_the_day_and_by_call() {
     let state = get(&k, &format!("/api/v1/bakes/{bake}")).await.json();
     assert_eq!(state["state"]["findings"][0]["id"], "slice-early", "cut after ten minutes");
 }
+
+#[actix_web::test]
+async fn a_leaven_fed_too_late_is_told_on_the_plan_with_a_later_start() {
+    let k = kitchen();
+    let leaven = serde_json::json!({ "name": "Leaven loaf", "lines": [
+        { "ingredient": "wheat-bread", "grams": 450 }, { "ingredient": "water", "grams": 300 },
+        { "ingredient": "leaven-wheat", "grams": 100 }, { "ingredient": "salt-fine", "grams": 10 } ] });
+    let id = post(&k, "/api/v1/formulas", &serde_json::json!({ "formula": leaven })).await.json()["id"].as_str().unwrap().to_owned();
+    let page = get(&k, &format!("/plan?formula={id}")).await.text;
+    assert!(page.contains("Fed, before the mix") && !page.contains("Too young"), "nothing told, nothing said");
+    let young = get(&k, &format!("/plan?formula={id}&p[fed_h]=2")).await;
+    assert!(young.status == 200 && young.text.contains("Too young") && young.text.contains("p%5Bstart%5D="));
+    assert!(get(&k, &format!("/plan?formula={id}&p[fed_h]=48")).await.text.contains("Past its peak"));
+    let wrong = get(&k, &format!("/plan?formula={id}&p[fed_h]=500&p[fed_parts]=lots")).await;
+    assert!(wrong.status == 422 && wrong.text.contains("A leaven is fed between 0 and 96 hours") && wrong.text.contains(r#"value="lots""#));
+    let plain = kept(&k).await;
+    assert!(!get(&k, &format!("/plan?formula={plain}")).await.text.contains("Fed, before the mix"), "no leaven, no question");
+}
+
+#[actix_web::test]
+async fn an_oven_hotter_on_one_side_is_told_once_and_reckoned_with() {
+    let k = kitchen();
+    let told =
+        super::send(&k, actix_web::http::Method::PUT, "/api/v1/kitchen", &serde_json::json!({ "oven": { "hot_k": 25, "fan": false } }))
+            .await;
+    assert_eq!(told.json()["oven"]["hot_k"], 25.0);
+    let plait = serde_json::json!({ "piece_g": 700, "shape": "braid", "glaze": "egg", "sugar_pct": 15, "egg_pct": 15, "set_c": 180 });
+    let a = post(&k, "/api/v1/oven", &plait).await.json();
+    assert!(a["sides"]["cool"].as_f64().unwrap() < a["sides"]["hot"].as_f64().unwrap());
+    assert!(a["findings"].as_array().unwrap().iter().any(|f| f["id"] == "sides-differ"));
+    super::send(&k, actix_web::http::Method::PUT, "/api/v1/kitchen", &serde_json::json!({ "oven": { "fan": false } })).await;
+    assert!(post(&k, "/api/v1/oven", &plait).await.json()["sides"].is_null());
+}
