@@ -96,9 +96,15 @@ pub struct Shelf {
     pub cup_ml: Option<f64>,
 }
 
-/// The id of a household's own thing, from its name.
+/// The id of a household's own thing, from its name: letters of other scripts by their number, since an id
+/// stands in addresses.
 fn own_id(name: &str) -> String {
-    format!("own-{}", fold(name).replace(' ', "-"))
+    let letter = |c: char| match c {
+        ' ' => "-".to_owned(),
+        c if c.is_ascii_alphanumeric() => c.to_string(),
+        c => format!("{:x}", u32::from(c)),
+    };
+    format!("own-{}", fold(name).chars().map(letter).collect::<String>())
 }
 
 fn named(name: &str, errors: &mut Errors) {

@@ -97,6 +97,21 @@ async fn pans_are_told_by_page_and_a_dough_fills_them() {
 }
 
 #[actix_web::test]
+async fn a_name_in_any_script_has_an_address() {
+    let k = kitchen();
+    let a = post(&k, "/api/v1/own/ingredients", &json!({ "name": "Мука ржаная", "like": "rye-medium" })).await;
+    assert_eq!(a.status, 201, "{}", a.text);
+    let id = a.json()["id"].as_str().unwrap().to_owned();
+    assert!(id.is_ascii() && a.header("location").unwrap().ends_with(&id));
+    assert_eq!(get(&k, &format!("/kitchen/ingredient/{id}")).await.status, 200);
+    let priced = form(&k, "/pantry/price", &[("id", &id), ("price", "2"), ("q", "мука")]).await;
+    assert_eq!(priced.status, 303);
+    assert_eq!(get(&k, priced.header("location").unwrap().split('#').next().unwrap()).await.status, 200);
+    let read = post(&k, "/api/v1/read", &json!({ "text": "500 g мука ржаная" })).await.json();
+    assert_eq!(read["formula"]["lines"][0]["ingredient"], id.as_str());
+}
+
+#[actix_web::test]
 async fn a_price_at_the_jar_makes_the_cost_on_the_label() {
     let k = kitchen();
     let id = post(&k, "/api/v1/formulas", &json!({ "formula": super::lean() })).await.json()["id"].as_str().unwrap().to_owned();
