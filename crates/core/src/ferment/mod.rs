@@ -6,6 +6,7 @@ mod band;
 mod constants;
 mod dough;
 mod events;
+pub mod findings;
 mod rate;
 mod request;
 mod simulate;

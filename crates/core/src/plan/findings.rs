@@ -1,11 +1,12 @@
 //! What the models and the kitchen have to say of a dough: its told rises, its place, its mixer, its bake.
 
-use super::PlanAsk;
+use super::{Course, PlanAsk, RisePlan};
 use crate::{
     Tables,
+    ferment::EventKind,
     findings::{
         Change, Finding, Remedy,
-        Severity::{self, Caution, Note},
+        Severity::{self, Caution, Note, Stop},
     },
     formula::{Analysis, StyleId, dose_for, oven_of, proof_at, ripe_at},
     kitchen::{Kitchen, Place},
@@ -24,6 +25,7 @@ pub const RULES: &[(&str, &str, &str)] = &[
     ("brioche-warm", "Butter melts between 28 and 35 °C.", "handbook, from memory"),
     ("altitude", "Water boils about 1 °C lower for each 300 m, and gas swells more.", "oven model, handbook, from memory"),
     ("mixer-load", "The motor stalls or overheats.", "common practice, no source"),
+    ("no-plan", "Cold alone does not raise a dough.", "rise model"),
     ("fridge-warm", "Food keeps at 5 °C or colder. Follow your local food safety authority.", "common practice, no source"),
     ("bake-short", "The middle sets only near its core temperature.", "oven model"),
 ];
@@ -231,6 +233,26 @@ pub struct OfPlan {
     pub finding: Finding,
     /// The deed's words, and what would be asked then.
     pub instead: Option<(String, PlanAsk)>,
+}
+
+/// Whether what a plan asks for never gets ripe, and the least that would have to give: the room instead of the cold.
+#[must_use]
+pub fn of_course(course: &Course, ask: &PlanAsk, kitchen: &Kitchen) -> Option<OfPlan> {
+    course.forecast.event(EventKind::NotRipe)?;
+    let warm = |r: RisePlan| RisePlan { place: Place::Room, place_c: kitchen.room_c, ..r };
+    let first = ask.bulk.filter(|b| b.place != Place::Room);
+    let (which, instead) = match first {
+        Some(_) => ("first rise", PlanAsk { bulk: ask.bulk.map(warm), ..ask.clone() }),
+        None => ("proof", PlanAsk { proof: warm(ask.proof), ..ask.clone() }),
+    };
+    let sentence = format!(
+        "No plan fits: so cold it is not ripe within a week. With the {which} in the room, at {} °C, it would be.",
+        show(kitchen.room_c, 1)
+    );
+    Some(OfPlan {
+        finding: finding("no-plan", Stop, sentence, Vec::new()),
+        instead: Some((format!("Let the {which} stand in the room"), instead)),
+    })
 }
 
 /// What is odd about what a plan asks: the dough's warmth, the fridge.

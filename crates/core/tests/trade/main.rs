@@ -2,6 +2,7 @@
 //! common practice, no source. Figures of books and laws are named where they stand.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::indexing_slicing, clippy::panic, reason = "tests")]
 
+mod alarms;
 mod bench;
 mod dividing;
 mod formula;

@@ -2,11 +2,10 @@ use std::collections::BTreeMap;
 
 use actix_web::web::{Data, Json};
 use cerealis_core::{
-    ferment::{Dough, Forecast, LeavenState, Population, Rise, RiseKind, RiseStage, YeastDose, simulate},
-    findings::{Finding, Severity},
+    ferment::{Dough, Forecast, LeavenState, Population, Rise, RiseKind, RiseStage, YeastDose, findings::find, simulate},
     formula::{FormulaBody, dough_of},
     input::{InputErrors, Pointer},
-    measure::{Working, show},
+    measure::Working,
 };
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
@@ -165,63 +164,4 @@ fn steps(rise: &Rise, f: &Forecast) -> Vec<Working> {
             .by("∫ rate(T) / rate(24 °C) dt")
             .from("cardinal temperature model, Rosso et al. 1993, from memory"),
     ]
-}
-
-fn find(rise: &Rise, f: &Forecast) -> Vec<Finding> {
-    let note = |id: &'static str, severity: Severity, message: String, why: &'static str| Finding {
-        id,
-        severity,
-        message,
-        why,
-        source: "docs/science.md",
-        line: None,
-        step: None,
-        source_line: None,
-        remedies: Vec::new(),
-    };
-    let mut found = Vec::new();
-    if f.events.iter().any(|e| e.kind == cerealis_core::ferment::EventKind::NotRipe) {
-        found.push(note(
-            "not-ripe",
-            Severity::Caution,
-            "Not ripe within 7 days: it may not get there. Warmer, or more yeast.".into(),
-            "Yeast hardly works in the cold.",
-        ));
-    }
-    for s in &rise.stages {
-        if s.place_c > 45.0 {
-            found.push(note(
-                "place-hot",
-                Severity::Stop,
-                format!("Yeast dies at {} °C.", show(s.place_c, 0)),
-                "Above 45 °C yeast dies in minutes.",
-            ));
-        }
-    }
-    if rise.start_c > 30.0 {
-        let severity = if rise.start_c > 38.0 { Severity::Stop } else { Severity::Caution };
-        found.push(note(
-            "dough-warm",
-            severity,
-            "Warm doughs race and turn sour. Aim for 25 °C.".into(),
-            "Yeast and bacteria run ahead of the gluten.",
-        ));
-    }
-    if f.body.osmolality > 3.5 {
-        found.push(note(
-            "dough-dense-syrup",
-            Severity::Caution,
-            "So little water for this sugar and salt: it may hardly rise.".into(),
-            "Sugar and salt bind the water the yeast needs.",
-        ));
-    }
-    if !f.skipped_acts.is_empty() {
-        found.push(note(
-            "act-after-ripe",
-            Severity::Caution,
-            "Some folds would come after it is ripe: they are left out.".into(),
-            "A ripe dough is shaped, not folded.",
-        ));
-    }
-    found
 }

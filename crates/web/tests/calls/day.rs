@@ -275,3 +275,15 @@ async fn an_oven_hotter_on_one_side_is_told_once_and_reckoned_with() {
     super::send(&k, actix_web::http::Method::PUT, "/api/v1/kitchen", &serde_json::json!({ "oven": { "fan": false } })).await;
     assert!(post(&k, "/api/v1/oven", &plait).await.json()["sides"].is_null());
 }
+
+#[actix_web::test]
+async fn a_plan_that_never_gets_ripe_stops_and_offers_the_room() {
+    let k = kitchen();
+    let places = serde_json::json!({ "places": { "room_c": 20, "pantry_c": 14, "fridge_c": -2 } });
+    assert_eq!(super::send(&k, actix_web::http::Method::PUT, "/api/v1/kitchen", &places).await.status, 200);
+    let id = kept(&k).await;
+    let frozen = get(&k, &format!("/plan?formula={id}&p[bulk_place]=fridge&p[mix_c]=10")).await.text;
+    assert!(frozen.contains("No plan fits") && frozen.contains("p%5Bbulk_place%5D=room"), "the room is one tap away");
+    assert!(frozen.contains("disabled>Start this bake"), "nothing starts before it is answered");
+    assert!(get(&k, &format!("/plan?formula={id}")).await.text.contains(r#"btn-act">Start this bake"#));
+}

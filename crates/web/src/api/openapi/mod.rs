@@ -55,11 +55,6 @@ pub fn finding_ids() -> Vec<&'static str> {
         "sides-differ",
         "lid-never-off",
         "paper-limit",
-        "not-ripe",
-        "place-hot",
-        "dough-warm",
-        "dough-dense-syrup",
-        "act-after-ripe",
     ];
     let mut ids: Vec<&str> = cerealis_core::formula::rules().map(|r| r.id).chain(reader::RULES.iter().map(|r| r.0)).chain(models).collect();
     ids.extend(

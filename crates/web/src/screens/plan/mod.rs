@@ -10,6 +10,7 @@ use actix_web::{
 use askama::Template;
 use cerealis_core::{
     ferment::Pace,
+    findings::Severity,
     formula::Formula,
     input::{Errors, InputErrors, Pointer, number},
     kitchen::{Kitchen, Place},
@@ -61,6 +62,14 @@ impl Query {
         let mut changed = self.clone();
         if (instead.mix_c - ask.mix_c).abs() > 1e-9 {
             changed = changed.with("mix_c", &show(instead.mix_c, 1));
+        }
+        for (name, place, before) in [
+            ("bulk_place", instead.bulk.map(|b| b.place), ask.bulk.map(|b| b.place)),
+            ("proof_place", Some(instead.proof.place), Some(ask.proof.place)),
+        ] {
+            if let Some(place) = place.filter(|_| place != before) {
+                changed = changed.with(name, place.word());
+            }
         }
         if instead.start != ask.start {
             // What was told of the leaven's feeding is no longer so.
@@ -214,6 +223,8 @@ struct PlanPage {
     told: bool,
     warm: Option<String>,
     noted: Vec<FindingView>,
+    /// Whether something must be answered before a bake begins.
+    stopped: bool,
     working: Vec<(String, String, String)>,
     query: Vec<(String, String)>,
 }
@@ -277,9 +288,10 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
             .sum()
     });
     let warm = (egg_milk && warm_min > 240.0).then(|| format!("Egg or milk dough would be out for {} h. Not over 4 h warm: use the fridge, 5 °C or colder. Follow your local food safety authority; it may ask for more.", show(warm_min / 60.0, 1)));
-    let noted = fed
+    let noted: Vec<FindingView> = fed
         .and_then(|fed| fed.find(&ask, &analysis, t))
         .into_iter()
+        .chain(course.as_ref().and_then(|c| plan::findings::of_course(c, &ask, kitchen)))
         .chain(plan::findings::of_ask(&ask, &analysis, kitchen, t))
         .enumerate()
         .map(|(i, n)| {
@@ -395,6 +407,7 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
             (show(c.oven.set_c, 0), format!("{}–{}", show(c.oven.minutes_low, 0), show(c.oven.minutes_high, 0)), show(c.oven.core_c, 0))
         }),
         warm,
+        stopped: noted.iter().any(|f: &FindingView| f.severity == Severity::Stop.word()),
         noted,
         working,
         query: q.p.iter().filter(|(k, _)| *k != "start").map(|(k, v)| (k.clone(), v.clone())).collect(),
