@@ -244,3 +244,20 @@ async fn another_ingredient_is_offered_and_taken_with_what_it_needs() {
         "what was typed stays"
     );
 }
+
+#[actix_web::test]
+async fn a_deed_can_be_taken_back_until_something_is_typed() {
+    let k = kitchen();
+    assert!(!sheet(&k, &[("do", "again")]).await.text.contains("Take that back"), "nothing was done yet");
+    let doubled = sheet(&k, &[("do", "scale:flour"), ("scale[flour_g]", "1000")]).await;
+    assert!(value(&doubled, "lines[1][grams]") == "680" && doubled.text.contains("Take that back"));
+    let before = value(&doubled, "before").replace("&#34;", "\"");
+    let grown = [("lines[0][grams]", "1000"), ("lines[1][grams]", "680"), ("lines[2][grams]", "20"), ("lines[3][grams]", "6")];
+    let back = sheet(&k, &[&grown[..], &[("before", before.as_str()), ("do", "undo")]].concat()).await;
+    assert_eq!((value(&back, "lines[0][grams]").as_str(), value(&back, "lines[3][grams]").as_str()), ("500", "3"));
+    assert!(!back.text.contains("Take that back"));
+    let typed = sheet(&k, &[("lines[1][grams]", "350"), ("before", before.as_str()), ("do", "again")]).await;
+    assert!(!typed.text.contains("Take that back"), "typing is not thrown away by a button");
+    let nonsense = sheet(&k, &[("before", "{"), ("do", "undo")]).await;
+    assert_eq!((nonsense.status, value(&nonsense, "lines[0][grams]").as_str()), (200, "500"));
+}

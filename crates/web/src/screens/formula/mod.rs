@@ -11,7 +11,7 @@ use actix_web::{
 };
 use cerealis_core::{
     findings::{Change, Finding, Remedy},
-    formula::{Formula, FormulaDraft, HoldBody, LineDraft, OvenBody, PiecesBody, ScaleBody, Typed, find},
+    formula::{Formula, FormulaBody, FormulaDraft, HoldBody, LineDraft, OvenBody, PiecesBody, ScaleBody, Typed, find},
     input::{InputErrors, Pointer, number},
     kitchen::Kitchen,
     measure::Band,
@@ -101,6 +101,8 @@ struct SheetForm {
     #[serde(default)]
     variant: String,
     #[serde(default)]
+    before: String,
+    #[serde(default)]
     style: String,
     #[serde(default)]
     yeast_kind: String,
@@ -125,11 +127,23 @@ struct Sheet {
     unread: BTreeMap<String, String>,
     /// The line for which another ingredient is sought.
     instead: Option<usize>,
+    /// The formula before the last deed, to which it can go back.
+    before: Option<FormulaBody>,
 }
 
 impl Sheet {
     fn new(draft: FormulaDraft, choices: Choices, kitchen: &Kitchen, id: String) -> Self {
-        Self { draft, choices, kitchen: kitchen.clone(), id, scale: BTreeMap::new(), blank: 0, unread: BTreeMap::new(), instead: None }
+        Self {
+            draft,
+            choices,
+            kitchen: kitchen.clone(),
+            id,
+            scale: BTreeMap::new(),
+            blank: 0,
+            unread: BTreeMap::new(),
+            instead: None,
+            before: None,
+        }
     }
 }
 
@@ -225,6 +239,7 @@ impl SheetForm {
             blank,
             unread,
             instead: None,
+            before: None,
         };
         (sheet, wrong, self.deed)
     }
@@ -338,10 +353,17 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
     let kitchen = kitchen(&state).await?;
     let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
     let instead = form.instead.parse().ok();
+    let before = serde_json::from_str::<FormulaBody>(&form.before).ok();
     let (mut sheet, wrong, deed) = form.sheet(&kitchen);
     let mut focus = None;
     let (word, rest) = deed.split_once(':').unwrap_or((deed.as_str(), ""));
+    let was = sheet.draft.clone();
     match word {
+        "undo" => {
+            if let Some(body) = before {
+                sheet.draft = FormulaDraft::from(body);
+            }
+        }
         "add" => {
             sheet.blank = sheet.blank.max(1);
             focus = Some(format!("lines[{}][ingredient]", sheet.draft.lines.len()));
@@ -375,6 +397,10 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
             }
         }
         _ => {}
+    }
+    // A deed can be taken back until something is typed.
+    if word != "undo" && sheet.draft != was {
+        sheet.before = was.check(&state.tables().pantry).ok().map(|f| f.body());
     }
     show(&state, chrome, sheet, &wrong, focus)
 }

@@ -200,6 +200,8 @@ pub struct SheetPage {
     note: String,
     tags: String,
     variant: String,
+    /// The formula before the last deed, as JSON.
+    before: String,
     note_errors: Vec<String>,
     swappable: Vec<(usize, String, bool)>,
     swaps: Option<SwapsView>,
@@ -228,7 +230,7 @@ impl SheetPage {
         state: &State,
     ) -> Self {
         let t = &state.tables();
-        let Sheet { draft, choices, id, scale, blank, unread, instead, kitchen } = sheet;
+        let Sheet { draft, choices, id, scale, blank, unread, instead, kitchen, before } = sheet;
         let root = Pointer::root();
         let none = InputErrors(Vec::new());
         let errors = checked.err().unwrap_or(&none);
@@ -423,6 +425,7 @@ impl SheetPage {
             note: draft.note.clone().unwrap_or_default(),
             tags: draft.tags.join(", "),
             variant: draft.variant.clone().unwrap_or_default(),
+            before: before.as_ref().and_then(|b| serde_json::to_string(b).ok()).unwrap_or_default(),
             note_errors: [under(wrong, errors, "/note"), under(wrong, errors, "/tags"), under(wrong, errors, "/variant")].concat(),
             swappable: formula.map_or_else(Vec::new, |f| {
                 let lines = f.lines.iter().enumerate().filter(|(_, l)| t.swaps.knows(&l.ingredient.kind));
