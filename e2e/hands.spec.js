@@ -19,6 +19,20 @@ test.describe('by keyboard alone', () => {
     await expect(line(page, 4).getByLabel('Ingredient')).toHaveValue(/milk/i);
   });
 
+  test('arrows go up and down the weights, and a remedy is taken by its number and taken back', async ({ page }) => {
+    await read(page, '500 g bread flour\n340 g water\n30 g salt\n3 g instant yeast');
+    await line(page, 2).getByLabel('Grams of').focus();
+    await page.keyboard.press('ArrowDown');
+    await expect(line(page, 3).getByLabel('Grams of')).toBeFocused();
+    await page.keyboard.press('Alt+1');
+    await expect(line(page, 3).getByLabel('Grams of')).toHaveValue('11');
+    await page.getByRole('button', { name: 'Take that back' }).click();
+    await expect(line(page, 3).getByLabel('Grams of')).toHaveValue('30');
+    await line(page, 3).getByLabel('Grams of').focus();
+    await page.keyboard.press('ArrowUp');
+    await expect(line(page, 2).getByLabel('Grams of')).toBeFocused();
+  });
+
   test('figures follow the typing and the field keeps the cursor', async ({ page }) => {
     await read(page, ROLLS);
     const milk = line(page, 2).getByLabel('Grams of');

@@ -71,7 +71,7 @@ document.addEventListener('alpine:init', () => {
       if (!form?.isConnected) return;
       this.$ajax(form.action, { method: 'post', targets: form.dataset.targets.split(' '), body: new FormData(form), focus: false });
     },
-    /** Alt with an arrow moves the line; Enter goes to the next one; 1 and 2 take a remedy of the line. */
+    /** Enter goes to the next line, arrows go up and down the weights; Alt with an arrow moves the line, with 1 or 2 takes a remedy. */
     keys(event) {
       const line = event.target instanceof Element ? event.target.closest('.line') : null;
       if (!line) return;
@@ -85,10 +85,17 @@ document.addEventListener('alpine:init', () => {
         const remedies = line.querySelectorAll('[data-remedy]');
         const chosen = remedies[Number(event.key) - 1];
         if (chosen) { event.preventDefault(); chosen.click(); }
-      } else if (event.key === 'Enter' && event.target instanceof HTMLInputElement) {
-        event.preventDefault();
-        const next = line.nextElementSibling?.querySelector(`input[name$="[${event.target.name.endsWith('[grams]') ? 'grams' : 'ingredient'}]"]`);
-        if (next) next.focus(); else this.$root.querySelector('button[value="add"]')?.click();
+      } else if (event.target instanceof HTMLInputElement) {
+        const weight = event.target.name.endsWith('[grams]');
+        const field = (other) => other?.querySelector(`input[name$="[${weight ? 'grams' : 'ingredient'}]"]`);
+        const to = (other) => { event.preventDefault(); field(other)?.select(); };
+        if (event.key === 'Enter') {
+          event.preventDefault();
+          const next = field(line.nextElementSibling);
+          if (next) next.focus(); else this.$root.querySelector('button[value="add"]')?.click();
+        // In the name of an ingredient the arrows belong to the list of names.
+        } else if (weight && event.key === 'ArrowDown') to(line.nextElementSibling);
+        else if (weight && event.key === 'ArrowUp') to(line.previousElementSibling);
       }
     },
   }));
