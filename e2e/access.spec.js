@@ -31,6 +31,8 @@ async function nothingFound(page) {
 
 for (const theme of ['light', 'dark']) {
   test.describe(theme, () => {
+    // A shelf full of jars is long to look through.
+    test.describe.configure({ timeout: 90_000 });
     test.beforeEach(async ({ page }) => {
       await page.addInitScript((t) => localStorage.setItem('cerealis-theme', t), theme);
     });
