@@ -144,8 +144,20 @@ impl OwnIngredient {
             errors
                 .add(root.at("absorption_points"), "Flours take between 30 points less and 60 points more water than a white bread flour.");
         }
-        let like = errors.keep(root.at("like"), built_in.find(&self.like)).cloned();
-        let Some(like) = like else { return errors.finish(()).and_then(|()| Err(InputErrors::one(root, "Say what it is like."))) };
+        let Some(like) = errors.keep(root.at("like"), built_in.find(&self.like)).cloned() else {
+            // Without the one it is like there is no row to check: at least the shares are told.
+            let shares = [
+                ("protein_pct", self.protein_pct),
+                ("water_pct", self.water_pct),
+                ("fat_pct", self.fat_pct),
+                ("sugars_pct", self.sugars_pct),
+                ("salt_pct", self.salt_pct),
+            ];
+            for (name, pct) in shares.into_iter().filter_map(|(name, pct)| pct.map(|p| (name, p))) {
+                errors.range(root.at(name), pct, 0.0, 100.0, "A share lies between 0 and 100 %.");
+            }
+            return errors.finish(()).and_then(|()| Err(InputErrors::one(root, "Say what it is like.")));
+        };
         if self.absorption_points.is_some() && like.flour_share == 0.0 {
             errors.add(root.at("absorption_points"), format!("{} is no flour, so it has no water of its own to take.", like.name));
         }

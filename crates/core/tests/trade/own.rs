@@ -82,6 +82,7 @@ fn what_no_ingredient_can_be_is_refused_at_its_field() {
     assert_eq!(wrong(OwnIngredient { name: " ".into(), ..mill() }), ["/name"]);
     assert_eq!(wrong(OwnIngredient { name: "wheat bread".into(), ..mill() }), ["/name"], "the name of one that is there");
     assert_eq!(wrong(OwnIngredient { like: "moonstone".into(), ..mill() }), ["/like"]);
+    assert_eq!(wrong(OwnIngredient { like: "moonstone".into(), protein_pct: Some(120.0), ..mill() }), ["/like", "/protein_pct"]);
     assert_eq!(wrong(OwnIngredient { protein_pct: Some(120.0), ..mill() }), ["/protein_pct"]);
     assert_eq!(wrong(OwnIngredient { water_pct: Some(60.0), fat_pct: Some(70.0), ..mill() }), ["/water_pct"], "more than there is");
     assert_eq!(wrong(OwnIngredient { cup_g: Some(0.0), ..mill() }), ["/cup_g"]);

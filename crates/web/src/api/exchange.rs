@@ -61,19 +61,20 @@ pub async fn import(state: Data<State>, QsQuery(query): QsQuery<Query>, sent: Wr
     let text = sent.of(&KINDS)?;
     let wrong = |sentence: String| Failure::Input(InputErrors::one(Pointer::root(), sentence));
     let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
+    let t = &state.tables();
     let choices = Choices::from(&kitchen);
     let (formula, found, unread) = match open(&text).map_err(wrong)? {
         Opened::Formula(draft) => {
-            let formula = draft.check(&state.tables().pantry)?;
-            let found = cerealis_core::formula::find(&formula.analyse(&state.tables().pantry, &state.tables().styles), &state.tables());
+            let formula = draft.check(&t.pantry)?;
+            let found = cerealis_core::formula::find(&formula.analyse(&t.pantry, &t.styles), t);
             (formula, found, Vec::new())
         }
         Opened::Recipe(words) => {
-            let reading = reader::read(&words, &choices, &[], &state.tables())?;
+            let reading = reader::read(&words, &choices, &[], t)?;
             if let Some(sentence) = reading.lacks_a_weight() {
                 return Err(wrong(sentence.into()));
             }
-            let found = reading.findings(&state.tables());
+            let found = reading.findings(t);
             (reading.formula, found, reading.unread)
         }
     };
