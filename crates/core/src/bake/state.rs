@@ -139,7 +139,15 @@ const fn done_by(kind: StepKind) -> Option<EventKind> {
         StepKind::Check => Some(EventKind::Core),
         StepKind::Out => Some(EventKind::Out),
         StepKind::Ready => Some(EventKind::Sliced),
-        StepKind::Bulk | StepKind::Proof => None,
+        StepKind::Move => Some(EventKind::Moved),
+        StepKind::Bulk
+        | StepKind::Proof
+        | StepKind::Scald
+        | StepKind::Feed
+        | StepKind::Leaven
+        | StepKind::Preferment
+        | StepKind::Finish
+        | StepKind::BenchRest => None,
     }
 }
 
@@ -168,12 +176,18 @@ impl State {
         let course = plan.course(formula, &actual(log, kitchen), kitchen, tables)?;
         let first = |kind: EventKind, nth: usize| events.iter().filter(|e| e.event.kind == kind).nth(nth).map(|e| e.event.at);
         let (mut done, mut next) = (Vec::new(), Vec::new());
-        let mut folds = 0;
+        let (mut folds, mut moves, mut loads, mut outs) = (0, 0, 0, 0);
         for step in &course.steps {
             let by = done_by(step.kind).and_then(|kind| {
-                let nth = if kind == EventKind::Fold { folds } else { 0 };
-                folds += usize::from(kind == EventKind::Fold);
-                first(kind, nth)
+                let count = match kind {
+                    EventKind::Fold => &mut folds,
+                    EventKind::Moved => &mut moves,
+                    EventKind::Loaded => &mut loads,
+                    EventKind::Out => &mut outs,
+                    _ => return first(kind, 0),
+                };
+                *count += 1;
+                first(kind, *count - 1)
             });
             let noted = by.is_some();
             // A rise is over once the act that ends it is done; small oven acts are past once it is out.
@@ -182,6 +196,15 @@ impl State {
                 StepKind::Proof | StepKind::OvenOn => first(EventKind::Loaded, 0),
                 StepKind::Shape => first(EventKind::Loaded, 0),
                 StepKind::SteamOff | StepKind::LidOff | StepKind::Turn | StepKind::Foil | StepKind::Check => first(EventKind::Out, 0),
+                // Before the mix the clock tells: what is fed ripens whether it was noted or not.
+                StepKind::Scald | StepKind::Feed | StepKind::Leaven | StepKind::Preferment => {
+                    first(EventKind::Mixed, 0).or_else(|| (step.end <= now).then_some(step.end))
+                }
+                StepKind::Move => first(EventKind::Loaded, 0).or_else(|| first(EventKind::Shaped, 0).filter(|at| step.start < *at)),
+                StepKind::Finish => first(EventKind::Loaded, 0),
+                StepKind::BenchRest => {
+                    first(EventKind::Loaded, 0).or_else(|| first(EventKind::Shaped, 0).filter(|at| step.start < *at))
+                }
                 StepKind::Mix | StepKind::Load | StepKind::Out | StepKind::Ready => None,
             });
             match by {

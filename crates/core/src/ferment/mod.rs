@@ -19,4 +19,4 @@ pub use dough::{Body, Dough, LeavenState, YeastDose, free_gas, osmotic_factor};
 pub use events::{Event, EventKind};
 pub use rate::{Population, Rate, survivors};
 pub use request::{Act, Pace, Rise, RiseKind, RiseStage, time_constant_min};
-pub use simulate::{Forecast, Leaven, Row, dough_hours_along, simulate, simulate_leaven};
+pub use simulate::{Forecast, Leaven, Living, Row, dough_hours_along, simulate, simulate_leaven};

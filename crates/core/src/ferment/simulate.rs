@@ -48,11 +48,96 @@ pub struct Forecast {
     pub stage_starts: Vec<f64>,
     /// For each stage the first stage of its rise, and the spread of ln(rate) over that rise.
     pub rises: Vec<(usize, f64)>,
+    /// What lives in the dough at the end.
+    pub living: Living,
     /// Acts that fell after ripe and were left out: stage and index.
     pub skipped_acts: Vec<(usize, usize)>,
 }
 
+/// What lives in a dough: baker's yeast in percent instant on flour, lactic bacteria against a ripe leaven's
+/// own flour, acid in mmol per kg of flour.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[allow(missing_docs, reason = "symbols of docs/science.md")]
+pub struct Living {
+    pub bakers: f64,
+    pub lactic: f64,
+    pub acid: f64,
+}
+
 impl Forecast {
+    /// A dough without yeast or leaven: it takes the warmth of its places and does nothing else.
+    #[must_use]
+    pub fn at_rest(rise: &Rise, k: &Constants) -> Self {
+        let body = Body::of(&rise.dough, rise.rate, k);
+        let still = |min: f64, dough_c: f64, stage: usize| Row {
+            min,
+            dough_c,
+            dough_h: 0.0,
+            gas_ml: 0.0,
+            volume_ratio: 1.0,
+            rise_ratio: 1.0,
+            ripeness: 0.0,
+            ph: None,
+            acid: None,
+            tta: None,
+            stage,
+        };
+        let (mut curve, mut stage_starts) = (Vec::new(), Vec::new());
+        let (mut min, mut celsius) = (0.0, rise.start_c);
+        for (i, stage) in rise.stages.iter().enumerate() {
+            let around = Surroundings::of(stage, k);
+            stage_starts.push(min);
+            curve.push(still(min, celsius, i));
+            let minutes = stage.minutes.unwrap_or(0.0);
+            celsius = around.place_c + (celsius - around.place_c) * around.decay(minutes, &k.numbers).1;
+            min += minutes;
+            curve.push(still(min, celsius, i));
+        }
+        let end = curve.last().copied().unwrap_or_else(|| still(0.0, rise.start_c, 0));
+        let rises = rise.stages.iter().map(|_| (0, 0.0)).collect();
+        Self {
+            main: Population::Bakers,
+            events: Vec::new(),
+            curve,
+            end,
+            living: Living::default(),
+            body,
+            stage_starts,
+            rises,
+            skipped_acts: Vec::new(),
+        }
+    }
+
+    /// Ripeness at the end of a rise as a ratio of dough times: its own against the one at which it is
+    /// ripe. None where it never is.
+    #[must_use]
+    pub fn ripeness_of_time(&self, first_stage: usize, ripe: EventKind) -> Option<f64> {
+        let id = self.rises.get(first_stage)?.0;
+        let of_rise = |r: &&Row| self.rises.get(r.stage).is_some_and(|x| x.0 == id);
+        let start = self.curve.iter().find(of_rise)?.dough_h;
+        let end = self.curve.iter().rfind(of_rise)?.dough_h;
+        let needs = self.events.iter().find(|e| e.kind == ripe)?.dough_h - start;
+        (needs > 0.0).then(|| (end - start) / needs)
+    }
+
+    /// Moves everything from a stage on by so many minutes: work that lies between two rises.
+    pub fn wait_before(&mut self, stage: usize, minutes: f64) {
+        for row in self.curve.iter_mut().filter(|r| r.stage >= stage) {
+            row.min += minutes;
+        }
+        for start in self.stage_starts.iter_mut().skip(stage) {
+            *start += minutes;
+        }
+        for e in self.events.iter_mut().filter(|e| e.stage >= stage) {
+            e.min += minutes;
+            e.min_low = e.min_low.map(|m| m + minutes);
+            e.min_high = e.min_high.map(|m| m + minutes);
+        }
+        if self.end.stage >= stage {
+            self.end.min += minutes;
+        }
+    }
+
     /// The first event of a kind in a stage or later that is not beyond what was asked.
     #[must_use]
     pub fn event(&self, kind: EventKind) -> Option<&Event> {
@@ -545,7 +630,9 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
     }
     let fallback = need.unwrap_or_else(|| run.need(&s, &RiseStage::until_ripe(RiseKind::Bulk, 24.0, 1000.0), rise));
     let end = curve.last().copied().unwrap_or_else(|| run.row(&s, &fallback, 0));
-    Ok(Forecast { main, events, end, curve, stage_starts, skipped_acts, rises, body: run.body })
+    let living =
+        Living { bakers: s.bakers.map_or(0.0, |g| g.amount), lactic: s.lactic.map_or(0.0, |g| g.amount), acid: s.acid };
+    Ok(Forecast { main, events, end, curve, living, stage_starts, skipped_acts, rises, body: run.body })
 }
 
 fn fresh_target(run: &Run<'_>, stage: &RiseStage, rise: &Rise) -> f64 {
@@ -615,6 +702,24 @@ pub fn simulate_leaven(leaven: &Leaven, k: &Constants) -> Result<Forecast, Input
         log_sigma: None,
     };
     simulate(&rise.assume(leaven.mass_g, k)?, k)
+}
+
+impl Leaven {
+    /// The state of the leaven at the end of a forecast of it, as a dough takes it: yeast gained is the
+    /// share of a ripe one's, for gas made is in proportion to it.
+    #[must_use]
+    pub fn state_after(&self, f: &Forecast) -> LeavenState {
+        let seed_flour = self.seed / (1.0 + self.seed_hydration_pct / 100.0);
+        let y0 = seed_flour / (self.flour + seed_flour) * self.seed_state.and_then(|s| s.y).unwrap_or(1.0);
+        let age = f.end.ripeness;
+        LeavenState {
+            y: Some(y0 + (1.0 - y0) * age.min(1.0)),
+            b: Some(f.living.lactic.min(1.0)),
+            acid: Some(f.living.acid),
+            age: Some(age),
+            cold_days: Some(0.0),
+        }
+    }
 }
 
 /// Dough time of a population along a chain of places, stage by stage: temperature and hours at each end.

@@ -67,6 +67,27 @@ pub fn dough_of(a: &Analysis<'_>, pantry: &Pantry, leaven: Option<LeavenState>) 
     }
 }
 
+impl Analysis<'_> {
+    /// Takes the yeast that stands in the preferment off a dough: what it has grown to is told beside it.
+    pub fn leave_preferment_out(&self, dough: &mut Dough, pantry: &Pantry) {
+        let flour = self.flour_g.likely;
+        let early: f64 = self
+            .formula
+            .lines
+            .iter()
+            .filter(|l| l.stage == Stage::Preferment)
+            .filter_map(|l| l.ingredient.yeast_kind().map(|kind| l.grams.likely * pantry.instant_equivalent(kind)))
+            .sum();
+        let own = self.formula.lines.iter().filter(|l| l.in_dough()).find_map(|l| l.ingredient.yeast_kind());
+        if let (Some(yeast), Some(kind)) = (dough.yeast.as_mut(), own)
+            && flour > 0.0
+        {
+            let factor = if yeast.kind == kind.word() { pantry.instant_equivalent(kind) } else { 1.0 };
+            yeast.pct = (yeast.pct - 100.0 * early / (flour * factor)).max(0.0);
+        }
+    }
+}
+
 /// What the oven model takes of a formula; `piece_g` where neither formula nor request says.
 #[must_use]
 pub fn oven_of(a: &Analysis<'_>, pantry: &Pantry) -> Bake {

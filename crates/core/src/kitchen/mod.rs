@@ -11,7 +11,7 @@ use serde::{Deserialize, Serialize};
 use crate::pantry::Pantry;
 
 /// Where a dough can stand.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 #[allow(missing_docs, reason = "the names say it")]
 pub enum Place {

@@ -116,6 +116,17 @@ impl Bake {
     pub const fn in_kitchen(self, k: &crate::kitchen::Kitchen) -> Self {
         Self { oven_offset_c: k.oven_offset_c, hot_k: k.oven_hot_k, fan: k.oven_fan, altitude_m: k.altitude_m, room_c: k.room_c, ..self }
     }
+    /// What the pieces prove in, as the rise model knows it.
+    #[must_use]
+    pub const fn rises_in(&self) -> &'static str {
+        if self.vessel.is_pan() {
+            "tin"
+        } else if self.piece_g < 200.0 || self.pieces > 3 || matches!(self.shape, Shape::Flat) {
+            "tray"
+        } else {
+            "basket"
+        }
+    }
     /// The class of bread: first that fits.
     #[must_use]
     pub fn class(&self) -> BakeClass {

@@ -4,10 +4,13 @@
 mod course;
 pub mod fed;
 pub mod findings;
+mod laid;
 mod oven;
+pub mod search;
 mod signs;
 
 pub use course::{Actual, Course, Stay, course};
+pub use laid::{LaidOut, LaidRise, Stand};
 pub use oven::{OvenAct, OvenPlan};
 pub use signs::{Sign, Signs};
 
@@ -40,7 +43,8 @@ macro_rules! steps {
     };
 }
 steps! {
-    Mix "mix" "Mix and knead", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
+    Scald "scald" "Scald the flour", Feed "feed" "Feed the leaven", Leaven "leaven" "The leaven ripens",
+    Preferment "preferment" "The preferment ripens", Mix "mix" "Mix and knead", Move "move" "Carry it over", Finish "finish" "Brush it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
     OvenOn "oven-on" "Heat the oven", Load "load" "Load", SteamOff "steam-off" "Let the steam out", LidOff "lid-off" "Lid off", Turn "turn" "Turn it",
     Foil "foil" "Lay foil over it", Check "check" "Look", Out "out" "Take it out", Ready "ready" "Slice from here"
 }
@@ -49,7 +53,7 @@ impl StepKind {
     /// Whether it passes by itself: nothing to do but to look.
     #[must_use]
     pub const fn waits(self) -> bool {
-        matches!(self, Self::Bulk | Self::Proof)
+        matches!(self, Self::Bulk | Self::Proof | Self::Leaven | Self::Preferment | Self::BenchRest)
     }
 }
 
@@ -81,6 +85,9 @@ pub struct PlanAsk {
     pub folds: u32,
     /// Setting the baker insists on, °C.
     pub set_c: Option<f64>,
+    /// What it holds besides, where it was fitted to the day.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub laid: Option<Box<LaidOut>>,
 }
 
 /// A step with its times.
@@ -141,7 +148,15 @@ impl PlanAsk {
             proof: at(Place::Room),
             folds: if has_bulk && wet { 3 } else { 0 },
             set_c: formula.oven.and_then(|o| o.set_c),
+            laid: None,
         }
+    }
+
+    /// Folds planned, minutes after mixing: where a fitted plan has a free minute, else every half hour.
+    #[must_use]
+    pub fn fold_minutes(&self) -> Vec<f64> {
+        const EVERY_MIN: f64 = 30.0;
+        self.laid.as_ref().map_or_else(|| (0..self.folds).map(|i| EVERY_MIN * f64::from(i + 1)).collect(), |l| l.folds_min.clone())
     }
 
     /// Checks its figures.

@@ -51,7 +51,9 @@ pub struct OvenPlan {
 }
 
 /// A dough this much colder or warmer shifts the minutes by far less than their range. °C.
-const SAME_DOUGH_C: f64 = 1.0;
+pub(super) const SAME_DOUGH_C: f64 = 1.0;
+/// A fitted plan knows two doughs, one from the bench and one from the fridge.
+pub(super) const LIKE_DOUGH_C: f64 = 12.0;
 
 impl OvenPlan {
     /// The plan for a bake; the one given is kept if it was worked out for such a dough.
@@ -59,7 +61,15 @@ impl OvenPlan {
     /// # Errors
     /// If the setting is too cool to bake the middle.
     pub fn of(bake: &Bake, before: Option<&Self>, k: &Constants) -> Result<Self, InputErrors> {
-        let near = |o: &&Self| o.dough_c.is_some_and(|c| (c - bake.dough_c).abs() <= SAME_DOUGH_C);
+        Self::kept_within(SAME_DOUGH_C, bake, before, k)
+    }
+
+    /// The same, the one given kept if the dough comes within so many °C of what it was worked out for.
+    ///
+    /// # Errors
+    /// If the setting is too cool to bake the middle.
+    pub fn kept_within(within_c: f64, bake: &Bake, before: Option<&Self>, k: &Constants) -> Result<Self, InputErrors> {
+        let near = |o: &&Self| o.dough_c.is_some_and(|c| (c - bake.dough_c).abs() <= within_c);
         before.filter(near).map_or_else(|| Self::from_advice(&advise(bake, k), bake.dough_c), |o| Ok(o.clone()))
     }
 
@@ -81,6 +91,14 @@ impl OvenPlan {
             };
             Some(OvenAct { kind, at_min: e.at_min })
         });
+        // Two acts at one minute are done one after the other.
+        let mut acts: Vec<OvenAct> = acts.collect();
+        for i in 1..acts.len() {
+            let before = acts.get(i - 1).map_or(0.0, |act| act.at_min);
+            if let Some(act) = acts.get_mut(i) {
+                act.at_min = act.at_min.max(before + 1.0).min(act.at_min.max(minutes - 1.0));
+            }
+        }
         Ok(Self {
             set_c: a.set_c,
             preheat_min: a.preheat_lead_min.map_or(60.0, |m| 5.0 * (m / 5.0).ceil()),
@@ -92,7 +110,7 @@ impl OvenPlan {
             slice_min: a.slice_min.unwrap_or(60.0),
             crust: Some(a.crust),
             steam: a.steam_min > 0.0,
-            acts: acts.collect(),
+            acts,
         })
     }
 }

@@ -7,4 +7,5 @@ mod composition;
 mod fermentation;
 mod measures;
 mod percentages;
+mod planning;
 mod practice;

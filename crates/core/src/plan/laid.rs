@@ -1,0 +1,80 @@
+//! A plan that was fitted to the day: the places a dough stands in with their minutes, what goes before
+//! the mix, and how long each act may wait.
+
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+
+use super::{PlanStep, later, search::way::WayFamily};
+use crate::{ferment::LeavenState, kitchen::Place};
+
+/// So long in one place.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct Stand {
+    /// Where.
+    pub place: Place,
+    /// How warm it is there, °C.
+    pub place_c: f64,
+    /// How long.
+    pub minutes: f64,
+}
+
+/// A rise of a fitted plan.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+pub struct LaidRise {
+    /// Its places in order.
+    pub stands: Vec<Stand>,
+    /// Ripeness it is planned to end at, as a ratio of dough times.
+    pub ripeness: f64,
+    /// Minutes by which the act that ends it may come sooner.
+    pub early_min: f64,
+    /// Minutes by which it may come later.
+    pub late_min: f64,
+}
+
+impl LaidRise {
+    /// Its length in minutes.
+    #[must_use]
+    pub fn minutes(&self) -> f64 {
+        self.stands.iter().map(|s| s.minutes).sum()
+    }
+    /// The places and the instants from which the dough stands in them.
+    #[must_use]
+    pub fn from(&self, start: Timestamp) -> Vec<(Timestamp, Place, f64)> {
+        let mut at = start;
+        let mut found = Vec::new();
+        for s in &self.stands {
+            found.push((at, s.place, s.place_c));
+            at = later(at, s.minutes);
+        }
+        found
+    }
+}
+
+/// What a fitted plan holds besides what any plan is made from.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct LaidOut {
+    /// Which way to the bread it is.
+    pub family: WayFamily,
+    /// What goes before the mix: the scald, the feeds, the preferment.
+    pub before: Vec<PlanStep>,
+    /// The first rise; nothing in a dough without one.
+    pub bulk: Option<LaidRise>,
+    /// The second.
+    pub proof: LaidRise,
+    /// Folds, minutes after mixing.
+    pub folds_min: Vec<f64>,
+    /// Minutes of hands at the mix; the rest of it the machine works alone.
+    pub mix_hands_min: f64,
+    /// Minutes of shaping with its rest, and of hands in it.
+    pub shape_min: (f64, f64),
+    /// Glazing before the load, and loading, minutes of hands.
+    pub glaze_min: f64,
+    /// Loading.
+    pub load_min: f64,
+    /// Oven loads, and minutes from one to the next.
+    pub loads: (u32, f64),
+    /// The leaven when it is mixed in.
+    pub leaven: Option<LeavenState>,
+    /// Instant yeast a preferment brings, percent of all flour.
+    pub preferment_yeast_pct: f64,
+}

@@ -1,0 +1,363 @@
+//! The answer to a request: plans that fit, or why there is none and the least that would have to give.
+
+use jiff::Timestamp;
+
+use super::{
+    ask::FitAsk,
+    dough::{DoughFacts, DoughRises},
+    find::{Day, Laid, Search},
+    hours::{AwayKind, Minute, Need, Span},
+    judge::refine_dose,
+    offer::{Making, Offer, compare},
+    relax::{Relaxation, relaxations},
+    way::{RiseOf, Work},
+    ways::{Fixed, Leavening, SPONGE_SHARE, folds_of, is_perishable, rules, usual_dose, works_of},
+};
+use crate::{
+    Tables,
+    findings::{Finding, Severity},
+    formula::{Analysis, Formula, StyleId, dough_of, oven_of},
+    input::{InputErrors, Pointer},
+    kitchen::{Kitchen, Place},
+    measure::show_minutes,
+    oven::{Bake, Glaze},
+    plan::{OvenPlan, fed::ready_leaven},
+};
+
+/// Most plans of an answer.
+pub const MOST_OFFERS: usize = 5;
+/// How long before the wanted hour the bread may be ready, minutes; rye keeps.
+const EARLY_MIN: (Minute, Minute) = (720, 1440);
+/// Dough from the bench and from the fridge as the oven is reckoned for, °C.
+const OVEN_DOUGH_C: (f64, f64) = (26.0, 6.0);
+
+/// Plans, or why there are none.
+#[derive(Debug, Clone, Default)]
+pub struct Answer {
+    /// Plans that fit, best first.
+    pub offers: Vec<Offer>,
+    /// The least that would have to give, where nothing fits.
+    pub relax: Vec<Relaxation>,
+    /// The first of these as a plan.
+    pub nearest: Option<Box<Offer>>,
+    /// What there is to say of the dough as it is planned; `no-plan` where nothing fits.
+    pub findings: Vec<Finding>,
+}
+
+/// One dough made ready for the search: analysed once, its oven advised once.
+pub struct Dough<'a> {
+    /// The recipe in figures.
+    pub analysis: &'a Analysis<'a>,
+    /// The household.
+    pub kitchen: &'a Kitchen,
+    /// Tables.
+    pub tables: &'a Tables,
+    /// Its usual dose.
+    pub usual: Leavening,
+    /// Whether that dose was cut to what its style takes.
+    pub cut: bool,
+    /// The oven: warm dough, cold dough.
+    pub oven: (OvenPlan, OvenPlan),
+    glaze: Glaze,
+    bake: Bake,
+}
+
+impl<'a> Dough<'a> {
+    /// Analyses a dough and asks the oven.
+    ///
+    /// # Errors
+    /// No flour; a setting too cool to bake it.
+    pub fn new(analysis: &'a Analysis<'a>, kitchen: &'a Kitchen, tables: &'a Tables) -> Result<Self, InputErrors> {
+        if analysis.flour_g.likely <= 0.0 {
+            return Err(InputErrors::one(Pointer::root().at("formula"), "There is no flour in this formula, so there is nothing to plan."));
+        }
+        let told = analysis.formula.oven.and_then(|o| o.set_c);
+        let warm = Bake { dough_c: OVEN_DOUGH_C.0, set_c: told, ..oven_of(analysis, &tables.pantry).in_kitchen(kitchen) };
+        crate::oven::BakeBody::default().over(warm.clone())?;
+        let first = OvenPlan::of(&warm, None, &tables.oven)?;
+        // The cold loaf bakes at the same setting, only longer.
+        let cold = Bake { dough_c: OVEN_DOUGH_C.1, set_c: Some(first.set_c), ..warm.clone() };
+        let second = OvenPlan::of(&cold, None, &tables.oven).unwrap_or_else(|_| first.clone());
+        let (usual, cut) = usual_dose(analysis);
+        Ok(Self { analysis, kitchen, tables, usual, cut, oven: (first, second), glaze: warm.glaze, bake: warm })
+    }
+
+    /// What the rise model takes of it.
+    #[must_use]
+    pub fn facts(&self, ask: &FitAsk) -> DoughFacts {
+        let a = self.analysis;
+        let mut dough = dough_of(a, &self.tables.pantry, None);
+        match (self.usual, &mut dough.yeast, &mut dough.leaven) {
+            (Leavening::Yeast(u), Some(yeast), _) if a.yeast_instant_pct.likely > 0.0 => yeast.pct *= u / a.yeast_instant_pct.likely,
+            (Leavening::Leaven(u), _, Some(leaven)) => leaven.0 = u,
+            _ => {}
+        }
+        let leaven = ready_leaven(a).map_or(("plain-white".to_owned(), 100.0), |line| {
+            let i = &line.ingredient;
+            let class = if i.kind == "leaven-rye" { "light-rye" } else { "plain-white" };
+            (class.to_owned(), 100.0 * i.hydration_share / i.flour_share.max(0.01))
+        });
+        DoughFacts {
+            style: a.style.id.word().to_owned(),
+            dough,
+            dough_g: a.dough_g.likely.clamp(5.0, 20_000.0),
+            piece_g: self.bake.piece_g.clamp(5.0, 20_000.0),
+            proof_vessel: self.bake.rises_in(),
+            perishable: is_perishable(a),
+            leaven: matches!(self.usual, Leavening::Leaven(_)).then_some(leaven),
+            cold_days: ask.cold_days,
+            sponge_share: SPONGE_SHARE,
+            folds: folds_of(a.style.id).0.to_vec(),
+            paces: ask.paces,
+            places: ask.places.iter().copied().filter(|(p, _)| ask.fridge || *p != Place::Fridge).collect(),
+        }
+    }
+
+    /// Its rules under a request.
+    #[must_use]
+    pub fn rules(&self, ask: &FitAsk, facts: &DoughFacts) -> super::find::Rules {
+        let (warm, cold) = &self.oven;
+        let works = works_of(self.analysis, self.kitchen, warm, cold, self.glaze, ask.loads);
+        let fixed = Fixed {
+            families: ask.families.clone(),
+            lift_warm_limit: ask.lift_warm_limit,
+            leaven_ready: ask.leaven_ripe_at.is_some(),
+            loads: ask.loads,
+        };
+        rules(self.analysis, facts, works, self.kitchen.scale_step_g, &fixed)
+    }
+
+    /// How long before the wanted hour it may be ready.
+    #[must_use]
+    pub fn early(&self) -> Minute {
+        if self.analysis.style.id == StyleId::Rye { EARLY_MIN.1 } else { EARLY_MIN.0 }
+    }
+
+    /// The offers of laid ways.
+    pub fn offers(&self, ask: &FitAsk, search: &mut Search<'_, DoughRises<'_>>, laid: &[Laid]) -> Vec<Offer> {
+        let rules = search.rules.clone();
+        let mut making = Making {
+            analysis: self.analysis,
+            ask,
+            kitchen: self.kitchen,
+            tables: self.tables,
+            rules: &rules,
+            rises: search.model,
+            oven: &self.oven,
+            usual: self.usual,
+        };
+        let mut offers: Vec<Offer> = laid.iter().filter_map(|l| making.offer(l).ok()).collect();
+        let usual = match self.usual {
+            Leavening::Yeast(u) | Leavening::Leaven(u) => u,
+            Leavening::None => 0.0,
+        };
+        compare(&mut offers, usual);
+        offers
+    }
+
+    /// What the formula's own check says of a dose that was cut.
+    fn cut_findings(&self) -> Vec<Finding> {
+        let all = if self.cut { crate::formula::find(self.analysis, self.tables) } else { Vec::new() };
+        all.into_iter().filter(|f| matches!(f.id, "yeast-high" | "yeast-much" | "yeast-low" | "leaven-much" | "leaven-high")).collect()
+    }
+}
+
+/// Plans for one dough, or why there are none. `clock` writes an hour as the household does.
+///
+/// # Errors
+/// Each field of the request that is wrong.
+pub fn fit(
+    formula: &Formula,
+    ask: &FitAsk,
+    kitchen: &Kitchen,
+    tables: &Tables,
+    clock: &dyn Fn(Timestamp) -> String,
+) -> Result<Answer, InputErrors> {
+    ask.check()?;
+    let analysis = formula.analyse(&tables.pantry, &tables.styles);
+    let dough = Dough::new(&analysis, kitchen, tables)?;
+    let facts = dough.facts(ask);
+    let rules = dough.rules(ask, &facts);
+    let mut model = DoughRises::new(facts, &tables.ferment);
+    let mut search = Search::new(&mut model, rules);
+    let day = ask.day(dough.early());
+    let mut laid = search.plans(&day, MOST_OFFERS);
+    refine(&mut search, &day, &mut laid, &dough);
+    let mut findings = dough.cut_findings();
+    if !laid.is_empty() {
+        let offers = dough.offers(ask, &mut search, &laid);
+        return Ok(Answer { offers, findings, ..Answer::default() });
+    }
+    let relax = relaxations(&mut search, &day, ask, &dough, clock);
+    let nearest = relax.first().and_then(|r| r.offer(&dough)).map(Box::new);
+    findings.insert(0, no_plan(&mut search, &day, ask, &dough, clock));
+    Ok(Answer { offers: Vec::new(), relax, nearest, findings })
+}
+
+/// With the clock fixed, the dose that brings both rises nearest to ripe; kept where it really does.
+fn refine(search: &mut Search<'_, DoughRises<'_>>, day: &Day, laid: &mut [Laid], dough: &Dough<'_>) {
+    const WORTH: f64 = 0.02;
+    for l in laid.iter_mut() {
+        let Some(way) = search.rules.ways.get(l.way).cloned() else { continue };
+        let off = |l: &Laid| -> f64 {
+            l.rises.iter().filter(|r| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof)).map(|r| r.judged.ripeness.ln().abs()).sum()
+        };
+        if off(l) < 2.0 * WORTH {
+            continue;
+        }
+        let doses: Vec<f64> = search.rules.ways.iter().filter(|w| w.family == way.family).map(|w| w.dose).collect();
+        let limits = doses.iter().fold((f64::INFINITY, 0.0_f64), |(lo, hi), d| (lo.min(*d), hi.max(*d)));
+        let rises: Vec<(f64, f64)> = l
+            .rises
+            .iter()
+            .filter(|r| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof))
+            .map(|r| (r.judged.ripeness, r.rise))
+            .map(|(rho, rise)| (rho, super::find::Model::exponent(search.model, rise, &way)))
+            .collect();
+        let Some(dose) = refine_dose(way.dose, &rises, limits) else { continue };
+        let dose = dough.on_scale(dose);
+        if (dose / way.dose).ln().abs() < WORTH {
+            continue;
+        }
+        if let Some(better) = search.with_dose(l, dose, day).filter(|b| off(b) + WORTH < off(l) && b.p_spoil <= l.p_spoil + 0.02) {
+            *l = better;
+        }
+    }
+}
+
+impl Dough<'_> {
+    /// A share of the usual dose, brought to what the scale shows.
+    fn on_scale(&self, share: f64) -> f64 {
+        let lines = self.analysis.formula.lines.iter().filter(|l| l.in_dough());
+        let (grams, recipe, usual): (f64, f64, f64) = match self.usual {
+            Leavening::Yeast(u) => (
+                lines.filter(|l| l.ingredient.family == crate::pantry::Family::Yeast).map(|l| l.grams.likely).sum(),
+                self.analysis.yeast_instant_pct.likely,
+                u,
+            ),
+            Leavening::Leaven(u) => {
+                (lines.filter(|l| l.is_leaven()).map(|l| l.grams.likely).sum(), self.analysis.leaven_flour_pct.likely, u)
+            }
+            Leavening::None => return share,
+        };
+        let grams = grams * usual / recipe;
+        if grams > 0.0 { super::judge::on_scale(share * grams, self.kitchen.scale_step_g) / grams } else { share }
+    }
+}
+
+/// Why nothing fits, in a sentence.
+fn no_plan(
+    search: &mut Search<'_, DoughRises<'_>>,
+    day: &Day,
+    ask: &FitAsk,
+    dough: &Dough<'_>,
+    clock: &dyn Fn(Timestamp) -> String,
+) -> Finding {
+    let message = why_not(search, day, ask, dough, clock);
+    Finding {
+        id: "no-plan",
+        severity: Severity::Stop,
+        message,
+        why: "Each wait needs its hours, each piece of work somebody at home.",
+        source: "rise model",
+        line: None,
+        step: None,
+        source_line: None,
+        remedies: Vec::new(),
+    }
+}
+
+fn why_not(search: &mut Search<'_, DoughRises<'_>>, day: &Day, ask: &FitAsk, dough: &Dough<'_>, clock: &dyn Fn(Timestamp) -> String) -> String {
+    if search.solved.is_empty() {
+        return if is_perishable(dough.analysis) && !ask.lift_warm_limit {
+            "This dough has egg, milk or cheese, and it takes longer than the 4 h it may stand warm.".to_owned()
+        } else {
+            "No way of it gets ripe in the places of this kitchen.".to_owned()
+        };
+    }
+    let Some(ready) = day.ready else { return "Nothing of it fits into the next days.".to_owned() };
+    let free = Day { away: Vec::new(), hands_taken: Vec::new(), oven_taken: Vec::new(), mix_within: None, ..day.clone() };
+    if let Some(least) = search.least_ready(&free, 0).filter(|least| *least > ready) {
+        return format!(
+            "The shortest way to this bread takes {} from then; you asked for {}.",
+            show_minutes(f64::from(least)),
+            show_minutes(f64::from(ready))
+        );
+    }
+    for (i, away) in day.away.iter().enumerate() {
+        let mut without = day.clone();
+        without.away.remove(i);
+        let Some(laid) = search.any(&without, 40) else { continue };
+        if let Some(words) = conflict(search, &laid, away.span, away.kind, ask, clock) {
+            return words;
+        }
+    }
+    "Between your hours away there is no room for all of its work.".to_owned()
+}
+
+/// What a plan would do in hours that are not free.
+fn conflict(
+    search: &Search<'_, DoughRises<'_>>,
+    laid: &Laid,
+    span: Span,
+    kind: AwayKind,
+    ask: &FitAsk,
+    clock: &dyn Fn(Timestamp) -> String,
+) -> Option<String> {
+    let at = |m: Minute| clock(ask.at(m));
+    let gone = match kind {
+        AwayKind::Away => format!("you are out until {}", at(span.to)),
+        AwayKind::Asleep => format!("you sleep until {}", at(span.to)),
+        AwayKind::Busy => format!("your hands are full until {}", at(span.to)),
+    };
+    for (work, start) in laid.works.iter().zip(&laid.starts).rev() {
+        for seg in search.rules.works.segs(*work) {
+            let (from, to) = (start + seg.offset, start + seg.offset + seg.length);
+            let meets = from < span.to && to > span.from;
+            if !meets || seg.need == Need::Oven || (kind == AwayKind::Busy && seg.need == Need::Watch) {
+                continue;
+            }
+            return Some(match (seg.need, work) {
+                (Need::Watch, Work::Bake { .. }) => {
+                    let (from, to) = (start - search.rules.works.preheat, start + search.rules.works.length(*work));
+                    format!("The oven would have to be watched from {} to {}, but {gone}. No plan leaves a hot oven alone.", at(from), at(to))
+                }
+                (_, Work::Bake { .. }) => format!("It would go into the oven at {}, but {gone}.", at(*start)),
+                (_, Work::Shape) => format!("It would be shaped at {}, but {gone}.", at(*start)),
+                (_, Work::Mix) => format!("It would be mixed at {}, but {gone}.", at(*start)),
+                (_, Work::Feed) => format!("The leaven would be fed at {}, but {gone}.", at(*start)),
+                (_, Work::Move(place)) => format!("It would be carried into the {} at {}, but {gone}.", place.name(), at(*start)),
+            });
+        }
+    }
+    None
+}
+
+/// How a plan bears a kitchen some degrees colder or warmer: minutes later or sooner, and whether it still fits.
+#[must_use]
+pub fn shifted(formula: &Formula, ask: &FitAsk, offer: &Offer, by_c: f64, kitchen: &Kitchen, tables: &Tables) -> Option<(Minute, bool)> {
+    let analysis = formula.analyse(&tables.pantry, &tables.styles);
+    let dough = Dough::new(&analysis, kitchen, tables).ok()?;
+    let way_of = |places: &[(Place, f64)]| {
+        let mut facts = dough.facts(ask);
+        facts.places = places.to_vec();
+        facts
+    };
+    let here = dough.facts(ask).places;
+    let there: Vec<(Place, f64)> =
+        here.iter().map(|(p, c)| (*p, if matches!(p, Place::Room | Place::Pantry) { c + by_c } else { *c })).collect();
+    let way = offer.way.clone();
+    let solved = |places: &[(Place, f64)]| {
+        let facts = way_of(places);
+        let mut rules = dough.rules(ask, &facts);
+        rules.ways = vec![way.clone()];
+        let mut model = DoughRises::new(facts, &tables.ferment);
+        let mut search = Search::new(&mut model, rules);
+        let sum: Option<Minute> = search.solved.first().map(|s| s.joints.iter().map(|j| j.nominal).sum());
+        let stands = !search.stand(&ask.day(dough.early()), way.family, 1, 3).is_empty();
+        sum.map(|s| (s, stands))
+    };
+    let (now, _) = solved(&here)?;
+    let (then, stands) = solved(&there)?;
+    Some((then - now, stands))
+}

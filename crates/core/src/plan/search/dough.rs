@@ -1,0 +1,348 @@
+//! The product's own rise model as the search asks it: needs from runs at 24 °C, once for each dose and
+//! past, for a dough's state depends on its dough time alone.
+
+use std::collections::HashMap;
+
+use super::{
+    curve::Ageing,
+    find::{Model, Past, RiseNeed},
+    way::{RiseOf, Way},
+};
+use crate::{
+    ferment::{
+        Act, Constants, Dough, EventKind, Forecast, Leaven, LeavenState, Pace, Population, Rate, Rise, RiseKind, RiseStage, simulate,
+        simulate_leaven, time_constant_min,
+    },
+    kitchen::Place,
+};
+
+/// What is fixed of a dough while ways to it are looked for.
+#[derive(Debug, Clone)]
+pub struct DoughFacts {
+    /// Style of the rise model.
+    pub style: String,
+    /// The dough at its usual dose.
+    pub dough: Dough,
+    /// All of it, g.
+    pub dough_g: f64,
+    /// One piece, g.
+    pub piece_g: f64,
+    /// What one piece proves in.
+    pub proof_vessel: &'static str,
+    /// Whether it holds egg or milk: in the fridge it lies flat on a tray.
+    pub perishable: bool,
+    /// The leaven: class of its flour, its hydration.
+    pub leaven: Option<(String, f64)>,
+    /// Days the seed has stood in the fridge.
+    pub cold_days: f64,
+    /// Share of the flour in a preferment that is added to the recipe.
+    pub sponge_share: f64,
+    /// Folds as shares of the bulk.
+    pub folds: Vec<f64>,
+    /// How far the bulk goes, and the proof.
+    pub paces: (Pace, Pace),
+    /// Warmth of the places the household has.
+    pub places: Vec<(Place, f64)>,
+}
+
+/// Wetness of a preferment that is added, percent, and how high it is let rise.
+const SPONGE_WATER_PCT: f64 = 100.0;
+const SPONGE_RATIO: f64 = 2.4;
+/// A leaven is used from R 0.90 to R 1.60, where it has sunk a little; over at 3. Engineering estimate.
+const LEAVEN_R: (f64, f64, f64) = (0.90, 1.60, 3.0);
+/// A preferment: share of its dough time, and the R at which it is over.
+const SPONGE_AIM: (f64, f64, f64) = (0.90, 1.15, 2.0);
+const BULK_AIM: (f64, f64) = (0.85, 1.15);
+const PROOF_AIM: (f64, f64) = (0.88, 1.12);
+/// The upper aim keeps this share of the way to over.
+const UPPER_SHARE: f64 = 0.6;
+/// A fed jar, g; a preferment's part of the dough.
+const JAR_G: f64 = 200.0;
+const SPONGE_MASS: f64 = 0.35;
+/// Runs at 24 °C to see how a leaven or preferment falls, hours.
+const LEAVEN_RUN_H: f64 = 36.0;
+
+/// The rises of one dough.
+pub struct DoughRises<'a> {
+    facts: DoughFacts,
+    k: &'a Constants,
+    bakers: Rate,
+    wild: Rate,
+    /// Share of the gas that baker's yeast makes at mixing.
+    bakers_share: f64,
+    leavens: HashMap<(i32, usize, i32), Option<(RiseNeed, f64)>>,
+    needs: HashMap<NeedKey, Option<RiseNeed>>,
+}
+
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+struct NeedKey {
+    proof: bool,
+    dose: i64,
+    /// What the leaven or preferment was like.
+    early: (i32, usize, i32, i64),
+    bulk: i32,
+}
+
+#[allow(clippy::cast_possible_truncation, reason = "shares of a need, to a thousandth")]
+fn fine(x: f64) -> i32 {
+    (1000.0 * x).round() as i32
+}
+#[allow(clippy::cast_possible_truncation, reason = "percentages, to a millionth")]
+fn finest(x: f64) -> i64 {
+    (1e6 * x).round() as i64
+}
+
+impl<'a> DoughRises<'a> {
+    /// The rises of a dough.
+    #[must_use]
+    pub fn new(facts: DoughFacts, k: &'a Constants) -> Self {
+        let n = &k.numbers;
+        let yeast = facts.dough.yeast.as_ref().map_or(0.0, |y| y.pct * k.yeasts.get(&y.kind).map_or(1.0, |row| row.instant_factor));
+        let (bakers, wild) = (n.gas_bakers * yeast, n.gas_wild * facts.dough.leaven.as_ref().map_or(0.0, |l| l.0 / 100.0));
+        Self {
+            bakers: Rate::of(Population::Bakers, n),
+            wild: Rate::of(Population::Wild, n),
+            bakers_share: if bakers + wild > 0.0 { bakers / (bakers + wild) } else { 1.0 },
+            facts,
+            k,
+            leavens: HashMap::new(),
+            needs: HashMap::new(),
+        }
+    }
+
+    /// What is fixed of it.
+    #[must_use]
+    pub const fn facts(&self) -> &DoughFacts {
+        &self.facts
+    }
+
+    /// A feed of its leaven, parts of flour to one of seed.
+    #[must_use]
+    pub fn leaven(&self, ratio: f64, seed: Option<LeavenState>, place_c: f64, hours: Option<f64>) -> Option<Leaven> {
+        let (class, hydration) = self.facts.leaven.as_ref()?;
+        Some(Leaven {
+            seed: 1.0,
+            water: ratio,
+            flour: ratio,
+            flour_mix: vec![(class.clone(), 100.0)],
+            seed_hydration_pct: *hydration,
+            seed_state: seed,
+            place_c,
+            start_c: Some(24.0),
+            hours,
+            mass_g: JAR_G,
+            rate: 1.0,
+        })
+    }
+
+    fn seed(&mut self, way: &Way, feed: usize, ripeness: f64) -> Option<LeavenState> {
+        if feed == 0 {
+            return (self.facts.cold_days > 0.0).then(|| LeavenState { cold_days: Some(self.facts.cold_days), ..LeavenState::default() });
+        }
+        self.leaven_at(way, feed - 1, ripeness)
+    }
+
+    /// The leaven of a feed when it has come so far, as a dough or the next feed takes it.
+    #[must_use]
+    pub fn leaven_at(&mut self, way: &Way, feed: usize, ripeness: f64) -> Option<LeavenState> {
+        let ratio = way.feeds.get(feed)?.ratio;
+        let seed = self.seed(way, feed, 1.0);
+        let hours = self.need(RiseOf::Leaven, way, Past { feed, leaven: 1.0, bulk: 1.0 })?.hours * ripeness;
+        let leaven = self.leaven(ratio, seed, 24.0, Some(hours))?;
+        let run = simulate_leaven(&leaven, self.k).ok()?;
+        Some(leaven.state_after(&run))
+    }
+
+    fn leaven_need(&mut self, way: &Way, past: Past) -> Option<RiseNeed> {
+        let ratio = way.feeds.get(past.feed)?.ratio;
+        let key = (fine(ratio), past.feed, if past.feed == 0 { 0 } else { fine(past.leaven) / 20 });
+        if let Some(known) = self.leavens.get(&key) {
+            return known.map(|k| k.0);
+        }
+        let seed = self.seed(way, past.feed, past.leaven);
+        let found = self.leaven(ratio, seed, 24.0, Some(LEAVEN_RUN_H)).and_then(|l| simulate_leaven(&l, self.k).ok()).and_then(|run| {
+            let hours = hours_to(&run, 1.0)?;
+            let at = |r: f64| hours_to(&run, r).map(|h| h / hours);
+            let over = at(LEAVEN_R.2).unwrap_or(2.0);
+            let upper = at(LEAVEN_R.1)?.min(1.0 + UPPER_SHARE * (over - 1.0));
+            Some((RiseNeed { hours, lower: at(LEAVEN_R.0)?, upper, over }, hours))
+        });
+        self.leavens.insert(key, found);
+        found.map(|k| k.0)
+    }
+
+    /// The preferment of a way as its own dough.
+    #[must_use]
+    pub fn sponge(&self, pct: f64, start_c: f64, place_c: f64, minutes: Option<f64>) -> Rise {
+        let dough = Dough {
+            water_pct: SPONGE_WATER_PCT,
+            salt_pct: 0.0,
+            sugar_pct: 0.0,
+            fat_pct: 0.0,
+            solids_pct: 0.0,
+            yeast: Some(crate::ferment::YeastDose { kind: "instant".into(), pct, viable: 1.0 }),
+            leaven: None,
+            spice_factor: 1.0,
+            ..self.facts.dough.clone()
+        };
+        let stage = RiseStage {
+            target_ratio: Some(SPONGE_RATIO),
+            minutes,
+            ..RiseStage::until_ripe(RiseKind::Bulk, place_c, SPONGE_MASS * self.facts.dough_g)
+        };
+        Rise { style: "long-no-knead".into(), dough, start_c, stages: vec![stage], rate: 1.0, log_sigma: None }
+    }
+
+    fn sponge_run(&self, pct: f64, hours: f64) -> Option<Forecast> {
+        simulate(&self.sponge(pct, 24.0, 24.0, Some(60.0 * hours)).assume(SPONGE_MASS * self.facts.dough_g, self.k).ok()?, self.k).ok()
+    }
+
+    fn sponge_need(&self, pct: f64) -> Option<RiseNeed> {
+        let run = self.sponge_run(pct, LEAVEN_RUN_H)?;
+        let hours = hours_to(&run, 1.0)?;
+        let over = hours_to(&run, SPONGE_AIM.2).map_or(1.6, |h| h / hours);
+        Some(RiseNeed { hours, lower: SPONGE_AIM.0, upper: SPONGE_AIM.1.min(1.0 + UPPER_SHARE * (over - 1.0)), over })
+    }
+
+    /// The dough of a way, its leaven or preferment used at that ripeness.
+    #[must_use]
+    pub fn dough(&mut self, way: &Way, leaven: f64) -> Dough {
+        let state = way.feeds.len().checked_sub(1).and_then(|last| self.leaven_at(way, last, leaven));
+        let brought = way.sponge.map_or(0.0, |s| {
+            let hours = self.sponge_need(s.pct).map_or(0.0, |n| n.hours * leaven);
+            self.facts.sponge_share * self.sponge_run(s.pct, hours.max(0.1)).map_or(0.0, |run| run.living.bakers)
+        });
+        let mut dough = self.facts.dough.clone();
+        if let Some(yeast) = &mut dough.yeast {
+            yeast.pct *= way.dose;
+        } else if let Some(l) = &mut dough.leaven {
+            l.0 = (l.0 * way.dose).min(100.0);
+        }
+        if let (Some(l), true) = (&mut dough.leaven, state.is_some()) {
+            l.1 = state;
+        }
+        dough.preferment_yeast_pct += brought;
+        dough
+    }
+
+    /// The stages of bulk and proof as the rise model takes them, at places or, without them, at 24 °C.
+    #[must_use]
+    pub fn stage(&self, kind: RiseKind, place: Option<Place>, minutes: Option<f64>) -> RiseStage {
+        let f = &self.facts;
+        let (mass_g, pace) = if kind == RiseKind::Proof { (f.piece_g, f.paces.1) } else { (f.dough_g, f.paces.0) };
+        RiseStage {
+            minutes,
+            vessel: Some(self.vessel(kind, place).to_owned()),
+            pace: (pace != Pace::Usual).then_some(pace),
+            ..RiseStage::until_ripe(kind, place.and_then(|p| self.place_c(p)).unwrap_or(24.0), mass_g)
+        }
+    }
+
+    fn vessel(&self, kind: RiseKind, place: Option<Place>) -> &'static str {
+        match kind {
+            RiseKind::Proof => self.facts.proof_vessel,
+            _ if self.facts.perishable && place == Some(Place::Fridge) => "tray",
+            _ => "bowl",
+        }
+    }
+
+    fn at_24(&self, dough: Dough, stages: Vec<RiseStage>) -> Option<Forecast> {
+        let rise = Rise { style: self.facts.style.clone(), dough, start_c: 24.0, stages, rate: 1.0, log_sigma: None };
+        simulate(&rise.assume(self.facts.dough_g, self.k).ok()?, self.k).ok()
+    }
+
+    fn rise_need(&mut self, rise: RiseOf, way: &Way, past: Past) -> Option<RiseNeed> {
+        let proof = rise == RiseOf::Proof;
+        let early = way.feeds.last().map_or((0, 0, 0, 0), |f| (fine(f.ratio), way.feeds.len(), fine(past.leaven) / 10, 0));
+        let early = way.sponge.map_or(early, |s| (-1, 0, fine(past.leaven) / 10, finest(s.pct)));
+        let key = NeedKey { proof, dose: finest(way.dose), early, bulk: if proof { fine(past.bulk) } else { 0 } };
+        if let Some(known) = self.needs.get(&key) {
+            return *known;
+        }
+        let found = self.fresh_need(proof, way, past);
+        self.needs.insert(key, found);
+        found
+    }
+
+    fn fresh_need(&mut self, proof: bool, way: &Way, past: Past) -> Option<RiseNeed> {
+        let dough = self.dough(way, past.leaven);
+        let mut stages = Vec::new();
+        if proof && !way.bulk.is_empty() {
+            let hours = self.need(RiseOf::Bulk, way, past)?.hours * past.bulk;
+            let mut bulk = self.stage(RiseKind::Bulk, None, Some(60.0 * hours));
+            bulk.acts = Some(self.facts.folds.iter().map(|share| Act { at_min: share * 60.0 * hours, act: "fold".into() }).collect());
+            stages.push(bulk);
+        }
+        stages.push(self.stage(if proof { RiseKind::Proof } else { RiseKind::Bulk }, None, None));
+        let run = self.at_24(dough, stages)?;
+        let start = run.stage_starts.last().and_then(|s| run.curve.iter().find(|r| r.min >= *s && r.stage + 1 == run.stage_starts.len()))?;
+        let (ripe, over) =
+            if proof { (EventKind::ProofRipe, EventKind::OverProofed) } else { (EventKind::BulkRipe, EventKind::OverRipe) };
+        let of = |kind: EventKind| run.events.iter().find(|e| e.kind == kind).map(|e| e.dough_h - start.dough_h);
+        let hours = of(ripe).filter(|h| *h > 0.0)?;
+        let over = of(over).map_or(2.0, |h| h / hours);
+        let (lower, upper) = if proof { PROOF_AIM } else { BULK_AIM };
+        Some(RiseNeed { hours, lower, upper: upper.min(1.0 + UPPER_SHARE * (over - 1.0)), over })
+    }
+}
+
+/// Dough hours at which a run at 24 °C reaches a ripeness.
+fn hours_to(run: &Forecast, ripeness: f64) -> Option<f64> {
+    let after = run.curve.partition_point(|r| r.ripeness < ripeness);
+    let (a, b) = (run.curve.get(after.checked_sub(1)?)?, run.curve.get(after)?);
+    Some(a.dough_h + (b.dough_h - a.dough_h) * (ripeness - a.ripeness) / (b.ripeness - a.ripeness))
+}
+
+impl Ageing for DoughRises<'_> {
+    fn speed(&self, rise: RiseOf, celsius: f64) -> f64 {
+        match rise {
+            RiseOf::Leaven => self.wild.at(celsius),
+            RiseOf::Preferment => self.bakers.at(celsius),
+            _ if self.bakers_share >= 1.0 => self.bakers.at(celsius),
+            _ if self.bakers_share <= 0.0 => self.wild.at(celsius),
+            _ => self.bakers_share * self.bakers.at(celsius) + (1.0 - self.bakers_share) * self.wild.at(celsius),
+        }
+    }
+    fn tau_min(&self, rise: RiseOf, place: Place) -> f64 {
+        let f = &self.facts;
+        let (mass, vessel) = match rise {
+            RiseOf::Leaven => (JAR_G, "glass-jar"),
+            RiseOf::Preferment => (SPONGE_MASS * f.dough_g, "bowl"),
+            RiseOf::Bulk => (f.dough_g, self.vessel(RiseKind::Bulk, Some(place))),
+            RiseOf::Proof => (f.piece_g, self.vessel(RiseKind::Proof, Some(place))),
+        };
+        time_constant_min(mass, vessel, "covered", "still", self.k)
+    }
+    fn place_c(&self, place: Place) -> Option<f64> {
+        self.facts.places.iter().find(|(p, _)| *p == place).map(|(_, c)| *c)
+    }
+}
+
+impl Model for DoughRises<'_> {
+    fn need(&mut self, rise: RiseOf, way: &Way, past: Past) -> Option<RiseNeed> {
+        match rise {
+            RiseOf::Leaven => self.leaven_need(way, past),
+            RiseOf::Preferment => self.sponge_need(way.sponge?.pct),
+            RiseOf::Bulk | RiseOf::Proof => self.rise_need(rise, way, past),
+        }
+    }
+    fn sigma(&self, rise: RiseOf, cold: bool) -> f64 {
+        let n = &self.k.numbers;
+        let own = match rise {
+            RiseOf::Leaven => n.sigma_leaven,
+            RiseOf::Preferment => n.sigma_bakers,
+            RiseOf::Bulk | RiseOf::Proof if self.bakers_share >= 0.5 => n.sigma_bakers,
+            RiseOf::Bulk | RiseOf::Proof => n.sigma_wild,
+        };
+        if cold { own.hypot(n.sigma_cold) } else { own }
+    }
+    fn exponent(&mut self, rise: RiseOf, way: &Way) -> f64 {
+        const APART: f64 = 1.02;
+        let past = Past { feed: 0, leaven: 1.0, bulk: 1.0 };
+        let mut at = |factor: f64| self.need(rise, &Way { dose: way.dose * factor, ..way.clone() }, past).map(|n| n.hours);
+        match (at(1.0 / APART), at(APART)) {
+            (Some(less), Some(more)) if more > 0.0 => (less / more).ln() / (2.0 * APART.ln()),
+            _ => 0.0,
+        }
+    }
+}

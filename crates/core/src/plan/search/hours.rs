@@ -1,0 +1,270 @@
+//! The baker's hours: windows in which hands, eyes and oven are free, as exact sets of minutes.
+
+use serde::{Deserialize, Serialize};
+
+/// A whole minute of elapsed time, counted from the start of what was asked.
+pub type Minute = i32;
+
+/// From and to, both inclusive for a start, `from < to` for a window.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+pub struct Span {
+    /// From.
+    pub from: Minute,
+    /// To.
+    pub to: Minute,
+}
+
+impl Span {
+    /// A span.
+    #[must_use]
+    pub const fn new(from: Minute, to: Minute) -> Self {
+        Self { from, to }
+    }
+    const fn shifted(self, by: Minute) -> Self {
+        Self { from: self.from.saturating_add(by), to: self.to.saturating_add(by) }
+    }
+}
+
+/// Why the baker cannot work.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, Default)]
+#[serde(rename_all = "kebab-case")]
+pub enum AwayKind {
+    /// Out of the house.
+    #[default]
+    Away,
+    /// Asleep.
+    Asleep,
+    /// At home with full hands: the oven may be hot, the dough may not be touched.
+    Busy,
+}
+
+impl AwayKind {
+    /// As the API writes it.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Away => "away",
+            Self::Asleep => "asleep",
+            Self::Busy => "busy",
+        }
+    }
+    /// From that word.
+    #[must_use]
+    pub fn from_word(word: &str) -> Option<Self> {
+        [Self::Away, Self::Asleep, Self::Busy].into_iter().find(|k| k.word() == word)
+    }
+}
+
+/// Hours that are not the dough's.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Away {
+    /// From, to.
+    pub span: Span,
+    /// Why.
+    pub kind: AwayKind,
+}
+
+/// What a piece of work takes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Need {
+    /// One baker's hands.
+    Hands,
+    /// Awake and at home.
+    Watch,
+    /// The oven.
+    Oven,
+}
+
+/// Disjoint spans in order.
+pub type Set = Vec<Span>;
+
+/// Puts spans in order and joins those that overlap or touch.
+#[must_use]
+pub fn joined(mut spans: Vec<Span>) -> Set {
+    spans.retain(|s| s.from <= s.to);
+    spans.sort_unstable();
+    let mut set: Set = Vec::with_capacity(spans.len());
+    for s in spans {
+        match set.last_mut() {
+            Some(last) if s.from <= last.to.saturating_add(1) => last.to = last.to.max(s.to),
+            _ => set.push(s),
+        }
+    }
+    set
+}
+
+/// What both sets hold.
+#[must_use]
+pub fn both(a: &[Span], b: &[Span]) -> Set {
+    let (mut i, mut j) = (0, 0);
+    let mut set = Vec::new();
+    while let (Some(x), Some(y)) = (a.get(i), b.get(j)) {
+        let (from, to) = (x.from.max(y.from), x.to.min(y.to));
+        if from <= to {
+            set.push(Span { from, to });
+        }
+        if x.to < y.to { i += 1 } else { j += 1 }
+    }
+    set
+}
+
+/// The windows left of a horizon when some hours are taken. Windows that only touch stay apart: work
+/// cannot begin in one and end in the other.
+#[must_use]
+pub fn free(horizon: Span, taken: impl IntoIterator<Item = Span>) -> Set {
+    let mut busy: Vec<Span> = taken.into_iter().filter(|s| s.from < s.to).collect();
+    busy.sort_unstable();
+    let mut windows = Vec::new();
+    let mut from = horizon.from;
+    for b in busy {
+        if b.from >= horizon.to {
+            break;
+        }
+        if b.from > from {
+            windows.push(Span { from, to: b.from });
+        }
+        from = from.max(b.to);
+    }
+    if from < horizon.to {
+        windows.push(Span { from, to: horizon.to });
+    }
+    windows
+}
+
+/// The starts from which every part of some work lies inside one window of what it needs.
+#[must_use]
+pub fn fit(segs: &[Seg], windows: &Windows) -> Set {
+    let mut set = vec![Span { from: Minute::MIN / 4, to: Minute::MAX / 4 }];
+    for seg in segs {
+        let starts: Vec<Span> = windows
+            .of(seg.need)
+            .iter()
+            .map(|w| Span { from: w.from - seg.offset, to: w.to - seg.offset - seg.length })
+            .filter(|s| s.from <= s.to)
+            .collect();
+        set = both(&set, &joined(starts));
+    }
+    set
+}
+
+/// A part of a piece of work.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Seg {
+    /// Minutes from the work's own moment; before it where negative.
+    pub offset: Minute,
+    /// How long.
+    pub length: Minute,
+    /// What it takes.
+    pub need: Need,
+}
+
+/// When hands, eyes and oven are free.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Windows {
+    /// One baker's hands.
+    pub hands: Set,
+    /// Awake and at home.
+    pub watch: Set,
+    /// The oven, its recovery between bakes taken off.
+    pub oven: Set,
+}
+
+/// Minutes the oven takes between two bakes at different settings. Common practice, no source.
+pub const RECOVERY_MIN: Minute = 15;
+
+impl Windows {
+    /// Takes what is not free off a horizon.
+    #[must_use]
+    pub fn of_hours(horizon: Span, away: &[Away], hands_taken: &[Span], oven_taken: &[Span]) -> Self {
+        let of = |kinds: &[AwayKind]| away.iter().filter(|a| kinds.contains(&a.kind)).map(|a| a.span).collect::<Vec<_>>();
+        let gone = of(&[AwayKind::Away, AwayKind::Asleep]);
+        let busy = of(&[AwayKind::Busy]);
+        Self {
+            hands: free(horizon, gone.iter().chain(&busy).chain(hands_taken).copied()),
+            watch: free(horizon, gone),
+            oven: free(horizon, oven_taken.iter().map(|s| Span { from: s.from - RECOVERY_MIN, to: s.to + RECOVERY_MIN })),
+        }
+    }
+    fn of(&self, need: Need) -> &[Span] {
+        match need {
+            Need::Hands => &self.hands,
+            Need::Watch => &self.watch,
+            Need::Oven => &self.oven,
+        }
+    }
+}
+
+/// Minutes from the end of one piece of work to the start of the next: first, likeliest, last.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct Joint {
+    /// First.
+    pub lo: Minute,
+    /// Likeliest.
+    pub nominal: Minute,
+    /// Last.
+    pub hi: Minute,
+}
+
+impl Joint {
+    /// A wait that cannot be moved.
+    #[must_use]
+    pub const fn fixed(minutes: Minute) -> Self {
+        Self { lo: minutes, nominal: minutes, hi: minutes }
+    }
+}
+
+/// For each piece of work of a chain the starts from which everything after it can still be done.
+/// Empty where there are none. `lengths` are the minutes from each start to where its joint begins.
+#[must_use]
+pub fn backward(fits: &[&[Span]], lengths: &[Minute], joints: &[Joint], last: &[Span]) -> Vec<Set> {
+    let n = fits.len();
+    let mut sets: Vec<Set> = vec![Vec::new(); n];
+    let Some(end) = fits.last() else { return Vec::new() };
+    let mut next = both(end, last);
+    for k in (0..n).rev() {
+        if k + 1 < n {
+            let (Some(joint), Some(length), Some(fit)) = (joints.get(k), lengths.get(k), fits.get(k)) else { return Vec::new() };
+            let reach = next.iter().map(|s| Span { from: s.from - length - joint.hi, to: s.to - length - joint.lo }).collect();
+            next = both(fit, &joined(reach));
+        }
+        if next.is_empty() {
+            return Vec::new();
+        }
+        if let Some(slot) = sets.get_mut(k) {
+            slot.clone_from(&next);
+        }
+    }
+    sets
+}
+
+/// For the last piece of work the starts that can be reached from the first one, whatever comes after.
+#[must_use]
+pub fn forward(fits: &[&[Span]], lengths: &[Minute], joints: &[Joint], from: Minute) -> Set {
+    let Some(first) = fits.first() else { return Vec::new() };
+    let mut set = both(first, &[Span { from, to: Minute::MAX / 4 }]);
+    for ((joint, length), fit) in joints.iter().zip(lengths).zip(fits.iter().skip(1)) {
+        let reach = set.iter().map(|s| Span { from: s.from + length + joint.lo, to: s.to + length + joint.hi }).collect();
+        set = both(fit, &joined(reach));
+    }
+    set
+}
+
+/// The point of a set nearest to another; ties go to the later one.
+#[must_use]
+pub fn nearest(set: &[Span], to: Minute) -> Option<Minute> {
+    set.iter().map(|s| to.clamp(s.from, s.to)).min_by_key(|m| ((m - to).abs(), -m))
+}
+
+/// The starts of a chain: each nearest to what is likeliest, within what the sets allow.
+#[must_use]
+pub fn placed(sets: &[Set], lengths: &[Minute], joints: &[Joint], wanted_last: Minute) -> Option<Vec<Minute>> {
+    let whole: Minute = joints.iter().zip(lengths).map(|(j, l)| j.nominal + l).sum();
+    let mut at = nearest(sets.first()?, wanted_last - whole)?;
+    let mut starts = vec![at];
+    for ((joint, length), set) in joints.iter().zip(lengths).zip(sets.iter().skip(1)) {
+        let reach = Span { from: joint.lo, to: joint.hi }.shifted(at + length);
+        at = nearest(&both(set, &[reach]), at + length + joint.nominal)?;
+        starts.push(at);
+    }
+    Some(starts)
+}

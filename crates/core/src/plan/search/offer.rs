@@ -1,0 +1,589 @@
+//! A plan as it is offered: its clock, its places, its dose, how sure it is, and why one would take it.
+
+use super::{
+    ask::FitAsk,
+    dough::DoughRises,
+    find::{Laid, Rules},
+    hours::Minute,
+    judge::{on_scale, risk_word},
+    way::{Feed, Leg, RiseOf, Way, WayFamily, Work},
+    ways::{Leavening, SPONGE_SHARE},
+};
+use crate::{
+    Tables,
+    ferment::{LeavenState, RiseKind, RiseStage},
+    findings::{Finding, Severity},
+    formula::{Analysis, Formula, Line, Stage, dilution},
+    input::InputErrors,
+    kitchen::{Kitchen, Place},
+    measure::{Band, show, show_grams, show_minutes, show_percent, weighable},
+    pantry::Family,
+    plan::{Actual, Course, LaidOut, LaidRise, OvenPlan, PlanAsk, PlanStep, RisePlan, Stand, StepKind, course},
+};
+
+/// The dose of a plan: what is weighed instead of the recipe's.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Dose {
+    /// Pantry id.
+    pub ingredient: String,
+    /// Its name.
+    pub name: String,
+    /// Grams to weigh.
+    pub grams: f64,
+    /// Percent instant on flour, or flour in leaven.
+    pub pct: f64,
+    /// Grams in the recipe.
+    pub was_grams: f64,
+    /// How to weigh what the scale cannot.
+    pub dissolve: Option<String>,
+}
+
+/// A rise of an offer, as the rise model takes it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct OfferRise {
+    /// Which.
+    pub kind: RiseOf,
+    /// Its stages with their places.
+    pub stages: Vec<(Place, RiseStage)>,
+    /// Ripeness at its end as a ratio of dough times.
+    pub ripeness: f64,
+    /// Where it is over.
+    pub over: f64,
+    /// Seed, water, flour, in parts.
+    pub feed: Option<(f64, f64, f64)>,
+}
+
+/// A plan on offer.
+#[derive(Debug, Clone)]
+pub struct Offer {
+    /// Its family.
+    pub family: WayFamily,
+    /// What ripens where.
+    pub way: Way,
+    /// Its name.
+    pub name: String,
+    /// What bake day works from.
+    pub ask: PlanAsk,
+    /// Its clock.
+    pub course: Course,
+    /// The formula to weigh.
+    pub formula: Formula,
+    /// Its dose.
+    pub dose: Option<Dose>,
+    /// The rises.
+    pub rises: Vec<OfferRise>,
+    /// The leaven when it is mixed in.
+    pub leaven: Option<LeavenState>,
+    /// Chance that it spoils, and that it is late.
+    pub p_spoil: f64,
+    /// That it is late.
+    pub p_late: f64,
+    /// The least that any act may wait, minutes.
+    pub slack_min: f64,
+    /// Minutes of hands.
+    pub hands_on_min: f64,
+    /// Minutes out of the fridge, of a dough with egg or milk.
+    pub warm_min: Option<f64>,
+    /// Hours of rising.
+    pub rise_h: f64,
+    /// How often one has to come.
+    pub visits: usize,
+    /// Minutes ready before the wanted hour.
+    pub early_min: f64,
+    /// Cautions of this way.
+    pub findings: Vec<Finding>,
+    /// Why.
+    pub reasons: Vec<String>,
+    /// Why not.
+    pub trade_offs: Vec<String>,
+}
+
+impl Offer {
+    /// The risk in a word.
+    #[must_use]
+    pub const fn risk(&self) -> &'static str {
+        risk_word(self.p_spoil)
+    }
+}
+
+/// Everything an offer is made from.
+pub struct Making<'a, 'm> {
+    /// The recipe.
+    pub analysis: &'a Analysis<'a>,
+    /// The request.
+    pub ask: &'a FitAsk,
+    /// The household with the places asked for.
+    pub kitchen: &'a Kitchen,
+    /// Tables.
+    pub tables: &'a Tables,
+    /// Rules of the search.
+    pub rules: &'a Rules,
+    /// The rises.
+    pub rises: &'a mut DoughRises<'m>,
+    /// The oven: warm dough, cold dough.
+    pub oven: &'a (OvenPlan, OvenPlan),
+    /// The usual dose and the recipe's, percent.
+    pub usual: Leavening,
+}
+
+impl Making<'_, '_> {
+    /// The offer of a laid way.
+    ///
+    /// # Errors
+    /// What the course refuses.
+    pub fn offer(&mut self, laid: &Laid) -> Result<Offer, InputErrors> {
+        let Some(way) = self.rules.ways.get(laid.way).cloned() else { return Err(InputErrors(Vec::new())) };
+        let formula = self.formula(&way);
+        let at_mix = laid.rises.iter().rfind(|r| matches!(r.rise, RiseOf::Leaven | RiseOf::Preferment)).map_or(1.0, |r| r.judged.ripeness);
+        let dough = self.rises.dough(&way, at_mix);
+        let leaven = dough.leaven.as_ref().and_then(|l| l.1);
+        let ask = self.plan_ask(laid, &way, leaven, dough.preferment_yeast_pct);
+        let cold = way.proof.last().is_some_and(|l| l.place == Place::Fridge);
+        let oven = if cold { &self.oven.1 } else { &self.oven.0 };
+        let course = course(&formula, &ask, Some(oven), &Actual::default(), self.kitchen, self.tables)?;
+        let dose = self.dose(&formula, &way);
+        let slack = laid.rises.iter().map(|r| r.slack.1).min().unwrap_or(240);
+        let minutes = |kinds: &[RiseOf]| -> Minute { laid.rises.iter().filter(|r| kinds.contains(&r.rise)).map(|r| r.to - r.from).sum() };
+        Ok(Offer {
+            family: way.family,
+            way: way.clone(),
+            name: self.name(&way, laid),
+            rises: self.rise_list(laid, &way),
+            leaven,
+            p_spoil: laid.p_spoil,
+            p_late: laid.p_late,
+            slack_min: f64::from(slack),
+            hands_on_min: f64::from(laid.hands_min) + 3.0 * f64::from(u32::try_from(laid.folds.len()).unwrap_or(0)),
+            warm_min: self.rises.facts().perishable.then(|| f64::from(laid.warm_min)),
+            rise_h: f64::from(minutes(&[RiseOf::Bulk, RiseOf::Proof])) / 60.0,
+            visits: laid.works.len() + laid.folds.len(),
+            early_min: self.ask.ready_at.map_or(0.0, |_| f64::from(self.ask.day(0).ready.unwrap_or(laid.ready) - laid.ready)),
+            findings: self.cautions(laid, &way),
+            reasons: Vec::new(),
+            trade_offs: Vec::new(),
+            ask,
+            course,
+            formula,
+            dose,
+        })
+    }
+
+    /// The recipe with this way's dose, its preferment taken out of the dough.
+    fn formula(&self, way: &Way) -> Formula {
+        let (usual, own) = match self.usual {
+            Leavening::Yeast(u) => (u, self.analysis.yeast_instant_pct.likely),
+            Leavening::Leaven(u) => (u, self.analysis.leaven_flour_pct.likely),
+            Leavening::None => return self.analysis.formula.clone(),
+        };
+        let factor = way.dose * usual / own;
+        let formula = self.analysis.formula;
+        let mut dosed = if (factor - 1.0).abs() < 1e-6 { formula.clone() } else { self.weighed(formula, factor) };
+        if let Some(sponge) = way.sponge {
+            self.take_out(&mut dosed, sponge.pct);
+        }
+        dosed
+    }
+
+    fn weighed(&self, formula: &Formula, factor: f64) -> Formula {
+        let mut dosed = formula.dosed(factor).unwrap_or_else(|_| formula.clone());
+        let step = self.kitchen.scale_step_g;
+        for (line, before) in dosed.lines.iter_mut().zip(&formula.lines).filter(|(l, _)| l.in_dough()) {
+            if line.ingredient.family == Family::Yeast {
+                line.grams = Band::exact(on_scale(before.grams.likely * factor, step));
+            }
+        }
+        dosed
+    }
+
+    /// Takes a share of the flour and as much water out as a preferment with its own yeast.
+    fn take_out(&self, formula: &mut Formula, pct: f64) {
+        let flour_g = SPONGE_SHARE * self.analysis.flour_g.likely;
+        let largest = |f: &Formula, family: Family| {
+            let lines = f.lines.iter().enumerate().filter(|(_, l)| l.stage == Stage::Dough && l.ingredient.family == family);
+            lines.max_by(|x, y| x.1.grams.likely.total_cmp(&y.1.grams.likely)).map(|(i, _)| i)
+        };
+        for (family, grams) in [(Family::Flour, flour_g), (Family::Liquid, flour_g)] {
+            let Some(i) = largest(formula, family) else { continue };
+            let Some(line) = formula.lines.get_mut(i) else { continue };
+            let moved = weighable(grams.min(line.grams.likely));
+            let early = Line { grams: Band::exact(moved), stage: Stage::Preferment, ..line.clone() };
+            line.grams = Band::exact(weighable(line.grams.likely - moved));
+            formula.lines.push(early);
+        }
+        let yeast = formula.lines.iter().find(|l| l.in_dough() && l.ingredient.family == Family::Yeast).cloned();
+        if let Some(yeast) = yeast {
+            let instant = yeast.ingredient.yeast_kind().map_or(1.0, |k| self.tables.pantry.instant_equivalent(k));
+            let grams = on_scale(flour_g * pct / 100.0 / instant, self.kitchen.scale_step_g);
+            formula.lines.push(Line { grams: Band::exact(grams), stage: Stage::Preferment, ..yeast });
+        }
+    }
+
+    fn dose(&self, formula: &Formula, way: &Way) -> Option<Dose> {
+        let (usual, is_leaven) = match self.usual {
+            Leavening::Yeast(u) => (u, false),
+            Leavening::Leaven(u) => (u, true),
+            Leavening::None => return None,
+        };
+        let fits = |l: &&Line| {
+            l.in_dough()
+                && if is_leaven { l.is_leaven() } else { l.ingredient.family == Family::Yeast && l.stage != Stage::Preferment }
+        };
+        let sum = |f: &Formula| f.lines.iter().filter(fits).map(|l| l.grams.likely).sum::<f64>();
+        let line = formula.lines.iter().find(fits)?;
+        let grams = sum(formula);
+        let thin = if is_leaven { None } else { dilution(grams, self.kitchen.scale_step_g) };
+        let thin = thin.map(|d| {
+            format!(
+                "Dissolve {} g in {} g of the water, weigh {} g of that in.",
+                show_grams(d.yeast_g),
+                show_grams(d.water_g),
+                show_grams(d.take_g)
+            )
+        });
+        Some(Dose {
+            ingredient: line.ingredient.id.clone(),
+            name: line.ingredient.name.clone(),
+            grams,
+            pct: way.dose * usual,
+            was_grams: sum(self.analysis.formula),
+            dissolve: thin,
+        })
+    }
+
+    fn place_c(&self, place: Place) -> f64 {
+        self.rises.facts().places.iter().find(|(p, _)| *p == place).map_or(21.0, |p| p.1)
+    }
+
+    fn stands(&self, laid: &Laid, rise: RiseOf, legs: &[Leg]) -> LaidRise {
+        let placed = laid.rises.iter().find(|r| r.rise == rise);
+        let stands = legs.iter().map(|l| Stand {
+            place: l.place,
+            place_c: self.place_c(l.place),
+            minutes: f64::from(l.minutes.unwrap_or_else(|| placed.map_or(0, |p| p.open_min))),
+        });
+        LaidRise {
+            stands: stands.collect(),
+            ripeness: placed.map_or(1.0, |p| p.judged.ripeness),
+            early_min: placed.map_or(0.0, |p| f64::from(p.slack.0)),
+            late_min: placed.map_or(0.0, |p| f64::from(p.slack.1)),
+        }
+    }
+
+    fn plan_ask(&self, laid: &Laid, way: &Way, leaven: Option<LeavenState>, preferment_yeast_pct: f64) -> PlanAsk {
+        let w = &self.rules.works;
+        let mix = laid.start_of(|x| x == Work::Mix).unwrap_or(0);
+        let mixed = mix + w.length(Work::Mix);
+        let rest = way.family == WayFamily::Rest;
+        let gap = |i: usize| {
+            let at = |k: usize| laid.starts.get(k).copied().unwrap_or(0);
+            f64::from(at(i + 1) - at(i) - laid.works.get(i).map_or(0, |x| w.length(*x)))
+        };
+        let room = |minutes: f64| LaidRise {
+            stands: vec![Stand { place: Place::Room, place_c: self.place_c(Place::Room), minutes }],
+            ripeness: 1.0,
+            early_min: 0.0,
+            late_min: 120.0,
+        };
+        let bulk = if rest {
+            Some(room(gap(0)))
+        } else {
+            (!way.bulk.is_empty()).then(|| self.stands(laid, RiseOf::Bulk, &way.bulk))
+        };
+        let proof = if rest { room(gap(1)) } else { self.stands(laid, RiseOf::Proof, &way.proof) };
+        let plan_of = |l: &LaidRise, pace| {
+            // The place it is in longest is the one it is called by.
+            let longest = l.stands.iter().max_by(|a, b| a.minutes.total_cmp(&b.minutes));
+            RisePlan { place: longest.map_or(Place::Room, |s| s.place), place_c: longest.map_or(21.0, |s| s.place_c), pace }
+        };
+        let cold = way.proof.last().is_some_and(|l| l.place == Place::Fridge);
+        let (first, _, second) = w.shape;
+        PlanAsk {
+            start: self.ask.at(mix),
+            mix_min: f64::from(mixed - mix),
+            mix_c: way.mix_c,
+            bulk: bulk.as_ref().filter(|_| !rest).map(|b| plan_of(b, self.ask.paces.0)),
+            proof: plan_of(&proof, self.ask.paces.1),
+            folds: u32::try_from(laid.folds.len()).unwrap_or(0),
+            set_c: self.analysis.formula.oven.and_then(|o| o.set_c),
+            laid: Some(Box::new(LaidOut {
+                family: way.family,
+                before: self.before(laid, way),
+                bulk,
+                proof,
+                folds_min: laid.folds.iter().map(|at| f64::from(at - mixed)).collect(),
+                mix_hands_min: f64::from(w.mix),
+                shape_min: (f64::from(w.shape_min()), f64::from(first + second)),
+                glaze_min: f64::from(w.glaze),
+                load_min: f64::from(w.load),
+                loads: (u32::try_from(w.loads).unwrap_or(1), f64::from(w.pitch(cold))),
+                leaven,
+                preferment_yeast_pct,
+            })),
+        }
+    }
+
+    /// What goes before the mix.
+    fn before(&self, laid: &Laid, way: &Way) -> Vec<PlanStep> {
+        let step = |kind: StepKind, from: Minute, to: Minute, hands: Minute, place: &str, words: String, slack: Option<(Minute, Minute)>| {
+            let sign = self.tables.signs.of(kind, self.analysis.style.id.word(), crate::ferment::Pace::Usual, 2.0);
+            PlanStep {
+                kind,
+                start: self.ask.at(from),
+                end: self.ask.at(to),
+                low: slack.map(|s| self.ask.at(to - s.0)),
+                high: slack.map(|s| self.ask.at(to + s.1)),
+                hands_on_min: f64::from(hands),
+                place: place.to_owned(),
+                sign: sign.right,
+                under: sign.under,
+                over: sign.over,
+                instruction: words,
+            }
+        };
+        let mut before = Vec::new();
+        let early: Vec<_> = laid.rises.iter().filter(|r| matches!(r.rise, RiseOf::Leaven | RiseOf::Preferment)).collect();
+        for (i, r) in early.iter().enumerate() {
+            let begins = r.from - self.rules.works.feed;
+            let place = way.feeds.get(i).map(|f| f.place).or(way.sponge.map(|s| s.place)).unwrap_or(Place::Room);
+            let (kind, words) = match way.feeds.get(i) {
+                Some(feed) => (StepKind::Leaven, self.feed_words(way, i, *feed)),
+                None => (StepKind::Preferment, "Stir flour, water and yeast of the preferment together. Cover it.".to_owned()),
+            };
+            before.push(step(StepKind::Feed, begins, r.from, self.rules.works.feed, "bench", words, None));
+            let where_to = format!("In the {}, {}°.", place.name(), show(self.place_c(place), 0));
+            before.push(step(kind, r.from, r.to, 0, place.name(), where_to, Some(r.slack)));
+        }
+        if let (Some((work, cools)), Some(mix)) = (self.rules.works.scald, laid.start_of(|x| x == Work::Mix)) {
+            let words = "Pour boiling liquid over the flour, stir smooth, cover. Let it cool below 35°. Mind the steam.".to_owned();
+            before.push(step(StepKind::Scald, mix - work - cools, mix - cools, work, "bench", words, None));
+        }
+        before
+    }
+
+    fn feed_words(&self, way: &Way, index: usize, feed: Feed) -> String {
+        let lines = self.analysis.formula.lines.iter().filter(|l| l.in_dough() && l.is_leaven());
+        let recipe: f64 = lines.map(|l| l.grams.likely).sum();
+        let share = match self.usual {
+            Leavening::Leaven(u) if self.analysis.leaven_flour_pct.likely > 0.0 => u / self.analysis.leaven_flour_pct.likely,
+            _ => 1.0,
+        };
+        let hydration = self.rises.facts().leaven.as_ref().map_or(100.0, |l| l.1) / 100.0;
+        // What the dough takes, and a spoonful to keep for the next bread.
+        let mut wanted = recipe * way.dose * share + 20.0;
+        for later in way.feeds.iter().skip(index + 1).rev() {
+            wanted /= 1.0 + later.ratio * (1.0 + hydration);
+        }
+        let seed = wanted / (1.0 + feed.ratio * (1.0 + hydration));
+        format!(
+            "{} g leaven, {} g water, {} g flour, stirred together. Mark the level. It makes {} g{}.",
+            show_grams(seed),
+            show_grams(seed * feed.ratio * hydration),
+            show_grams(seed * feed.ratio),
+            show_grams(wanted),
+            if index + 1 == way.feeds.len() { ", 20 g of it to keep" } else { "" }
+        )
+    }
+
+    fn rise_list(&self, laid: &Laid, way: &Way) -> Vec<OfferRise> {
+        let mut feed = 0;
+        laid.rises
+            .iter()
+            .map(|r| {
+                let stage = |kind, place: Place, minutes: f64| (place, self.rises.stage(kind, Some(place), Some(minutes.max(1.0))));
+                let open = f64::from(r.open_min);
+                let legs = |kind, legs: &[Leg]| -> Vec<(Place, RiseStage)> {
+                    legs.iter().map(|l| stage(kind, l.place, l.minutes.map_or(open, f64::from))).collect()
+                };
+                let mut told = None;
+                let stages = match r.rise {
+                    RiseOf::Leaven => {
+                        let place = way.feeds.get(feed).map_or(Place::Room, |f| f.place);
+                        let ratio = way.feeds.get(feed).map_or(1.0, |f| f.ratio);
+                        let hydration = self.rises.facts().leaven.as_ref().map_or(100.0, |l| l.1) / 100.0;
+                        told = Some((1.0, ratio * hydration, ratio));
+                        feed += 1;
+                        vec![(place, RiseStage { minutes: Some(open), ..RiseStage::until_ripe(RiseKind::Leaven, self.place_c(place), 200.0) })]
+                    }
+                    RiseOf::Preferment => {
+                        let place = way.sponge.map_or(Place::Room, |s| s.place);
+                        let pct = way.sponge.map_or(0.1, |s| s.pct);
+                        let rise = self.rises.sponge(pct, 24.0, self.place_c(place), Some(open));
+                        rise.stages.into_iter().map(|s| (place, s)).collect()
+                    }
+                    RiseOf::Bulk => {
+                        let mut stages = legs(RiseKind::Bulk, &way.bulk);
+                        let mut from = f64::from(r.from);
+                        for (_, s) in &mut stages {
+                            let length = s.minutes.unwrap_or(0.0);
+                            let here = laid.folds.iter().map(|at| f64::from(*at) - from).filter(|m| *m >= 0.0 && *m < length);
+                            s.acts = Some(here.map(|at_min| crate::ferment::Act { at_min, act: "fold".into() }).collect());
+                            from += length;
+                        }
+                        stages
+                    }
+                    RiseOf::Proof => {
+                        let half = f64::from(self.rules.works.shape_min() / 2);
+                        let first = (!way.bulk.is_empty() && half > 0.0).then(|| stage(RiseKind::Proof, Place::Room, half));
+                        first.into_iter().chain(legs(RiseKind::Proof, &way.proof)).collect()
+                    }
+                };
+                OfferRise { kind: r.rise, stages, ripeness: r.judged.ripeness, over: r.need.over, feed: told }
+            })
+            .collect()
+    }
+
+    fn name(&self, way: &Way, laid: &Laid) -> String {
+        let asleep = |from: Minute, to: Minute| {
+            self.ask.day(0).away.iter().any(|a| a.kind == super::hours::AwayKind::Asleep && a.span.from < to && a.span.to > from)
+        };
+        let longest = laid.rises.iter().filter(|r| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof)).max_by_key(|r| r.to - r.from);
+        let night = longest.is_some_and(|r| asleep(r.from, r.to) && r.to - r.from >= 300);
+        let place = longest.map(|r| {
+            let legs = if r.rise == RiseOf::Bulk { &way.bulk } else { &way.proof };
+            legs.iter().find(|l| l.minutes.is_none()).map_or(Place::Room, |l| l.place)
+        });
+        let over = if night { "overnight " } else { "" };
+        let counter = |p: Option<Place>| match p {
+            Some(Place::Pantry) => "in the pantry",
+            Some(Place::ProofBox) => "in the box",
+            Some(Place::OvenLight) => "in the oven with the light on",
+            Some(Place::Fridge) => "in the fridge",
+            _ => "on the counter",
+        };
+        let words = match way.family {
+            WayFamily::SameDay if night => format!("{over}{}", counter(place)),
+            WayFamily::SameDay => "All in a day".to_owned(),
+            WayFamily::Slow => format!("{}{}", if night { "overnight " } else { "slowly " }, counter(place)),
+            WayFamily::Preferment => "A sponge first".to_owned(),
+            WayFamily::ColdBulk | WayFamily::LeavenColdBulk => format!("Dough {over}in the fridge"),
+            WayFamily::ColdProof | WayFamily::LeavenColdProof => format!("Shaped, {over}in the fridge"),
+            WayFamily::LeavenOnce if night => format!("{over}{}", counter(place)),
+            WayFamily::LeavenOnce => "All warm, in a day".to_owned(),
+            WayFamily::LeavenTwice => "Leaven fed twice".to_owned(),
+            WayFamily::Rest => "Mixed, rested, baked".to_owned(),
+        };
+        let mut letters = words.chars();
+        letters.next().map_or(words.clone(), |first| first.to_uppercase().chain(letters).collect())
+    }
+
+    fn cautions(&self, laid: &Laid, way: &Way) -> Vec<Finding> {
+        let finding = |id: &'static str, severity, message: String, why: &'static str, source: &'static str| Finding {
+            id,
+            severity,
+            message,
+            why,
+            source,
+            line: None,
+            step: None,
+            source_line: None,
+            remedies: Vec::new(),
+        };
+        let mut found = Vec::new();
+        if self.rises.facts().perishable && laid.warm_min > super::ways::WARM_LIMIT_MIN {
+            found.push(finding(
+                "raw-egg-time",
+                Severity::Caution,
+                format!(
+                    "Egg or milk dough out of the fridge for {}. Not over 4 h: follow your local food safety authority.",
+                    show_minutes(f64::from(laid.warm_min))
+                ),
+                "Bacteria grow in egg and milk left warm; baking kills them, some of their poisons stay.",
+                "FDA Food Code 2017 3-501.19, from memory",
+            ));
+        }
+        if laid.folds.len() < self.rules.folds.1 && !way.bulk.is_empty() {
+            found.push(finding(
+                "folds-missed",
+                Severity::Note,
+                "Nobody is there to fold it: knead 4 min more at the start instead.".to_owned(),
+                "Folds build the strength that kneading leaves out.",
+                "common practice, no source",
+            ));
+        }
+        found
+    }
+}
+
+/// A figure by which offers are compared: its value, the words where it is the larger, where the smaller.
+struct Figure {
+    of: fn(&Offer) -> f64,
+    more: fn(&Offer) -> (String, bool),
+    less: fn(&Offer) -> (String, bool),
+}
+
+/// Names for each offer the two largest differences from the middle one, where it differs by a quarter or more.
+pub fn compare(offers: &mut [Offer], usual_pct: f64) {
+    // The second of a pair tells whether it speaks for the plan.
+    let figures: [Figure; 6] = [
+        Figure {
+            of: |o| o.rise_h,
+            more: |o| (format!("deeper flavour: {} h of rise", show(o.rise_h, 0)), true),
+            less: |o| (format!("milder: {} h of rise", show(o.rise_h, usize::from(o.rise_h < 4.0))), false),
+        },
+        Figure {
+            of: |o| o.hands_on_min,
+            more: |o| (format!("{} min of work", show(o.hands_on_min, 0)), false),
+            less: |o| (format!("only {} min of work", show(o.hands_on_min, 0)), true),
+        },
+        Figure {
+            of: |o| {
+                #[allow(clippy::cast_precision_loss, reason = "a handful of visits")]
+                let visits = o.visits as f64;
+                visits
+            },
+            more: |o| (format!("{} visits to the kitchen", o.visits), false),
+            less: |o| (format!("only {} visits to the kitchen", o.visits), true),
+        },
+        Figure {
+            of: |o| o.slack_min,
+            more: |o| (format!("the dough may wait {}", show_minutes(o.slack_min)), true),
+            less: |o| (format!("it may wait only {}", show_minutes(o.slack_min)), false),
+        },
+        Figure {
+            of: |o| o.p_spoil.max(0.01),
+            more: |o| (format!("{}: {} in 100 go over", o.risk(), show(100.0 * o.p_spoil, 0)), false),
+            less: |o| ("safe".to_owned(), o.p_spoil < 0.05),
+        },
+        Figure {
+            of: |o| o.early_min + 30.0,
+            more: |o| (format!("ready {} before", show_minutes(o.early_min)), false),
+            less: |o| ("fresh at the wanted hour".to_owned(), o.early_min < 30.0),
+        },
+    ];
+    if let [only] = offers {
+        only.reasons = vec![
+            format!("{} h of rise, {} min of work", show(only.rise_h, 1), show(only.hands_on_min, 0)),
+            format!("may wait {}; {}", show_minutes(only.slack_min), only.risk()),
+        ];
+        return;
+    }
+    let middle = |of: fn(&Offer) -> f64, offers: &[Offer]| {
+        let mut all: Vec<f64> = offers.iter().map(of).collect();
+        all.sort_by(f64::total_cmp);
+        all.get(all.len() / 2).copied().unwrap_or(0.0)
+    };
+    let middles: Vec<f64> = figures.iter().map(|f| middle(f.of, offers)).collect();
+    for o in offers.iter_mut() {
+        let mut found: Vec<(f64, String, bool)> = Vec::new();
+        for (f, middle) in figures.iter().zip(&middles) {
+            let value = (f.of)(o);
+            let off = (value.max(1e-6) / middle.max(1e-6)).ln();
+            if off.abs() >= 1.25_f64.ln() {
+                let (words, good) = if off > 0.0 { (f.more)(o) } else { (f.less)(o) };
+                // "Safe" is said only where it is.
+                if off > 0.0 || good || words != "safe" {
+                    found.push((off.abs(), words, good));
+                }
+            }
+        }
+        found.sort_by(|a, b| b.0.total_cmp(&a.0));
+        o.reasons = found.iter().filter(|f| f.2).take(2).map(|f| f.1.clone()).collect();
+        o.trade_offs = found.iter().filter(|f| !f.2).take(2).map(|f| f.1.clone()).collect();
+        if let Some(dose) = o.dose.as_ref().filter(|d| d.pct < 0.75 * usual_pct) {
+            o.reasons.push(format!("{} % of it against the usual {} %", show_percent(dose.pct), show_percent(usual_pct)));
+        }
+        if o.reasons.is_empty() {
+            o.reasons.push(format!("{} h of rise, {} min of work", show(o.rise_h, 0), show(o.hands_on_min, 0)));
+        }
+    }
+}

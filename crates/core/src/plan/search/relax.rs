@@ -1,0 +1,239 @@
+//! The least that would have to give, where no plan fits.
+
+use jiff::Timestamp;
+
+use super::{
+    answer::Dough,
+    ask::FitAsk,
+    dough::DoughRises,
+    find::{Day, Search},
+    hours::{AwayKind, Minute},
+    offer::Offer,
+};
+use crate::{
+    Tables,
+    formula::Formula,
+    kitchen::{Kitchen, Place},
+    measure::show_minutes,
+};
+
+macro_rules! kinds {
+    ($($variant:ident $word:literal),*) => {
+        /// What may give.
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+        #[allow(missing_docs, reason = "the names say it")]
+        pub enum RelaxKind { $($variant),* }
+        impl RelaxKind {
+            /// As the API writes it.
+            #[must_use]
+            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
+        }
+    };
+}
+kinds! {
+    ServeLater "serve-later", ReadyEarlier "ready-earlier", StartEarlier "start-earlier", BackEarlier "back-earlier",
+    LeaveLater "leave-later", WakeEarlier "wake-earlier", BedLater "bed-later", BusyLess "busy-less", BusyLater "busy-later",
+    BeWoken "be-woken", ProofBox "proof-box", Fridge "fridge", LiftEggMilkLimit "lift-egg-milk-limit"
+}
+
+/// Something that gives, and the request that follows.
+#[derive(Debug, Clone)]
+pub struct Relaxation {
+    /// What.
+    pub kind: RelaxKind,
+    /// By how much.
+    pub minutes: Minute,
+    /// What has to come with it.
+    pub with: Option<RelaxKind>,
+    /// Which of the hours away.
+    pub window: Option<usize>,
+    /// In words: the deed.
+    pub message: String,
+    /// The request with it.
+    pub ask: FitAsk,
+    /// Whether it only stands if the baker is woken.
+    woken: bool,
+}
+
+/// Chains looked at before a relaxation counts.
+const TRIES: usize = 40;
+/// What is added to an amount that the sets alone allow.
+const MORE: [Minute; 8] = [0, 5, 10, 20, 35, 60, 90, 120];
+const STEP_MIN: Minute = 5;
+/// Warmth of the box that is offered, and of the fridge, °C.
+const BOX_C: f64 = 28.0;
+const FRIDGE_C: f64 = 4.0;
+const MOST: usize = 3;
+
+impl Relaxation {
+    /// The plan that follows.
+    #[must_use]
+    pub fn offer(&self, dough: &Dough<'_>) -> Option<Offer> {
+        let facts = dough.facts(&self.ask);
+        let rules = dough.rules(&self.ask, &facts);
+        let mut model = DoughRises::new(facts, &dough.tables.ferment);
+        let mut search = Search::new(&mut model, rules);
+        let day = Day { woken: self.woken, ..self.ask.day(dough.early()) };
+        let laid = search.plans(&day, 1).into_iter().next().or_else(|| search.any(&day, TRIES))?;
+        dough.offers(&self.ask, &mut search, &[laid]).into_iter().next()
+    }
+
+    /// The same for a recipe that is not yet made ready.
+    #[must_use]
+    pub fn offer_for(&self, formula: &Formula, kitchen: &Kitchen, tables: &Tables) -> Option<Offer> {
+        let analysis = formula.analyse(&tables.pantry, &tables.styles);
+        self.offer(&Dough::new(&analysis, kitchen, tables).ok()?)
+    }
+
+    fn weight(&self) -> f64 {
+        let minutes = f64::from(self.minutes);
+        match self.kind {
+            RelaxKind::ServeLater => minutes,
+            RelaxKind::StartEarlier | RelaxKind::ReadyEarlier => 1.2 * minutes,
+            RelaxKind::BedLater => 1.3 * minutes,
+            RelaxKind::WakeEarlier => 2.0 * minutes,
+            RelaxKind::BeWoken => 150.0,
+            RelaxKind::LiftEggMilkLimit => 160.0 + minutes,
+            RelaxKind::ProofBox | RelaxKind::Fridge => 120.0 + minutes,
+            _ => 1.5 * minutes,
+        }
+    }
+}
+
+/// The first of growing amounts under which a plan really stands.
+fn first_that_stands(search: &mut Search<'_, DoughRises<'_>>, amounts: impl IntoIterator<Item = Minute>, day_of: impl Fn(Minute) -> Day) -> Option<Minute> {
+    amounts.into_iter().find(|m| search.any(&day_of(*m), TRIES).is_some())
+}
+
+fn serve_later(search: &mut Search<'_, DoughRises<'_>>, day: &Day) -> Option<Minute> {
+    let ready = day.ready?;
+    let least = search.least_ready(day, ready)? - ready;
+    first_that_stands(search, MORE.map(|m| least + m), |m| Day { ready: Some(ready + m), ..day.clone() })
+}
+
+/// The least by which an end of some hours must move, in steps of five minutes, if dropping them helps at all.
+fn least_shift(search: &mut Search<'_, DoughRises<'_>>, day: &Day, window: usize, end: bool) -> Option<Minute> {
+    let span = day.away.get(window)?.span;
+    let with = |by: Minute| {
+        let mut d = day.clone();
+        if let Some(a) = d.away.get_mut(window) {
+            if end { a.span.to -= by } else { a.span.from += by }
+        }
+        d.away.retain(|a| a.span.from < a.span.to);
+        d
+    };
+    let whole = span.to - span.from;
+    let (mut low, mut high) = (0, (whole + STEP_MIN - 1) / STEP_MIN);
+    while high - low > 1 {
+        let middle = i32::midpoint(low, high);
+        if search.any(&with(middle * STEP_MIN), TRIES).is_some() { high = middle } else { low = middle }
+    }
+    (high * STEP_MIN < whole || whole <= STEP_MIN).then_some(high * STEP_MIN)
+}
+
+/// What would have to give, least first, three at most.
+pub fn relaxations(
+    search: &mut Search<'_, DoughRises<'_>>,
+    day: &Day,
+    ask: &FitAsk,
+    dough: &Dough<'_>,
+    clock: &dyn Fn(Timestamp) -> String,
+) -> Vec<Relaxation> {
+    let mut found: Vec<Relaxation> = Vec::new();
+    let at = |m: Minute| clock(ask.at(m));
+    let one = |kind, minutes, window, message, ask| Relaxation { kind, minutes, with: None, window, message, ask, woken: false };
+    if let (Some(minutes), Some(ready)) = (serve_later(search, day), day.ready) {
+        let changed = FitAsk { ready_at: Some(ask.at(ready + minutes)), ..ask.clone() };
+        found.push(one(RelaxKind::ServeLater, minutes, None, format!("Bread at {}", at(ready + minutes)), changed));
+    }
+    let open = Day { from: -2 * 1440, ..day.clone() };
+    if let Some(latest) = search.latest_start(&open).filter(|l| *l < 0) {
+        let minutes = first_that_stands(search, MORE.map(|m| m - latest), |m| Day { from: -m, ..day.clone() });
+        if let Some(minutes) = minutes.filter(|m| *m <= 2 * 1440) {
+            let changed = FitAsk { from: ask.at(-minutes), ..ask.clone() };
+            found.push(one(RelaxKind::StartEarlier, minutes, None, format!("Begin at {}", at(-minutes)), changed));
+        }
+    }
+    let early = [30, 60, 120, 240, 480, 720, 1440].into_iter().filter(|m| day.early + m <= 2880);
+    if let (Some(more), Some(ready)) = (first_that_stands(search, early, |m| Day { early: day.early + m, ..day.clone() }), day.ready) {
+        let changed = FitAsk { early_min: Some(f64::from(day.early + more)), ..ask.clone() };
+        let minutes = day.early + more;
+        let words = format!("Bake before: ready up to {} sooner", show_minutes(f64::from(minutes)));
+        let _ = ready;
+        found.push(one(RelaxKind::ReadyEarlier, more, None, words, changed));
+    }
+    let touches = |i: usize| {
+        day.away.get(i).is_some_and(|a| a.span.to > day.from && day.ready.is_none_or(|r| a.span.from < r))
+    };
+    for i in (0..day.away.len()).filter(|i| touches(*i)) {
+        let mut without = day.clone();
+        let away = without.away.remove(i);
+        if search.any(&without, TRIES).is_none() {
+            continue;
+        }
+        let (ends, begins) = match away.kind {
+            AwayKind::Away => (RelaxKind::BackEarlier, RelaxKind::LeaveLater),
+            AwayKind::Asleep => (RelaxKind::WakeEarlier, RelaxKind::BedLater),
+            AwayKind::Busy => (RelaxKind::BusyLess, RelaxKind::BusyLater),
+        };
+        for (end, kind) in [(true, ends), (false, begins)] {
+            let Some(minutes) = least_shift(search, day, i, end) else { continue };
+            let mut changed = ask.clone();
+            let to = if end { away.span.to - minutes } else { away.span.from + minutes };
+            if let Some(a) = changed.away.get_mut(i) {
+                if end { a.to = ask.at(to) } else { a.from = ask.at(to) }
+            }
+            let words = match kind {
+                RelaxKind::BackEarlier => format!("Back by {}", at(to)),
+                RelaxKind::LeaveLater => format!("Leave at {}", at(to)),
+                RelaxKind::WakeEarlier => format!("Get up at {}", at(to)),
+                RelaxKind::BedLater => format!("To bed at {}", at(to)),
+                RelaxKind::BusyLess => format!("Hands free at {}", at(to)),
+                _ => format!("Hands free until {}", at(to)),
+            };
+            found.push(one(kind, minutes, Some(i), words, changed));
+        }
+    }
+    if day.away.iter().any(|a| a.kind == AwayKind::Asleep) && search.any(&Day { woken: true, ..day.clone() }, TRIES).is_some() {
+        let mut woken = one(RelaxKind::BeWoken, 10, None, "Be woken once, for ten minutes".to_owned(), ask.clone());
+        woken.woken = true;
+        found.push(woken);
+    }
+    let has = |place: Place| ask.places.iter().any(|(p, _)| *p == place);
+    let more = [
+        (RelaxKind::ProofBox, !has(Place::ProofBox), "Use a proof box at 28°"),
+        (RelaxKind::Fridge, !has(Place::Fridge) || !ask.fridge, "Use the fridge"),
+        (RelaxKind::LiftEggMilkLimit, !ask.lift_warm_limit && super::ways::is_perishable(dough.analysis), "Let it stand warm for more than 4 h"),
+    ];
+    let alone = found.iter().find(|r| r.kind == RelaxKind::ServeLater).map(|r| r.minutes);
+    for (kind, _, words) in more.into_iter().filter(|m| m.1) {
+        let mut changed = ask.clone();
+        match kind {
+            RelaxKind::ProofBox => changed.places.push((Place::ProofBox, BOX_C)),
+            RelaxKind::Fridge => {
+                changed.fridge = true;
+                if !has(Place::Fridge) {
+                    changed.places.push((Place::Fridge, FRIDGE_C));
+                }
+            }
+            _ => changed.lift_warm_limit = true,
+        }
+        let facts = dough.facts(&changed);
+        let rules = dough.rules(&changed, &facts);
+        let mut model = DoughRises::new(facts, &dough.tables.ferment);
+        let mut other = Search::new(&mut model, rules);
+        if other.any(day, TRIES).is_some() {
+            found.push(one(kind, 0, None, words.to_owned(), changed));
+        } else if let (Some(minutes), Some(ready)) = (serve_later(&mut other, day), day.ready) {
+            // Half an hour must be won by it, else it is not worth the trouble.
+            if alone.is_none_or(|a| minutes + 30 <= a) {
+                changed.ready_at = Some(ask.at(ready + minutes));
+                let message = format!("{words}, bread at {}", at(ready + minutes));
+                found.push(Relaxation { with: Some(kind), ..one(RelaxKind::ServeLater, minutes, None, message, changed) });
+            }
+        }
+    }
+    found.sort_by(|a, b| a.weight().total_cmp(&b.weight()));
+    found.truncate(MOST);
+    found
+}

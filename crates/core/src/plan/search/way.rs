@@ -1,0 +1,271 @@
+//! Ways to a bread: which stages stand where, and how hands, eyes and oven are taken by each piece of work.
+
+use serde::{Deserialize, Serialize};
+
+use super::hours::{Minute, Need, Seg};
+use crate::kitchen::Place;
+
+macro_rules! families {
+    ($($variant:ident $word:literal $title:literal),*) => {
+        /// A truly different way to the same bread.
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+        #[serde(rename_all = "kebab-case")]
+        #[allow(missing_docs, reason = "the names say it")]
+        pub enum WayFamily { $($variant),* }
+        impl WayFamily {
+            /// All of them, in the order in which they are tried.
+            pub const ALL: [Self; 10] = [$(Self::$variant),*];
+            /// As the API writes it.
+            #[must_use]
+            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
+            /// As a page says it.
+            #[must_use]
+            pub const fn title(self) -> &'static str { match self { $(Self::$variant => $title),* } }
+            /// From the API's word.
+            #[must_use]
+            pub fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
+        }
+    };
+}
+families! {
+    SameDay "same-day" "All in a day",
+    Slow "slow" "Overnight on the counter",
+    Preferment "preferment" "A sponge first",
+    ColdBulk "cold-bulk" "The dough in the fridge",
+    ColdProof "cold-proof" "Shaped, in the fridge",
+    LeavenOnce "leaven-once" "Leaven, all warm",
+    LeavenTwice "leaven-twice" "Leaven fed twice",
+    LeavenColdBulk "leaven-cold-bulk" "Leaven, dough in the fridge",
+    LeavenColdProof "leaven-cold-proof" "Leaven, loaf in the fridge",
+    Rest "rest" "Without yeast"
+}
+
+impl WayFamily {
+    /// Whether a leaven is fed for it.
+    #[must_use]
+    pub const fn is_leaven(self) -> bool {
+        matches!(self, Self::LeavenOnce | Self::LeavenTwice | Self::LeavenColdBulk | Self::LeavenColdProof)
+    }
+    /// Whether it stands in the fridge.
+    #[must_use]
+    pub const fn is_cold(self) -> bool {
+        matches!(self, Self::ColdBulk | Self::ColdProof | Self::LeavenColdBulk | Self::LeavenColdProof)
+    }
+}
+
+/// A rise that is planned.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+#[allow(missing_docs, reason = "the names say it")]
+pub enum RiseOf {
+    Leaven,
+    Preferment,
+    Bulk,
+    Proof,
+}
+
+/// A place a dough stands in during a rise; the one without minutes is as long as it takes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct Leg {
+    /// Where.
+    pub place: Place,
+    /// How long; `None` for the elastic one.
+    pub minutes: Option<Minute>,
+}
+
+impl Leg {
+    /// As long as it takes.
+    #[must_use]
+    pub const fn open(place: Place) -> Self {
+        Self { place, minutes: None }
+    }
+    /// So long.
+    #[must_use]
+    pub const fn fixed(place: Place, minutes: Minute) -> Self {
+        Self { place, minutes: Some(minutes) }
+    }
+}
+
+/// A feed of the leaven: parts of water and of flour to one of seed, and where it ripens.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Feed {
+    /// Parts.
+    pub ratio: f64,
+    /// Where.
+    pub place: Place,
+}
+
+/// A preferment with baker's yeast: percent instant on its own flour, and where it ripens.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Sponge {
+    /// Percent.
+    pub pct: f64,
+    /// Where.
+    pub place: Place,
+}
+
+/// One way: what ripens where.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Way {
+    /// Of which family.
+    pub family: WayFamily,
+    /// Feeds before the mix.
+    pub feeds: Vec<Feed>,
+    /// Preferment before the mix.
+    pub sponge: Option<Sponge>,
+    /// First rise; empty where there is none.
+    pub bulk: Vec<Leg>,
+    /// Second rise.
+    pub proof: Vec<Leg>,
+    /// Share of the recipe's usual dose.
+    pub dose: f64,
+    /// Dough temperature when mixed, °C.
+    pub mix_c: f64,
+}
+
+impl Way {
+    /// Whether any leg stands in the fridge.
+    #[must_use]
+    pub fn in_fridge(&self) -> bool {
+        self.bulk.iter().chain(&self.proof).any(|l| l.place == Place::Fridge)
+    }
+    /// The places of the rises, for telling ways apart.
+    #[must_use]
+    pub fn places(&self) -> Vec<Vec<Place>> {
+        let of = |legs: &[Leg]| legs.iter().map(|l| l.place).collect::<Vec<_>>();
+        self.feeds
+            .iter()
+            .map(|f| vec![f.place])
+            .chain(self.sponge.map(|s| vec![s.place]))
+            .chain([of(&self.bulk), of(&self.proof)])
+            .filter(|p| !p.is_empty())
+            .collect()
+    }
+}
+
+/// A piece of work between the waits.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Work {
+    /// Feed the leaven, or mix the preferment.
+    Feed,
+    /// Weigh, mix, knead.
+    Mix,
+    /// Carry the dough elsewhere.
+    Move(Place),
+    /// Divide and shape.
+    Shape,
+    /// Heat the oven, load, bake, take out: warm from the bench, or cold from the fridge.
+    Bake {
+        /// From the fridge.
+        cold: bool,
+    },
+}
+
+/// What the works of one dough take. Minutes; all common practice, no source.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Works {
+    /// Feeding.
+    pub feed: Minute,
+    /// Before the mix begins: the scald, made and left to cool.
+    pub scald: Option<(Minute, Minute)>,
+    /// Weighing, mixing and kneading by hand.
+    pub mix: Minute,
+    /// Of these, the machine kneads alone: watched.
+    pub machine: Minute,
+    /// Dividing and first shaping, rest, shaping.
+    pub shape: (Minute, Minute, Minute),
+    /// Glazing before the load.
+    pub glaze: Minute,
+    /// Scoring, dipping, loading.
+    pub load: Minute,
+    /// Heating before the load.
+    pub preheat: Minute,
+    /// In the oven: warm, cold from the fridge.
+    pub bake: (Minute, Minute),
+    /// Acts at the oven, minutes after the load.
+    pub acts: Vec<Minute>,
+    /// Cooling before it is sliced.
+    pub cool: Minute,
+    /// Oven loads.
+    pub loads: Minute,
+}
+
+/// Moving a dough, taking a loaf out, minding the oven: minutes of hands.
+pub const MOVE_MIN: Minute = 2;
+/// Taking out.
+pub const OUT_MIN: Minute = 3;
+/// Between two loads.
+pub const BETWEEN_LOADS_MIN: Minute = 10;
+
+impl Works {
+    /// Minutes of baking.
+    #[must_use]
+    pub const fn bake_min(&self, cold: bool) -> Minute {
+        if cold { self.bake.1 } else { self.bake.0 }
+    }
+    /// Minutes of shaping with its rest.
+    #[must_use]
+    pub const fn shape_min(&self) -> Minute {
+        self.shape.0 + self.shape.1 + self.shape.2
+    }
+    /// Minutes from one load to the next.
+    #[must_use]
+    pub const fn pitch(&self, cold: bool) -> Minute {
+        self.bake_min(cold) + BETWEEN_LOADS_MIN
+    }
+    /// Minutes from a work's own moment to where its wait begins; of the bake to the last loaf out.
+    #[must_use]
+    pub const fn length(&self, work: Work) -> Minute {
+        match work {
+            Work::Feed => self.feed,
+            Work::Mix => self.mix + self.machine,
+            Work::Move(_) => 0,
+            Work::Shape => self.shape_min(),
+            Work::Bake { cold } => (self.loads - 1) * self.pitch(cold) + self.bake_min(cold) + OUT_MIN,
+        }
+    }
+    /// What it takes, in order.
+    #[must_use]
+    pub fn segs(&self, work: Work) -> Vec<Seg> {
+        let hands = |offset, length| Seg { offset, length, need: Need::Hands };
+        let watch = |offset, length| Seg { offset, length, need: Need::Watch };
+        let mut segs = match work {
+            Work::Feed => vec![hands(0, self.feed)],
+            Work::Mix => {
+                let mut segs = vec![hands(0, self.mix), watch(self.mix, self.machine)];
+                if let Some((work, cools)) = self.scald {
+                    segs.push(hands(-work - cools, work));
+                }
+                segs
+            }
+            Work::Move(_) => vec![hands(0, MOVE_MIN)],
+            Work::Shape => vec![hands(0, self.shape.0), hands(self.shape.0 + self.shape.1, self.shape.2)],
+            Work::Bake { cold } => {
+                let minutes = self.bake_min(cold);
+                let mut segs = vec![
+                    watch(-self.preheat, self.preheat),
+                    hands(-self.preheat, 1),
+                    hands(-self.glaze, self.glaze),
+                ];
+                for n in 0..self.loads {
+                    let at = n * self.pitch(cold);
+                    segs.extend([
+                        hands(at, self.load),
+                        watch(at, minutes),
+                        Seg { offset: at, length: minutes, need: Need::Oven },
+                        hands(at + minutes, OUT_MIN),
+                    ]);
+                    segs.extend(self.acts.iter().filter(|a| **a < minutes).map(|a| hands(at + a, 1)));
+                }
+                segs
+            }
+        };
+        segs.retain(|s| s.length > 0);
+        segs
+    }
+    /// Minutes of hands.
+    #[must_use]
+    pub fn hands_min(&self, work: Work) -> Minute {
+        self.segs(work).iter().filter(|s| s.need == Need::Hands).map(|s| s.length).sum()
+    }
+}

@@ -1,0 +1,418 @@
+//! Which ways there are to one dough: families by style, doses, places, and what its works take.
+
+use super::{
+    dough::DoughFacts,
+    find::Rules,
+    hours::Minute,
+    judge::on_scale,
+    way::{Feed, Leg, Sponge, Way, WayFamily, Works},
+};
+use crate::{
+    formula::{Analysis, Stage, Style, StyleId},
+    kitchen::{Kitchen, Place},
+    oven::Glaze,
+    pantry::Family,
+    plan::OvenPlan,
+};
+
+/// What the search may not vary.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Fixed {
+    /// Only these families.
+    pub families: Option<Vec<WayFamily>>,
+    /// Whether a dough with egg or milk may stand warm for more than four hours.
+    pub lift_warm_limit: bool,
+    /// Whether the leaven stands ready at an hour of its own: no feed.
+    pub leaven_ready: bool,
+    /// Oven loads.
+    pub loads: u32,
+}
+
+/// What raises a dough, and its usual dose: percent instant on flour, or flour in leaven.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Leavening {
+    /// Baker's yeast.
+    Yeast(f64),
+    /// Leaven.
+    Leaven(f64),
+    /// Nothing.
+    None,
+}
+
+/// Out of the fridge from the end of mixing to the load, dough with egg or milk: 4 h without temperature
+/// control, FDA Food Code 2017 3-501.19(B), from memory.
+pub const WARM_LIMIT_MIN: Minute = 240;
+/// Share of the flour in a preferment that is added, and its yeast, percent of its own flour.
+pub const SPONGE_SHARE: f64 = 0.30;
+const SPONGE_PCTS: [f64; 4] = [0.05, 0.1, 0.2, 0.4];
+/// Warmest a butter dough may stand, and any other, °C.
+const BUTTER_BOX_C: f64 = 28.0;
+const BOX_C: f64 = 35.0;
+/// From this place on a dough must be as cold within four hours after going in, °C.
+const CHILLED_C: f64 = 8.0;
+
+/// The usual dose of this recipe: its own, within what its style takes. The second is whether it was cut.
+#[must_use]
+pub fn usual_dose(a: &Analysis<'_>) -> (Leavening, bool) {
+    let (yeast, leaven) = (a.yeast_instant_pct.likely, a.leaven_flour_pct.likely);
+    // Baker's yeast sets the pace where it makes more gas; a little beside a leaven is for safety.
+    let within = |own: f64, low: f64, high: f64| if high > 0.0 { own.clamp(low, high) } else { own };
+    if yeast > 0.0 && (leaven < 3.0 || yeast >= 0.1) {
+        let (low, high) = a.style.yeast_instant;
+        let usual = within(yeast, 0.5 * low, 1.3 * high);
+        (Leavening::Yeast(usual), (usual - yeast).abs() > 1e-9)
+    } else if leaven > 0.0 {
+        let (low, high) = a.style.leaven_flour;
+        let usual = within(leaven, 0.6 * low, 1.2 * high);
+        (Leavening::Leaven(usual), (usual - leaven).abs() > 1e-9)
+    } else {
+        (Leavening::None, false)
+    }
+}
+
+/// Whether the four-hour rule holds for it.
+#[must_use]
+pub fn is_perishable(a: &Analysis<'_>) -> bool {
+    let cheese = a.formula.lines.iter().any(|l| l.in_dough() && l.ingredient.kind.starts_with("cheese-"));
+    a.egg_pct > 0.5 || a.milk_pct > 0.5 || cheese
+}
+
+/// Folds of a style as shares of the bulk, and how few will do. Common practice, no source.
+#[must_use]
+pub const fn folds_of(style: StyleId) -> (&'static [f64], usize) {
+    match style {
+        StyleId::SourdoughLean | StyleId::SourdoughSoft => (&[0.2, 0.4, 0.6], 0),
+        StyleId::LongNoKnead => (&[0.5], 1),
+        _ => (&[], 0),
+    }
+}
+
+const fn wanted_flavour(style: StyleId) -> f64 {
+    match style {
+        StyleId::LongNoKnead => 0.75,
+        StyleId::SourdoughLean => 0.7,
+        StyleId::Rye => 0.6,
+        StyleId::Lean | StyleId::Wholegrain | StyleId::SourdoughSoft => 0.5,
+        StyleId::PanSoft | StyleId::Flat | StyleId::SodaDipped => 0.3,
+        _ => 0.2,
+    }
+}
+
+fn ceil(minutes: f64) -> Minute {
+    #[allow(clippy::cast_possible_truncation, reason = "minutes of work")]
+    let whole = (minutes - 1e-9).ceil() as Minute;
+    whole
+}
+
+/// What the works of this dough take. Minutes of hands: a base, more for each kilogram and each piece.
+#[must_use]
+pub fn works_of(a: &Analysis<'_>, kitchen: &Kitchen, warm: &OvenPlan, cold: &OvenPlan, glaze: Glaze, loads: u32) -> Works {
+    let style = a.style.id;
+    let kg = a.dough_g.likely / 1000.0;
+    let pieces: u32 = a.formula.pieces.iter().chain(&a.formula.further).map(|p| p.count).sum::<u32>().max(1);
+    let n = f64::from(pieces);
+    let by_hand = matches!(kitchen.mixer.as_str(), "hand" | "none");
+    let (knead, machine) = match style {
+        StyleId::LongNoKnead | StyleId::SourdoughLean => (0.0, 0.0),
+        StyleId::Rye | StyleId::GlutenFree => (5.0, 0.0),
+        StyleId::Flat => (6.0, 0.0),
+        StyleId::Brioche => (20.0, 0.0),
+        _ if by_hand => (10.0, 0.0),
+        _ => (3.0, 8.0),
+    };
+    let late = a.formula.lines.iter().any(|l| l.stage == Stage::Late) && style != StyleId::Brioche;
+    let batter = style == StyleId::GlutenFree;
+    // A batter goes straight into its tin.
+    let fills = if batter { 8.0 + 2.0 * kg + 2.5 * n } else { 0.0 };
+    let mix = ceil(15.0 + 5.0 * kg + knead + if late { 5.0 } else { 0.0 } + fills);
+    let hands = ceil(8.0 + 2.0 * kg + 2.5 * n);
+    let rests = pieces <= 6 && !matches!(style, StyleId::Rye | StyleId::Flat);
+    let first = if rests { hands / 2 } else { hands };
+    let dips = glaze == Glaze::Soda;
+    let coat = !matches!(glaze, Glaze::None | Glaze::Soda);
+    let acts: Vec<Minute> = warm.acts.iter().map(|act| ceil(act.at_min)).collect();
+    Works {
+        feed: 5,
+        scald: a.formula.lines.iter().any(|l| l.stage == Stage::Scald).then_some((8, 60)),
+        mix,
+        machine: ceil(machine),
+        shape: (first, if rests { 15 } else { 0 }, hands - first),
+        glaze: if coat { ceil(1.0 + 0.3 * n) } else { 0 },
+        load: ceil(5.0 + 0.5 * n + if dips { 0.5 * n } else { 0.0 }),
+        preheat: ceil(warm.preheat_min),
+        bake: (ceil(warm.minutes), ceil(cold.minutes)),
+        acts,
+        cool: ceil(warm.slice_min),
+        loads: Minute::try_from(loads.max(1)).unwrap_or(1),
+    }
+}
+
+/// Everything the search holds to for one dough.
+#[must_use]
+pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, step_g: f64, fixed: &Fixed) -> Rules {
+    let style = a.style.id;
+    let (usual, _) = usual_dose(a);
+    let longest = if style == StyleId::LongNoKnead {
+        20.0
+    } else if matches!(style, StyleId::Wholegrain | StyleId::PanSoft | StyleId::Milk | StyleId::Rye | StyleId::SourdoughSoft) || is_sweet(a) {
+        14.0
+    } else if matches!(usual, Leavening::Leaven(_)) {
+        16.0
+    } else {
+        20.0
+    };
+    let leaven = matches!(usual, Leavening::Leaven(_));
+    let cold = |shaped: bool| -> Minute {
+        let (lean, sour, rich) = if shaped { (24, 36, 16) } else { (72, 48, 24) };
+        60 * if facts.perishable { rich } else if leaven { sour } else { lean }
+    };
+    let (folds, least) = folds_of(style);
+    Rules {
+        ways: Ways { a, facts, usual, step_g, fixed }.all(),
+        bands: vec![(0.95, 1.05), (0.85, 0.95), (1.05, 1.15)],
+        half_shape: true,
+        longest_warm: (18 * 60, ceil(60.0 * longest), if leaven { 8 * 60 } else { 5 * 60 }),
+        longest_cold: (cold(false), cold(true)),
+        warm_limit: (facts.perishable && !fixed.lift_warm_limit).then_some(WARM_LIMIT_MIN),
+        folds: (folds.to_vec(), least),
+        wanted_flavour: wanted_flavour(style),
+        early_share: match usual {
+            Leavening::Leaven(pct) => pct / 100.0,
+            _ => SPONGE_SHARE,
+        },
+        dose_counts: if style == StyleId::LongNoKnead {
+            |family| family != WayFamily::SameDay && family != WayFamily::Rest
+        } else {
+            |family| family != WayFamily::Slow && family != WayFamily::Rest
+        },
+        stales: style != StyleId::Rye,
+        works,
+    }
+}
+
+fn is_sweet(a: &Analysis<'_>) -> bool {
+    is_perishable(a) || a.sugar_pct.likely >= 4.0 || a.fat_added_pct.likely >= 4.0 || a.style.id == StyleId::SodaDipped
+}
+
+struct Ways<'a> {
+    a: &'a Analysis<'a>,
+    facts: &'a DoughFacts,
+    usual: Leavening,
+    step_g: f64,
+    fixed: &'a Fixed,
+}
+
+impl Ways<'_> {
+    fn has(&self, place: Place) -> bool {
+        self.facts.places.iter().any(|(p, _)| *p == place)
+    }
+
+    /// Places that are not the fridge; a box only where it is wanted, and not too warm for butter.
+    fn warm(&self, boxes: bool) -> Vec<Place> {
+        let most = if self.a.style.id == StyleId::Brioche || self.a.fat_added_pct.likely >= 20.0 { BUTTER_BOX_C } else { BOX_C };
+        let fits = |p: &(Place, f64)| match p.0 {
+            Place::Fridge => false,
+            Place::Room | Place::Pantry => true,
+            Place::ProofBox | Place::OvenLight => boxes && p.1 <= most,
+        };
+        self.facts.places.iter().filter(|p| fits(p)).map(|p| p.0).collect()
+    }
+
+    /// Whether the fridge makes such a dough cold within four hours.
+    fn chills(&self) -> bool {
+        let Some((_, c)) = self.facts.places.iter().find(|(p, _)| *p == Place::Fridge) else { return false };
+        if !self.facts.perishable {
+            return true;
+        }
+        // On a tray; the dough comes at 26 °C at the warmest.
+        let tau = 0.55 * 130.0 * (self.facts.dough_g / 1000.0).cbrt();
+        *c < CHILLED_C && tau * ((26.0 - c) / (CHILLED_C - c)).ln() <= f64::from(WARM_LIMIT_MIN)
+    }
+
+    fn families(&self) -> Vec<WayFamily> {
+        use WayFamily as F;
+        let style = self.a.style.id;
+        let cold = self.chills();
+        let can: Vec<WayFamily> = match (self.usual, style) {
+            (Leavening::None, _) => vec![F::Rest],
+            (Leavening::Yeast(_), StyleId::GlutenFree | StyleId::Rye) | (Leavening::Leaven(_), StyleId::GlutenFree) => vec![F::SameDay],
+            (Leavening::Leaven(_), StyleId::Rye) => vec![F::LeavenOnce, F::LeavenTwice],
+            (Leavening::Leaven(_), _) => {
+                let mut can = vec![F::LeavenOnce];
+                if self.facts.cold_days >= 2.0 {
+                    can.push(F::LeavenTwice);
+                }
+                if cold {
+                    can.extend([F::LeavenColdBulk, F::LeavenColdProof]);
+                }
+                can
+            }
+            (Leavening::Yeast(_), _) => {
+                let mut can = vec![F::SameDay];
+                if style == StyleId::LongNoKnead || (style != StyleId::Brioche && !is_sweet(self.a)) {
+                    can.push(F::Slow);
+                }
+                if !matches!(style, StyleId::LongNoKnead | StyleId::Flat) {
+                    can.push(F::Preferment);
+                }
+                if cold {
+                    can.push(F::ColdBulk);
+                    if style != StyleId::Flat {
+                        can.push(F::ColdProof);
+                    }
+                }
+                can
+            }
+        };
+        let wanted = |f: &WayFamily| self.fixed.families.as_ref().is_none_or(|only| only.contains(f));
+        can.into_iter().filter(|f| wanted(f) && !(self.fixed.leaven_ready && *f == F::LeavenTwice)).collect()
+    }
+
+    /// Doses of a family as shares of the usual one, first brought to the scale's step.
+    fn doses(&self, family: WayFamily) -> Vec<f64> {
+        use WayFamily as F;
+        let no_knead = self.a.style.id == StyleId::LongNoKnead;
+        let (pct, leaven) = match self.usual {
+            Leavening::Yeast(pct) => (pct, false),
+            Leavening::Leaven(pct) => (pct, true),
+            Leavening::None => return vec![1.0],
+        };
+        let absolute = |list: &[f64]| list.iter().map(|p| p / pct).collect::<Vec<_>>();
+        let shares: Vec<f64> = match family {
+            F::SameDay if no_knead => absolute(&[0.4, 0.55, 0.75, 1.0]),
+            F::SameDay => vec![0.6, 0.75, 1.0, 1.2, 1.4],
+            F::Slow if no_knead => absolute(&[0.04, 0.056, 0.078, 0.11, 0.15, 0.21, 0.28]),
+            F::Slow => absolute(&[0.03, 0.042, 0.059, 0.082, 0.115, 0.16, 0.225, 0.315]).into_iter().filter(|s| *s <= 0.5).collect(),
+            F::Preferment => vec![0.3, 0.45, 0.7, 1.0],
+            F::ColdBulk | F::ColdProof if no_knead => absolute(&[0.05, 0.07, 0.1, 0.14, 0.2, 0.28, 0.34]),
+            F::ColdBulk | F::ColdProof if self.facts.perishable => vec![0.35, 0.5, 0.7, 1.0, 1.4],
+            F::ColdBulk | F::ColdProof => vec![0.2, 0.28, 0.4, 0.56, 0.78, 1.0],
+            F::LeavenOnce | F::LeavenTwice | F::LeavenColdBulk | F::LeavenColdProof => vec![0.4, 0.62, 1.0, 1.35, 1.7],
+            F::Rest => vec![1.0],
+        };
+        let limits = |s: &Style| if leaven { s.leaven_flour } else { s.yeast_instant };
+        let (low, high) = limits(self.a.style);
+        let free = matches!(family, F::Slow | F::ColdBulk | F::ColdProof | F::Preferment) || (no_knead && family == F::SameDay);
+        let grams = self.dosed_g() * pct / self.recipe_pct();
+        let mut doses: Vec<f64> = shares
+            .into_iter()
+            .filter(|s| free || high <= 0.0 || (0.6 * low - 1e-9..=1.2 * high + 1e-9).contains(&(s * pct)) || (s - 1.0).abs() < 1e-9)
+            .map(|s| if grams > 0.0 { on_scale(s * grams, self.step_g) / grams } else { s })
+            .filter(|s| *s > 0.0)
+            .collect();
+        doses.dedup_by(|a, b| (*a - *b).abs() < 1e-9);
+        doses
+    }
+
+    /// Grams of yeast, or of leaven, in the recipe.
+    fn dosed_g(&self) -> f64 {
+        let lines = self.a.formula.lines.iter().filter(|l| l.in_dough());
+        match self.usual {
+            Leavening::Yeast(_) => lines.filter(|l| l.ingredient.family == Family::Yeast).map(|l| l.grams.likely).sum(),
+            Leavening::Leaven(_) => lines.filter(|l| l.is_leaven()).map(|l| l.grams.likely).sum(),
+            Leavening::None => 0.0,
+        }
+    }
+    const fn recipe_pct(&self) -> f64 {
+        match self.usual {
+            Leavening::Yeast(_) => self.a.yeast_instant_pct.likely,
+            Leavening::Leaven(_) => self.a.leaven_flour_pct.likely,
+            Leavening::None => 1.0,
+        }
+    }
+
+    fn all(&self) -> Vec<Way> {
+        let (low, high) = self.a.style.dough_c;
+        let (low, high) = (low.clamp(18.0, 30.0), high.clamp(18.0, 30.0));
+        let mut ways = Vec::new();
+        for family in self.families() {
+            let temps: &[f64] = match family {
+                WayFamily::Slow => &[low],
+                WayFamily::Rest => &[f64::midpoint(low, high)],
+                _ => &[low, high],
+            };
+            for dose in self.doses(family) {
+                for mix_c in temps {
+                    self.of(family, dose, *mix_c, &mut ways);
+                }
+            }
+        }
+        ways
+    }
+
+    fn of(&self, family: WayFamily, dose: f64, mix_c: f64, ways: &mut Vec<Way>) {
+        use WayFamily as F;
+        let batter = self.a.style.id == StyleId::GlutenFree;
+        let (all, rooms) = (self.warm(true), self.warm(false));
+        let open = |p: &Place| vec![Leg::open(*p)];
+        let pairs = |first: &[Place], second: &[Place]| -> Vec<(Vec<Leg>, Vec<Leg>)> {
+            first.iter().flat_map(|b| second.iter().map(|p| (open(b), open(p)))).collect()
+        };
+        let leaven = family.is_leaven();
+        let rises: Vec<(Vec<Leg>, Vec<Leg>)> = match family {
+            F::Rest => vec![(Vec::new(), open(&Place::Room))],
+            F::SameDay if batter => all.iter().map(|p| (Vec::new(), open(p))).collect(),
+            F::SameDay | F::LeavenOnce => pairs(&all, &all),
+            F::Slow => pairs(&rooms, &all),
+            // A preferment or a fed leaven multiplies the ways: both rises in one place, or the proof in the box.
+            F::Preferment | F::LeavenTwice => all
+                .iter()
+                .flat_map(|b| all.iter().filter(move |p| *p == b || **p == Place::ProofBox).map(move |p| (*b, *p)))
+                .map(|(b, p)| (open(&b), open(&p)))
+                .collect(),
+            F::ColdBulk | F::LeavenColdBulk => {
+                let first: &[Minute] = if leaven { &[60, 120, 180, 240, 300] } else { &[0, 30, 60, 90, 120] };
+                let mut rises = Vec::new();
+                for room in first {
+                    for after in [0, 60] {
+                        let legs = [
+                            (*room > 0).then_some(Leg::fixed(Place::Room, *room)),
+                            Some(Leg::open(Place::Fridge)),
+                            (after > 0).then_some(Leg::fixed(Place::Room, after)),
+                        ];
+                        rises.extend(all.iter().map(|p| (legs.into_iter().flatten().collect(), open(p))));
+                    }
+                }
+                rises
+            }
+            F::ColdProof | F::LeavenColdProof => {
+                let legs = |room: Minute| {
+                    let first = (room > 0).then_some(Leg::fixed(Place::Room, room));
+                    first.into_iter().chain([Leg::open(Place::Fridge)]).collect::<Vec<_>>()
+                };
+                all.iter().flat_map(|b| [0, 45].map(|room| (open(b), legs(room)))).collect()
+            }
+        };
+        let feeds: Vec<Vec<Feed>> = if leaven && !self.fixed.leaven_ready { self.feeds(family, &all) } else { vec![Vec::new()] };
+        let sponges: Vec<Option<Sponge>> = if family == F::Preferment {
+            rooms.iter().flat_map(|p| SPONGE_PCTS.map(|pct| Some(Sponge { pct, place: *p }))).collect()
+        } else {
+            vec![None]
+        };
+        for feed in &feeds {
+            for sponge in &sponges {
+                for (bulk, proof) in &rises {
+                    ways.push(Way { family, feeds: feed.clone(), sponge: *sponge, bulk: bulk.clone(), proof: proof.clone(), dose, mix_c });
+                }
+            }
+        }
+    }
+
+    fn feeds(&self, family: WayFamily, places: &[Place]) -> Vec<Vec<Feed>> {
+        let box_or_room = if self.has(Place::ProofBox) { Place::ProofBox } else { Place::Room };
+        match family {
+            WayFamily::LeavenTwice => [(5.0, 1.0), (5.0, 2.0), (10.0, 1.0), (10.0, 2.0)]
+                .into_iter()
+                .flat_map(|(a, b)| [Place::Room, box_or_room].map(|p| vec![Feed { ratio: a, place: Place::Room }, Feed { ratio: b, place: p }]))
+                .collect(),
+            WayFamily::LeavenOnce => {
+                let of = |p: &Place| [1.0, 2.0, 5.0, 10.0].map(|ratio| vec![Feed { ratio, place: *p }]);
+                places.iter().flat_map(of).collect()
+            }
+            _ => {
+                let near: Vec<Place> = places.iter().copied().filter(|p| matches!(p, Place::Room | Place::Pantry)).collect();
+                near.iter().flat_map(|p| [1.0, 2.0, 5.0, 10.0].map(|ratio| vec![Feed { ratio, place: *p }])).collect()
+            }
+        }
+    }
+}
