@@ -51,6 +51,15 @@ pub fn age_after(m: &impl Ageing, rise: RiseOf, start_c: f64, legs: &[Leg], minu
     })
 }
 
+/// Temperature after all legs, the open one taken as `minutes` long.
+#[must_use]
+pub fn celsius_after(m: &impl Ageing, rise: RiseOf, start_c: f64, legs: &[Leg], minutes: f64) -> f64 {
+    legs.iter().fold(start_c, |c, leg| {
+        let here = m.place_c(leg.place).unwrap_or(24.0);
+        here + (c - here) * (-leg.minutes.map_or(minutes, f64::from) / m.tau_min(rise, leg.place)).exp()
+    })
+}
+
 /// The open leg on a grid of five minutes, made as far as it is asked for.
 #[derive(Debug)]
 struct Track {

@@ -60,17 +60,23 @@ const UPPER_SHARE: f64 = 0.6;
 const JAR_G: f64 = 200.0;
 const SPONGE_MASS: f64 = 0.35;
 /// Runs at 24 °C to see how a leaven or preferment falls, hours.
+const COARSE: f64 = 2.0;
 const LEAVEN_RUN_H: f64 = 36.0;
 
 /// The rises of one dough.
 pub struct DoughRises<'a> {
     facts: DoughFacts,
     k: &'a Constants,
+    /// The same with steps twice as long: at one temperature yeast and gas made are exact over any step.
+    coarse: Constants,
     bakers: Rate,
     wild: Rate,
     /// Share of the gas that baker's yeast makes at mixing.
     bakers_share: f64,
-    leavens: HashMap<(i32, usize, i32), Option<(RiseNeed, f64)>>,
+    leavens: HashMap<(i32, usize, i32), Option<RiseNeed>>,
+    /// States of a leaven: ratios of its feeds, which feed, how ripe.
+    states: HashMap<(i32, i32, usize, i32), Option<LeavenState>>,
+    sponges: HashMap<i64, Option<(RiseNeed, Forecast)>>,
     needs: HashMap<NeedKey, Option<RiseNeed>>,
 }
 
@@ -87,6 +93,12 @@ struct NeedKey {
 fn fine(x: f64) -> i32 {
     (1000.0 * x).round() as i32
 }
+/// Ripeness of what went before is told apart to a fiftieth: its need moves by less than half of that.
+const NEAR: f64 = 0.02;
+#[allow(clippy::cast_possible_truncation, reason = "ripeness of a rise")]
+fn near(x: f64) -> i32 {
+    (x / NEAR).round() as i32
+}
 #[allow(clippy::cast_possible_truncation, reason = "percentages, to a millionth")]
 fn finest(x: f64) -> i64 {
     (1e6 * x).round() as i64
@@ -97,6 +109,8 @@ impl<'a> DoughRises<'a> {
     #[must_use]
     pub fn new(facts: DoughFacts, k: &'a Constants) -> Self {
         let n = &k.numbers;
+        let mut coarse = k.clone();
+        coarse.numbers.step_min *= COARSE;
         let yeast = facts.dough.yeast.as_ref().map_or(0.0, |y| y.pct * k.yeasts.get(&y.kind).map_or(1.0, |row| row.instant_factor));
         let (bakers, wild) = (n.gas_bakers * yeast, n.gas_wild * facts.dough.leaven.as_ref().map_or(0.0, |l| l.0 / 100.0));
         Self {
@@ -105,9 +119,18 @@ impl<'a> DoughRises<'a> {
             bakers_share: if bakers + wild > 0.0 { bakers / (bakers + wild) } else { 1.0 },
             facts,
             k,
+            coarse,
             leavens: HashMap::new(),
+            states: HashMap::new(),
+            sponges: HashMap::new(),
             needs: HashMap::new(),
         }
+    }
+
+    /// Needs worked out so far.
+    #[must_use]
+    pub fn runs(&self) -> usize {
+        self.needs.len()
     }
 
     /// What is fixed of it.
@@ -146,6 +169,17 @@ impl<'a> DoughRises<'a> {
     #[must_use]
     pub fn leaven_at(&mut self, way: &Way, feed: usize, ripeness: f64) -> Option<LeavenState> {
         let ratio = way.feeds.get(feed)?.ratio;
+        let ripeness = f64::from(near(ripeness)) * NEAR;
+        let key = (fine(ratio), way.feeds.first().map_or(0, |f| fine(f.ratio)), feed, near(ripeness));
+        if let Some(known) = self.states.get(&key) {
+            return *known;
+        }
+        let found = self.fresh_leaven(way, feed, ratio, ripeness);
+        self.states.insert(key, found);
+        found
+    }
+
+    fn fresh_leaven(&mut self, way: &Way, feed: usize, ratio: f64, ripeness: f64) -> Option<LeavenState> {
         let seed = self.seed(way, feed, 1.0);
         let hours = self.need(RiseOf::Leaven, way, Past { feed, leaven: 1.0, bulk: 1.0 })?.hours * ripeness;
         let leaven = self.leaven(ratio, seed, 24.0, Some(hours))?;
@@ -155,20 +189,20 @@ impl<'a> DoughRises<'a> {
 
     fn leaven_need(&mut self, way: &Way, past: Past) -> Option<RiseNeed> {
         let ratio = way.feeds.get(past.feed)?.ratio;
-        let key = (fine(ratio), past.feed, if past.feed == 0 { 0 } else { fine(past.leaven) / 20 });
+        let key = (fine(ratio), past.feed, if past.feed == 0 { 0 } else { near(past.leaven) });
         if let Some(known) = self.leavens.get(&key) {
-            return known.map(|k| k.0);
+            return *known;
         }
         let seed = self.seed(way, past.feed, past.leaven);
-        let found = self.leaven(ratio, seed, 24.0, Some(LEAVEN_RUN_H)).and_then(|l| simulate_leaven(&l, self.k).ok()).and_then(|run| {
+        let found = self.leaven(ratio, seed, 24.0, Some(LEAVEN_RUN_H)).and_then(|l| simulate_leaven(&l, &self.coarse).ok()).and_then(|run| {
             let hours = hours_to(&run, 1.0)?;
             let at = |r: f64| hours_to(&run, r).map(|h| h / hours);
             let over = at(LEAVEN_R.2).unwrap_or(2.0);
             let upper = at(LEAVEN_R.1)?.min(1.0 + UPPER_SHARE * (over - 1.0));
-            Some((RiseNeed { hours, lower: at(LEAVEN_R.0)?, upper, over }, hours))
+            Some(RiseNeed { hours, lower: at(LEAVEN_R.0)?, upper, over })
         });
         self.leavens.insert(key, found);
-        found.map(|k| k.0)
+        found
     }
 
     /// The preferment of a way as its own dough.
@@ -193,25 +227,40 @@ impl<'a> DoughRises<'a> {
         Rise { style: "long-no-knead".into(), dough, start_c, stages: vec![stage], rate: 1.0, log_sigma: None }
     }
 
-    fn sponge_run(&self, pct: f64, hours: f64) -> Option<Forecast> {
-        simulate(&self.sponge(pct, 24.0, 24.0, Some(60.0 * hours)).assume(SPONGE_MASS * self.facts.dough_g, self.k).ok()?, self.k).ok()
+    /// A preferment at 24 °C, once for each dose: what it needs, and how it goes on from there.
+    fn sponge_at_24(&mut self, pct: f64) -> Option<&(RiseNeed, Forecast)> {
+        let key = finest(pct);
+        if !self.sponges.contains_key(&key) {
+            let found = self.fresh_sponge(pct);
+            self.sponges.insert(key, found);
+        }
+        self.sponges.get(&key)?.as_ref()
     }
 
-    fn sponge_need(&self, pct: f64) -> Option<RiseNeed> {
-        let run = self.sponge_run(pct, LEAVEN_RUN_H)?;
+    fn fresh_sponge(&self, pct: f64) -> Option<(RiseNeed, Forecast)> {
+        let rise = self.sponge(pct, 24.0, 24.0, Some(60.0 * LEAVEN_RUN_H));
+        let run = simulate(&rise.assume(SPONGE_MASS * self.facts.dough_g, &self.coarse).ok()?, &self.coarse).ok()?;
         let hours = hours_to(&run, 1.0)?;
         let over = hours_to(&run, SPONGE_AIM.2).map_or(1.6, |h| h / hours);
-        Some(RiseNeed { hours, lower: SPONGE_AIM.0, upper: SPONGE_AIM.1.min(1.0 + UPPER_SHARE * (over - 1.0)), over })
+        Some((RiseNeed { hours, lower: SPONGE_AIM.0, upper: SPONGE_AIM.1.min(1.0 + UPPER_SHARE * (over - 1.0)), over }, run))
+    }
+
+    /// Yeast a preferment has grown to, percent of its own flour: gas made is in proportion to it.
+    fn sponge_yeast(&mut self, pct: f64, ripeness: f64) -> f64 {
+        let growth = self.k.numbers.bakers_growth / self.k.numbers.gas_bakers;
+        self.sponge_at_24(pct).map_or(0.0, |(need, run)| {
+            let after = run.curve.partition_point(|r| r.dough_h < need.hours * ripeness);
+            let made = run.curve.get(after).map_or(run.end.gas_ml, |r| r.gas_ml);
+            // Exact where growth is far from its end, as it is in a preferment: ΔY = (μ/k) ΔM.
+            pct + growth * made
+        })
     }
 
     /// The dough of a way, its leaven or preferment used at that ripeness.
     #[must_use]
     pub fn dough(&mut self, way: &Way, leaven: f64) -> Dough {
         let state = way.feeds.len().checked_sub(1).and_then(|last| self.leaven_at(way, last, leaven));
-        let brought = way.sponge.map_or(0.0, |s| {
-            let hours = self.sponge_need(s.pct).map_or(0.0, |n| n.hours * leaven);
-            self.facts.sponge_share * self.sponge_run(s.pct, hours.max(0.1)).map_or(0.0, |run| run.living.bakers)
-        });
+        let brought = way.sponge.map_or(0.0, |s| self.facts.sponge_share * self.sponge_yeast(s.pct, f64::from(near(leaven)) * NEAR));
         let mut dough = self.facts.dough.clone();
         if let Some(yeast) = &mut dough.yeast {
             yeast.pct *= way.dose;
@@ -248,13 +297,32 @@ impl<'a> DoughRises<'a> {
 
     fn at_24(&self, dough: Dough, stages: Vec<RiseStage>) -> Option<Forecast> {
         let rise = Rise { style: self.facts.style.clone(), dough, start_c: 24.0, stages, rate: 1.0, log_sigma: None };
-        simulate(&rise.assume(self.facts.dough_g, self.k).ok()?, self.k).ok()
+        simulate(&rise.assume(self.facts.dough_g, &self.coarse).ok()?, &self.coarse).ok()
+    }
+
+    /// The proof needs less the riper the bulk was: run at every twentieth of its ripeness, straight between.
+    fn proof_need(&mut self, way: &Way, past: Past) -> Option<RiseNeed> {
+        const EVERY: f64 = 0.05;
+        let below = (past.bulk / EVERY + 1e-6).floor() * EVERY;
+        let share = (past.bulk - below) / EVERY;
+        let low = self.rise_need(RiseOf::Proof, way, Past { bulk: below, ..past })?;
+        if way.bulk.is_empty() || share < 1e-3 {
+            return Some(low);
+        }
+        let high = self.rise_need(RiseOf::Proof, way, Past { bulk: below + EVERY, ..past })?;
+        let between = |a: f64, b: f64| a + share * (b - a);
+        Some(RiseNeed {
+            hours: between(low.hours, high.hours),
+            lower: low.lower,
+            upper: between(low.upper, high.upper),
+            over: between(low.over, high.over),
+        })
     }
 
     fn rise_need(&mut self, rise: RiseOf, way: &Way, past: Past) -> Option<RiseNeed> {
         let proof = rise == RiseOf::Proof;
-        let early = way.feeds.last().map_or((0, 0, 0, 0), |f| (fine(f.ratio), way.feeds.len(), fine(past.leaven) / 10, 0));
-        let early = way.sponge.map_or(early, |s| (-1, 0, fine(past.leaven) / 10, finest(s.pct)));
+        let early = way.feeds.last().map_or((0, 0, 0, 0), |f| (fine(f.ratio), way.feeds.len(), near(past.leaven), 0));
+        let early = way.sponge.map_or(early, |s| (-1, 0, near(past.leaven), finest(s.pct)));
         let key = NeedKey { proof, dose: finest(way.dose), early, bulk: if proof { fine(past.bulk) } else { 0 } };
         if let Some(known) = self.needs.get(&key) {
             return *known;
@@ -322,8 +390,9 @@ impl Model for DoughRises<'_> {
     fn need(&mut self, rise: RiseOf, way: &Way, past: Past) -> Option<RiseNeed> {
         match rise {
             RiseOf::Leaven => self.leaven_need(way, past),
-            RiseOf::Preferment => self.sponge_need(way.sponge?.pct),
-            RiseOf::Bulk | RiseOf::Proof => self.rise_need(rise, way, past),
+            RiseOf::Preferment => self.sponge_at_24(way.sponge?.pct).map(|s| s.0),
+            RiseOf::Bulk => self.rise_need(rise, way, past),
+            RiseOf::Proof => self.proof_need(way, past),
         }
     }
     fn sigma(&self, rise: RiseOf, cold: bool) -> f64 {

@@ -2,7 +2,7 @@
 //! placed where the dough is ripe, judged, and the truly different ones kept.
 
 use super::{
-    curve::{Ages, Ageing, Curves, age_after},
+    curve::{Ageing, Ages, Curves, age_after, celsius_after, from_here},
     hours::{Away, AwayKind, Joint, Minute, Set, Span, Windows, backward, both, fit, forward, nearest, placed},
     judge::{Judged, p_late, p_spoil},
     way::{Leg, RiseOf, Way, WayFamily, Work, Works},
@@ -125,6 +125,7 @@ pub struct Solved {
     /// For each rise the waits it is made of, and which of them is open.
     pub rises: Vec<RiseSpan>,
     lengths: Vec<Minute>,
+    hands_min: Minute,
 }
 
 /// The waits of a rise.
@@ -212,6 +213,7 @@ pub struct Search<'m, M: Model> {
     /// The ways, solved.
     pub solved: Vec<Solved>,
     curves: Curves,
+    hands: Vec<(Work, Minute)>,
 }
 
 const RIPE_PAST: Past = Past { feed: 0, leaven: 1.0, bulk: 1.0 };
@@ -219,11 +221,12 @@ const RIPE_PAST: Past = Past { feed: 0, leaven: 1.0, bulk: 1.0 };
 impl<'m, M: Model> Search<'m, M> {
     /// Solves the waits of every way.
     pub fn new(model: &'m mut M, rules: Rules) -> Self {
-        let mut search = Self { model, rules, solved: Vec::new(), curves: Curves::default() };
+        let mut search = Self { model, rules, solved: Vec::new(), curves: Curves::default(), hands: Vec::new() };
         let bands = search.rules.bands.len().max(1);
         for way in 0..search.rules.ways.len() {
             for band in 0..bands {
-                if let Some(solved) = search.solve(way, band) {
+                if let Some(mut solved) = search.solve(way, band) {
+                    solved.hands_min = solved.works.iter().map(|w| search.hands_of(*w)).sum();
                     search.solved.push(solved);
                 }
                 if search.rules.ways.get(way).is_none_or(|w| w.bulk.is_empty() || w.family == WayFamily::Rest) {
@@ -232,6 +235,16 @@ impl<'m, M: Model> Search<'m, M> {
             }
         }
         search
+    }
+
+    /// Minutes of hands of a work, looked up rather than added up thousands of times.
+    fn hands_of(&mut self, work: Work) -> Minute {
+        if let Some((_, hands)) = self.hands.iter().find(|(w, _)| *w == work) {
+            return *hands;
+        }
+        let hands = self.rules.works.hands_min(work);
+        self.hands.push((work, hands));
+        hands
     }
 
     fn limits(&self, rise: RiseOf, place: Place) -> (Minute, Minute) {
@@ -265,7 +278,7 @@ impl<'m, M: Model> Search<'m, M> {
 
     fn solve(&mut self, index: usize, band: usize) -> Option<Solved> {
         let way = self.rules.ways.get(index)?.clone();
-        let mut s = Solved { way: index, band, works: Vec::new(), joints: Vec::new(), rises: Vec::new(), lengths: Vec::new() };
+        let mut s = Solved { way: index, band, works: Vec::new(), joints: Vec::new(), rises: Vec::new(), lengths: Vec::new(), hands_min: 0 };
         if way.family == WayFamily::Rest {
             s.works = vec![Work::Mix, Work::Shape, Work::Bake { cold: false }];
             s.joints = vec![Joint { lo: 20, nominal: 30, hi: 180 }, Joint { lo: 0, nominal: 15, hi: 60 }];
@@ -289,7 +302,7 @@ impl<'m, M: Model> Search<'m, M> {
             let ages = self.ages(RiseOf::Bulk, need, band)?;
             let legs = self.legs(RiseOf::Bulk, &way);
             let joint = self.open(RiseOf::Bulk, celsius, &legs, ages)?;
-            celsius = age_after(self.model, RiseOf::Bulk, celsius, &legs, f64::from(joint.nominal)).1;
+            celsius = celsius_after(self.model, RiseOf::Bulk, celsius, &legs, f64::from(joint.nominal));
             bulk_at = self.rules.bands.get(band).map_or(1.0, |(a, b)| f64::midpoint(*a, *b));
             s.push(RiseOf::Bulk, &way.bulk, joint);
             s.works.push(Work::Shape);
@@ -382,7 +395,17 @@ impl<'m, M: Model> Search<'m, M> {
             }
         }
         chosen.truncate(most);
+        for l in &mut chosen {
+            self.slacken_all(l);
+        }
         chosen
+    }
+
+    fn slacken_all(&self, l: &mut Laid) {
+        let Some(way) = self.rules.ways.get(l.way).cloned() else { return };
+        for p in &mut l.rises {
+            self.slacken(p, &way);
+        }
     }
 
     fn differ(&self, a: &Laid, b: &Laid) -> bool {
@@ -527,7 +550,7 @@ impl<'m, M: Model> Search<'m, M> {
         }
     }
 
-    /// Exposure, spread and slack of a placed rise.
+    /// Exposure and spread of a placed rise.
     fn judge(&self, p: &mut RisePlaced, way: &Way, windows: &Windows) {
         let legs = self.leg_list(p, way);
         let cold = legs.iter().any(|l| self.model.place_c(l.place).is_some_and(|c| c < 12.0));
@@ -540,18 +563,20 @@ impl<'m, M: Model> Search<'m, M> {
         let free_from = windows.hands.iter().rfind(|w| w.from <= p.to && p.to <= w.to).map_or(p.to, |w| w.from);
         let aged = |minutes: Minute| age_by(self.model, p.rise, p.start_c, &legs, p.open_min, minutes) / p.need.hours;
         p.judged.exposed = aged(free_from.max(p.from) - begins);
-        // Past the act it would stand on where it stands, to be found by halving.
-        let whole = p.to - begins;
-        let reaches = |rho: f64, mut low: Minute, mut high: Minute| {
-            while high - low > 1 {
-                let middle = low + (high - low) / 2;
-                if aged(middle) < rho { low = middle } else { high = middle }
-            }
-            high
-        };
-        let late = if p.judged.ripeness >= p.need.over { 0 } else { reaches(p.need.over, whole, whole + 5040) - whole };
-        let early = if p.judged.ripeness <= p.need.lower { 0 } else { whole - reaches(p.need.lower, 0, whole) };
-        p.slack = (early.max(0), late.max(0));
+    }
+
+    /// How long the act that ends a placed rise may wait, and how much sooner it may be: the dough stands on in
+    /// the last of its places.
+    fn slacken(&self, p: &mut RisePlaced, way: &Way) {
+        let legs = self.leg_list(p, way);
+        let Some((last, before)) = legs.split_last() else { return };
+        let length = last.minutes.unwrap_or(p.open_min);
+        let fixed: Vec<Leg> = before.iter().map(|l| Leg::fixed(l.place, l.minutes.unwrap_or(p.open_min))).collect();
+        let (age, celsius) = age_after(self.model, p.rise, p.start_c, &fixed, 0.0);
+        let here = from_here(self.model, p.rise, celsius, last.place, age, p.need);
+        #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
+        let minutes = |x: Option<f64>, never: Minute| x.map_or(never, |m| m.round() as Minute);
+        p.slack = ((length - minutes(here.lo, 0)).max(0), (minutes(here.over, 5040) - length).max(0));
     }
 
     fn folds(&self, way: &Way, rises: &[RisePlaced], windows: &Windows) -> (Vec<Minute>, usize) {
@@ -592,7 +617,7 @@ impl<'m, M: Model> Search<'m, M> {
         let mut laid = Laid {
             way: s.way,
             works: s.works.clone(),
-            hands_min: s.works.iter().map(|w| self.rules.works.hands_min(*w)).sum(),
+            hands_min: s.hands_min,
             ready,
             p_spoil: p_spoil(&judged),
             p_late: p_late(&judged),
@@ -647,7 +672,7 @@ impl<'m, M: Model> Search<'m, M> {
         });
         let sponge = way.sponge.map_or(0.0, |p| p.pct * r.early_share);
         let dose = if (r.dose_counts)(way.family) { 0.15 * (way.dose + sponge).ln().abs() } else { 0.0 };
-        let hands: Minute = s.works.iter().map(|w| r.works.hands_min(*w)).sum();
+        let hands = s.hands_min;
         #[allow(clippy::cast_precision_loss, reason = "a handful of works")]
         let (blocks, wakes) = (s.works.len() as f64, wakes as f64);
         let band = if s.band > 0 { 0.1 } else { 0.0 };
@@ -673,10 +698,15 @@ impl<'m, M: Model> Search<'m, M> {
         let windows = day.windows();
         let fits = self.fits(day);
         let found = (0..self.rules.bands.len().max(1)).find_map(|band| {
-            let solved = self.solve(index, band)?;
+            let mut solved = self.solve(index, band)?;
+            solved.hands_min = solved.works.iter().map(|w| self.hands_of(*w)).sum();
             let sets = self.sets(&solved, &fits, day);
             sets.first()?;
             self.lay(&solved, &sets, laid.load(), day, &windows)
+        });
+        let found = found.map(|mut l| {
+            self.slacken_all(&mut l);
+            l
         });
         if found.is_none() {
             self.rules.ways.pop();
@@ -705,7 +735,9 @@ impl<'m, M: Model> Search<'m, M> {
         hopes.sort_by_key(|h| (h.0, h.1));
         hopes.into_iter().take(tries).find_map(|(_, i, sets, wanted)| {
             let s = self.solved.get(i).cloned()?;
-            self.lay(&s, &sets, wanted, day, &windows)
+            let mut laid = self.lay(&s, &sets, wanted, day, &windows)?;
+            self.slacken_all(&mut laid);
+            Some(laid)
         })
     }
 

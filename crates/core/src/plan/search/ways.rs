@@ -328,6 +328,7 @@ impl Ways<'_> {
         for family in self.families() {
             let temps: &[f64] = match family {
                 WayFamily::Slow => &[low],
+                WayFamily::Preferment | WayFamily::LeavenTwice | WayFamily::LeavenColdBulk | WayFamily::LeavenColdProof => &[high],
                 WayFamily::Rest => &[f64::midpoint(low, high)],
                 _ => &[low, high],
             };
@@ -352,7 +353,9 @@ impl Ways<'_> {
         let rises: Vec<(Vec<Leg>, Vec<Leg>)> = match family {
             F::Rest => vec![(Vec::new(), open(&Place::Room))],
             F::SameDay if batter => all.iter().map(|p| (Vec::new(), open(p))).collect(),
-            F::SameDay | F::LeavenOnce => pairs(&all, &all),
+            F::SameDay => pairs(&all, &all),
+            // From a warm box nobody carries a slow dough into the cold again.
+            F::LeavenOnce => pairs(&rooms, &all).into_iter().chain(all.iter().filter(|p| !rooms.contains(p)).map(|p| (open(p), open(p)))).collect(),
             F::Slow => pairs(&rooms, &all),
             // A preferment or a fed leaven multiplies the ways: both rises in one place, or the proof in the box.
             F::Preferment | F::LeavenTwice => all
@@ -370,7 +373,8 @@ impl Ways<'_> {
                             Some(Leg::open(Place::Fridge)),
                             (after > 0).then_some(Leg::fixed(Place::Room, after)),
                         ];
-                        rises.extend(all.iter().map(|p| (legs.into_iter().flatten().collect(), open(p))));
+                        let near = all.iter().filter(|p| !leaven || **p != Place::Pantry);
+                        rises.extend(near.map(|p| (legs.into_iter().flatten().collect(), open(p))));
                     }
                 }
                 rises

@@ -1,0 +1,62 @@
+//! The search for plans over a week: yeast and leaven, with and without a way out.
+
+use cerealis_core::{
+    Tables,
+    formula::{FormulaBody, FormulaDraft},
+    kitchen::Kitchen,
+    plan::search::{
+        answer::fit,
+        ask::{AwayAsk, FitAsk},
+        hours::AwayKind,
+    },
+};
+use jiff::Timestamp;
+
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
+const LEAN: &str = r#"{"lines":[{"ingredient":"wheat-bread","grams":500},{"ingredient":"water","grams":340},
+  {"ingredient":"salt-fine","grams":10},{"ingredient":"yeast-instant","grams":3}],"pieces":{"count":1,"shape":"batard","vessel":"stone"}}"#;
+const SOUR: &str = r#"{"lines":[{"ingredient":"wheat-bread","grams":450},{"ingredient":"wheat-whole","grams":50},{"ingredient":"water","grams":350},
+  {"ingredient":"leaven-wheat","grams":100},{"ingredient":"salt-fine","grams":10}],"pieces":{"count":1,"shape":"batard","vessel":"pot"}}"#;
+
+fn main() {
+    divan::main();
+}
+
+fn at(hour: i64) -> Timestamp {
+    Timestamp::from_second(1_767_571_200 + 3600 * hour).unwrap_or(Timestamp::UNIX_EPOCH)
+}
+
+/// A working week, asleep from 23 to 6, out from 8 to 17.
+fn week(kitchen: &Kitchen, ready_h: i64) -> FitAsk {
+    let day = |d: i64| {
+        let of = |from: i64, to: i64, kind| AwayAsk { from: at(24 * d + from), to: at(24 * d + to), kind };
+        [of(-1, 6, AwayKind::Asleep), of(8, 17, AwayKind::Away)]
+    };
+    FitAsk { ready_at: Some(at(ready_h)), away: (0..8).flat_map(day).collect(), ..FitAsk::soon(at(0), kitchen) }
+}
+
+fn search(b: divan::Bencher<'_, '_>, formula: &str, ready_h: i64) {
+    let t = Tables::built_in().unwrap_or_else(|e| panic!("{e}"));
+    let body: FormulaBody = serde_json::from_str(formula).unwrap_or_else(|e| panic!("{e}"));
+    let formula = FormulaDraft::from(body).check(&t.pantry).unwrap_or_else(|e| panic!("{e:?}"));
+    let kitchen = Kitchen { scale_step_g: 0.1, ..Kitchen::default() };
+    let ask = week(&kitchen, ready_h);
+    b.bench_local(|| fit(divan::black_box(&formula), &ask, &kitchen, &t, &|at| at.to_string()));
+}
+
+#[divan::bench]
+fn lean_for_the_end_of_a_week(b: divan::Bencher<'_, '_>) {
+    search(b, LEAN, 7 * 24 - 4);
+}
+
+#[divan::bench]
+fn sourdough_for_the_end_of_a_week(b: divan::Bencher<'_, '_>) {
+    search(b, SOUR, 7 * 24 - 4);
+}
+
+#[divan::bench]
+fn no_plan_and_what_would_have_to_give(b: divan::Bencher<'_, '_>) {
+    search(b, LEAN, 5);
+}
