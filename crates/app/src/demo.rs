@@ -5,7 +5,7 @@ use cerealis_core::{
     Tables,
     bake::EventBody,
     formula::{Formula, FormulaDraft, PiecesBody},
-    kitchen::{Kitchen, Place},
+    kitchen::{Hours, HoursKind, Kitchen, Place},
     pantry::{OwnIngredient, OwnPan},
     plan::{Plan, PlanAsk, RisePlan, StepKind, later},
     reader::{Choices, read},
@@ -93,6 +93,24 @@ fn own_things(c: &mut SqliteConnection) -> Result<(), StoreError> {
     shelf::put_pan(c, &tin.id(), &tin)
 }
 
+/// The light's watches, the keeper's sleep, the boat.
+fn hours() -> Vec<Hours> {
+    let of = |name: &str, kind, days: &[u8], from: &str, to: &str| Hours {
+        name: name.into(),
+        kind,
+        days: days.to_vec(),
+        date: None,
+        from: from.into(),
+        to: to.into(),
+    };
+    vec![
+        of("asleep", HoursKind::Asleep, &[0, 1, 2, 3, 4, 5, 6], "22:30", "04:30"),
+        of("on watch", HoursKind::Away, &[0, 2, 4], "16:00", "18:00"),
+        of("lamp to clean", HoursKind::Busy, &[1, 3], "09:00", "11:00"),
+        of("supply boat", HoursKind::Errand, &[2, 5], "07:40", ""),
+    ]
+}
+
 fn skerry() -> Kitchen {
     Kitchen {
         name: "Skerry Light".into(),
@@ -110,6 +128,7 @@ fn skerry() -> Kitchen {
         mixer: "hand".into(),
         mix_min: 12.0,
         currency: "sh".into(),
+        hours: hours(),
         prices: PRICES.iter().map(|(id, price)| ((*id).to_owned(), *price)).collect(),
         ..Kitchen::default()
     }

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Deserializer, Serialize};
 
-use super::{EGGS, Kitchen, MIXERS};
+use super::{EGGS, Hours, Kitchen, MIXERS, hours};
 use crate::input::{Errors, InputErrors, Pointer};
 
 /// Warmth of the places, °C; a place left out is one the household has not.
@@ -62,6 +62,7 @@ pub struct KitchenBody {
     pub mix_min: Option<f64>,
     pub currency: Option<String>,
     pub prices: Option<BTreeMap<String, f64>>,
+    pub hours: Option<Vec<Hours>>,
 }
 
 /// Tells a field that is `null` from one that is not there.
@@ -96,6 +97,7 @@ impl From<&Kitchen> for KitchenBody {
             mix_min: Some(k.mix_min),
             currency: Some(k.currency.clone()),
             prices: Some(k.prices.clone()),
+            hours: Some(k.hours.clone()),
         }
     }
 }
@@ -139,6 +141,7 @@ impl KitchenBody {
             mix_min: self.mix_min.unwrap_or(before.mix_min),
             currency: self.currency.map_or(before.currency, |c| c.trim().to_owned()),
             prices: self.prices.unwrap_or(before.prices),
+            hours: self.hours.unwrap_or(before.hours),
         };
         kitchen.check()?;
         Ok(kitchen)
@@ -205,6 +208,7 @@ impl Kitchen {
             errors.range(root.at("packet_g"), g, 2.0, 60.0, "A packet of dry yeast holds between 2 and 60 g.");
         }
         errors.range(root.at("scale_step_g"), self.scale_step_g, 0.01, 10.0, "A kitchen scale shows steps between 0.01 and 10 g.");
+        hours::check(&self.hours, &mut errors);
         if self.currency.chars().count() > 8 {
             errors.add(root.at("currency"), "8 letters at most.");
         }

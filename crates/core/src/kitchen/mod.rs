@@ -1,6 +1,9 @@
 //! What a household reckons with: its places and their warmth, its oven, its mixer, its measures.
 
 mod body;
+pub mod hours;
+
+pub use hours::{Hours, HoursKind};
 
 pub use body::{KitchenBody, OvenBody, PlacesBody};
 
@@ -115,6 +118,8 @@ pub struct Kitchen {
     pub currency: String,
     /// What a kilogram of an ingredient costs, by its id.
     pub prices: BTreeMap<String, f64>,
+    /// The baker's hours.
+    pub hours: Vec<Hours>,
 }
 
 impl Default for Kitchen {
@@ -144,6 +149,7 @@ impl Default for Kitchen {
             scale_step_g: 1.0,
             currency: String::new(),
             prices: BTreeMap::new(),
+            hours: Vec::new(),
         }
     }
 }

@@ -279,7 +279,7 @@ pub fn course(
     }
     bake.dough_c = forecast.end.dough_c.clamp(-5.0, 45.0);
     let within = if laid.is_some() { oven::LIKE_DOUGH_C } else { oven::SAME_DOUGH_C };
-    let oven = OvenPlan::kept_within(within, &bake, oven_before, &tables.oven)?;
+    let oven = OvenPlan::kept_within(within, &bake, oven_before.or(laid.map(|l| &l.oven)), &tables.oven)?;
     let mut load = actual.loaded.unwrap_or_else(|| later(mixed, forecast.end.min));
     if let Some(at) = actual.not_yet.filter(|_| actual.loaded.is_none()) {
         load = load.max(later(at, 10.0));

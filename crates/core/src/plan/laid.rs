@@ -4,7 +4,7 @@
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
-use super::{PlanStep, later, search::way::WayFamily};
+use super::{OvenPlan, PlanStep, later, search::way::WayFamily};
 use crate::{ferment::LeavenState, kitchen::Place};
 
 /// So long in one place.
@@ -73,6 +73,8 @@ pub struct LaidOut {
     pub load_min: f64,
     /// Oven loads, and minutes from one to the next.
     pub loads: (u32, f64),
+    /// The oven as it was planned.
+    pub oven: OvenPlan,
     /// The leaven when it is mixed in.
     pub leaven: Option<LeavenState>,
     /// Instant yeast a preferment brings, percent of all flour.

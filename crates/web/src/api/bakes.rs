@@ -32,8 +32,8 @@ pub struct Begin {
     plan: Option<PlanBody>,
 }
 
+/// A plan on offer, sent back whole: what it was made from is all that counts.
 #[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
 pub struct PlanBody {
     ask: PlanAsk,
 }

@@ -6,10 +6,12 @@ mod ferment;
 mod formula;
 mod formulas;
 mod kitchen;
+mod leaven;
 mod openapi;
 mod oven;
 mod own;
 mod pantry;
+mod plan;
 mod read;
 mod swap;
 mod water;
@@ -40,6 +42,8 @@ pub const PATHS: &[(&str, &[&str])] = &[
     ("/api/v1/formula", &["post"]),
     ("/api/v1/water", &["post"]),
     ("/api/v1/ferment", &["post"]),
+    ("/api/v1/leaven", &["post"]),
+    ("/api/v1/plan", &["post"]),
     ("/api/v1/oven", &["post"]),
     ("/api/v1/bakes", &["get", "post"]),
     ("/api/v1/bakes/{id}", &["get"]),
@@ -69,6 +73,8 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(at("/api/v1/formula").route(post().to(formula::call)))
         .service(at("/api/v1/water").route(post().to(water::call)))
         .service(at("/api/v1/ferment").route(post().to(ferment::call)))
+        .service(at("/api/v1/leaven").route(post().to(leaven::call)))
+        .service(at("/api/v1/plan").route(post().to(plan::call)))
         .service(at("/api/v1/oven").route(post().to(oven::call)))
         .service(at("/api/v1/bakes").route(get().to(bakes::list)).route(post().to(bakes::begin)))
         .service(at("/api/v1/bakes/{id}").route(get().to(bakes::get)))

@@ -23,6 +23,11 @@ impl Local {
     pub fn of(kitchen: &Kitchen) -> Self {
         Self { zone: TimeZone::get(&kitchen.zone).unwrap_or(TimeZone::UTC) }
     }
+    /// The zone itself.
+    #[must_use]
+    pub const fn zone(&self) -> &TimeZone {
+        &self.zone
+    }
     fn at(&self, t: Timestamp) -> Zoned {
         t.to_zoned(self.zone.clone())
     }

@@ -18,7 +18,11 @@ pub const fn symbol(kind: StepKind) -> &'static str {
     match kind {
         StepKind::Mix => "mix",
         StepKind::Fold => "fold",
-        StepKind::Bulk | StepKind::Proof => "wait",
+        StepKind::Bulk | StepKind::Proof | StepKind::Leaven | StepKind::Preferment | StepKind::BenchRest => "wait",
+        StepKind::Feed => "feed",
+        StepKind::Scald => "steam",
+        StepKind::Move => "move",
+        StepKind::Finish => "brush",
         StepKind::Shape => "shape",
         StepKind::OvenOn => "heat",
         StepKind::Load => "bake",

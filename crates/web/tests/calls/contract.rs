@@ -11,7 +11,7 @@ fn close(got: &Value, want: f64) {
 }
 
 /// Holds an answer against the schema the document gives for it.
-fn held(path: &str, method: &str, status: &str, answer: &Value) {
+pub(super) fn held(path: &str, method: &str, status: &str, answer: &Value) {
     let document = document();
     let pointer =
         format!("/paths/{}/{method}/responses/{status}/content/application~1json/schema", path.replace('~', "~0").replace('/', "~1"));

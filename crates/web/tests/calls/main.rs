@@ -9,6 +9,7 @@ mod house;
 mod household;
 mod pages;
 mod pantry;
+mod planning;
 mod refusals;
 mod sheet;
 mod versions;

@@ -138,9 +138,7 @@ impl Making<'_, '_> {
         let dough = self.rises.dough(&way, at_mix);
         let leaven = dough.leaven.as_ref().and_then(|l| l.1);
         let ask = self.plan_ask(laid, &way, leaven, dough.preferment_yeast_pct);
-        let cold = way.proof.last().is_some_and(|l| l.place == Place::Fridge);
-        let oven = if cold { &self.oven.1 } else { &self.oven.0 };
-        let course = course(&formula, &ask, Some(oven), &Actual::default(), self.kitchen, self.tables)?;
+        let course = course(&formula, &ask, None, &Actual::default(), self.kitchen, self.tables)?;
         let dose = self.dose(&formula, &way);
         let slack = laid.rises.iter().map(|r| r.slack.1).min().unwrap_or(240);
         let minutes = |kinds: &[RiseOf]| -> Minute { laid.rises.iter().filter(|r| kinds.contains(&r.rise)).map(|r| r.to - r.from).sum() };
@@ -316,6 +314,7 @@ impl Making<'_, '_> {
                 glaze_min: f64::from(w.glaze),
                 load_min: f64::from(w.load),
                 loads: (u32::try_from(w.loads).unwrap_or(1), f64::from(w.pitch(cold))),
+                oven: if cold { self.oven.1.clone() } else { self.oven.0.clone() },
                 leaven,
                 preferment_yeast_pct,
             })),
@@ -467,16 +466,9 @@ impl Making<'_, '_> {
     }
 
     fn cautions(&self, laid: &Laid, way: &Way) -> Vec<Finding> {
-        let finding = |id: &'static str, severity, message: String, why: &'static str, source: &'static str| Finding {
-            id,
-            severity,
-            message,
-            why,
-            source,
-            line: None,
-            step: None,
-            source_line: None,
-            remedies: Vec::new(),
+        let finding = |id: &'static str, severity, message: String| {
+            let (_, why, source) = super::RULES.iter().find(|r| r.0 == id).copied().unwrap_or((id, "", ""));
+            Finding { id, severity, message, why, source, line: None, step: None, source_line: None, remedies: Vec::new() }
         };
         let mut found = Vec::new();
         if self.rises.facts().perishable && laid.warm_min > super::ways::WARM_LIMIT_MIN {
@@ -487,8 +479,6 @@ impl Making<'_, '_> {
                     "Egg or milk dough out of the fridge for {}. Not over 4 h: follow your local food safety authority.",
                     show_minutes(f64::from(laid.warm_min))
                 ),
-                "Bacteria grow in egg and milk left warm; baking kills them, some of their poisons stay.",
-                "FDA Food Code 2017 3-501.19, from memory",
             ));
         }
         if laid.folds.len() < self.rules.folds.1 && !way.bulk.is_empty() {
@@ -496,8 +486,6 @@ impl Making<'_, '_> {
                 "folds-missed",
                 Severity::Note,
                 "Nobody is there to fold it: knead 4 min more at the start instead.".to_owned(),
-                "Folds build the strength that kneading leaves out.",
-                "common practice, no source",
             ));
         }
         found

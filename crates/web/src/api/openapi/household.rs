@@ -1,6 +1,6 @@
 //! What the household tells: its kitchen, its own ingredients and pans.
 
-use cerealis_core::kitchen::{EGGS, MIXERS};
+use cerealis_core::kitchen::{EGGS, HoursKind, MIXERS};
 use serde_json::{Value, json};
 
 use super::{any_number, list, number, object, one_of, or_null, text};
@@ -24,6 +24,10 @@ pub(super) fn schemas() -> [(&'static str, Value); 3] {
         ],
     );
     let prices = json!({ "type": "object", "additionalProperties": number(0.0, 10_000.0, "of a kilogram") });
+    let hours = object(
+        &[("name", text()), ("kind", one_of(&HoursKind::ALL.map(|k| k.1))), ("from", text())],
+        &[("to", text()), ("days", list(json!({ "type": "integer", "minimum": 0, "maximum": 6 }))), ("date", text())],
+    );
     let kitchen = object(
         &[],
         &[
@@ -45,6 +49,7 @@ pub(super) fn schemas() -> [(&'static str, Value); 3] {
             ("mix_min", number(0.0, 60.0, "min")),
             ("currency", text()),
             ("prices", prices),
+            ("hours", list(hours)),
         ],
     );
     let share = || or_null(number(0.0, 100.0, "% of its weight"));

@@ -2,6 +2,7 @@
 //! paths, methods and real answers against it.
 
 mod household;
+mod plan;
 
 use cerealis_core::{
     bake::EventKind,
@@ -61,6 +62,7 @@ pub fn finding_ids() -> Vec<&'static str> {
         cerealis_core::plan::findings::RULES
             .iter()
             .chain(cerealis_core::plan::fed::RULES)
+            .chain(cerealis_core::plan::search::RULES)
             .chain(cerealis_core::bake::findings::RULES)
             .map(|r| r.0),
     );
@@ -193,6 +195,7 @@ fn schemas() -> Value {
         "Bake": object(&[("id", text()), ("name", text()), ("formula", at("Formula")), ("plan", json!({ "type": "object" })), ("events", list(json!({ "type": "object" }))), ("state", at("BakeState"))], &[]),
     });
     if let Some(named) = all.as_object_mut() {
+        named.insert("PlanOption".to_owned(), plan::option());
         named.extend(household::schemas().map(|(name, schema)| (name.to_owned(), schema)));
     }
     all
@@ -517,6 +520,8 @@ pub fn document() -> Value {
         "/api/v1/water": { "post": operation("Water temperature for a dough temperature", Some(water_body()), "200", object(
             &[("method", one_of(&["factor", "heat-balance"])), ("water_c", any_number("°C")), ("tap_water_g", any_number("g")), ("ice_g", any_number("g")), ("friction_c", any_number("K")), ("working", list(at("Working"))), ("findings", list(at("Finding"))), ("assumed", json!({ "type": "object" }))], &[])) },
         "/api/v1/ferment": { "post": operation("The rise of a dough through its places", Some(ferment_body()), "200", ferment_answer()) },
+        "/api/v1/leaven": { "post": operation("A leaven as it is fed: its peak, its fall, its curve", Some(plan::leaven_body()), "200", plan::leaven_answer()) },
+        "/api/v1/plan": { "post": operation("Plans that fit the day, or why there are none", Some(plan::body()), "200", plan::answer()) },
         "/api/v1/oven": { "post": operation("Setting, minutes, what to do when", Some(oven_body()), "200", oven_answer()) },
         "/api/v1/bakes": {
             "get": operation("The logbook, newest first", None, "200", object(&[("bakes", list(json!({ "type": "object", "required": ["id", "name", "style", "made_at", "faults"] }))), ("total", json!({ "type": "integer" }))], &[])),

@@ -349,6 +349,11 @@ fn deed(step: Option<&PlanStep>, oven_c: f64) -> (String, String, String) {
         StepKind::Check | StepKind::Out => ("It is out", String::new()),
         StepKind::Ready => ("Sliced", String::new()),
         StepKind::Bulk | StepKind::Proof => ("Ripe now", String::new()),
+        StepKind::Move => ("It is there", String::new()),
+        StepKind::Feed => ("Fed", String::new()),
+        StepKind::Scald => ("Scalded", String::new()),
+        StepKind::Finish => ("Brushed", String::new()),
+        StepKind::Leaven | StepKind::Preferment | StepKind::BenchRest => ("Ready", String::new()),
     };
     (label.into(), kind, value)
 }

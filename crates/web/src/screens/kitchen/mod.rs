@@ -156,6 +156,7 @@ async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFai
         mix_min: Some(f.needed(&root.at("mix_min"))),
         currency: Some(f.text(&root.at("currency")).unwrap_or_default()),
         prices: None,
+        hours: None,
     };
     // With a field that cannot be read the rest is checked too, so that all is told at once; nothing is kept.
     if f.is_wrong() {

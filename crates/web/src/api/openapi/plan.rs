@@ -1,0 +1,156 @@
+//! What is asked and answered where plans are looked for, and where a leaven is fed.
+
+use cerealis_core::plan::search::way::WayFamily;
+use serde_json::{Value, json};
+
+use super::{any_number, at, list, number, object, one_of, or_null, text};
+
+fn moment() -> Value {
+    json!({ "type": "string", "format": "date-time" })
+}
+
+fn families() -> Value {
+    one_of(&WayFamily::ALL.map(WayFamily::word))
+}
+
+/// The request.
+pub(super) fn body() -> Value {
+    let warmth = || number(-20.0, 60.0, "°C");
+    let kitchen = object(
+        &[("room_c", warmth())],
+        &[
+            ("pantry_c", or_null(warmth())),
+            ("fridge_c", or_null(warmth())),
+            ("proof_box_c", or_null(warmth())),
+            ("oven_light_c", or_null(warmth())),
+            ("scale_step_g", number(0.001, 100.0, "g")),
+        ],
+    );
+    let away = object(&[("from", moment()), ("to", moment())], &[("kind", one_of(&["away", "asleep", "busy"]))]);
+    let pace = || one_of(&["quick", "usual", "patient"]);
+    let method = object(
+        &[],
+        &[
+            ("families", list(families())),
+            ("fridge", json!({ "type": "boolean" })),
+            ("egg_milk_limit", one_of(&["keep", "lift"])),
+            ("loads", json!({ "type": "integer", "minimum": 1, "maximum": 6 })),
+            ("bulk_pace", pace()),
+            ("proof_pace", pace()),
+        ],
+    );
+    let part = object(&[("formula", at("Formula"))], &[("ready_at", moment())]);
+    object(
+        &[],
+        &[
+            ("formula", at("Formula")),
+            ("formulas", json!({ "type": "array", "items": part, "minItems": 1, "maxItems": 4 })),
+            ("ready_at", moment()),
+            ("start_at", moment()),
+            ("kitchen", kitchen),
+            ("away", json!({ "type": "array", "items": away, "maxItems": 100 })),
+            ("early_min", number(0.0, 2880.0, "min")),
+            ("leaven", object(&[], &[("cold_days", number(0.0, 365.0, "days")), ("ripe_at", moment())])),
+            ("method", method),
+        ],
+    )
+}
+
+/// A plan on offer.
+pub(super) fn option() -> Value {
+    let step = object(
+        &[
+            ("kind", text()),
+            ("start", moment()),
+            ("end", moment()),
+            ("hands_on_min", any_number("min")),
+            ("place", text()),
+            ("sign", text()),
+            ("instruction", text()),
+        ],
+        &[("from", moment()), ("until", moment())],
+    );
+    let feed = object(&[("seed", any_number("parts")), ("water", any_number("parts")), ("flour", any_number("parts"))], &[]);
+    let rise = object(
+        &[
+            ("kind", one_of(&["leaven", "preferment", "bulk", "proof"])),
+            ("stages", list(json!({ "type": "object", "required": ["place", "place_c", "minutes"] }))),
+            ("ripeness", any_number("of its dough time")),
+            ("over", any_number("of its dough time")),
+        ],
+        &[("feed", feed)],
+    );
+    let dose = object(
+        &[("ingredient", text()), ("grams", any_number("g")), ("pct", any_number("% of the flour")), ("was_grams", any_number("g"))],
+        &[("dissolve", text())],
+    );
+    let oven = object(&[("set_c", any_number("°C")), ("preheat_min", any_number("min")), ("minutes", any_number("min"))], &[]);
+    object(
+        &[
+            ("id", text()),
+            ("name", text()),
+            ("family", families()),
+            ("steps", list(step)),
+            ("ready_at", moment()),
+            ("formula", at("Formula")),
+            ("mix_c", any_number("°C")),
+            ("oven", oven),
+            ("rises", list(rise)),
+            ("p_spoil", number(0.0, 1.0, "")),
+            ("p_late", number(0.0, 1.0, "")),
+            ("risk", text()),
+            ("slack_min", any_number("min")),
+            ("hands_on_min", any_number("min")),
+            ("findings", list(at("Finding"))),
+            ("reasons", list(text())),
+            ("trade_offs", list(text())),
+            ("ask", json!({ "type": "object" })),
+        ],
+        &[("dose", dose), ("leaven", json!({ "type": "object" })), ("warm_min", any_number("min"))],
+    )
+}
+
+/// The answer: plans for one dough, or for several together.
+pub(super) fn answer() -> Value {
+    let together = object(&[("id", text()), ("parts", list(at("PlanOption"))), ("ready_at", or_null(moment()))], &[]);
+    let relax = object(
+        &[("kind", text()), ("minutes", json!({ "type": "integer" })), ("message", text())],
+        &[("with", text()), ("window", json!({ "type": "integer", "minimum": 0 }))],
+    );
+    object(
+        &[("options", list(json!({ "anyOf": [at("PlanOption"), together] }))), ("findings", list(at("Finding")))],
+        &[("relax", list(relax)), ("nearest", at("PlanOption"))],
+    )
+}
+
+/// A leaven as it is fed.
+pub(super) fn leaven_body() -> Value {
+    let part = || json!({ "type": "number", "exclusiveMinimum": 0, "description": "parts by weight" });
+    object(
+        &[("seed", part()), ("water", part()), ("flour", part()), ("place_c", number(-20.0, 60.0, "°C"))],
+        &[
+            ("flour_mix", json!({ "type": "object", "additionalProperties": { "type": "number", "minimum": 0 } })),
+            ("seed_hydration_pct", number(30.0, 250.0, "% of its flour")),
+            ("seed_state", json!({ "type": "object" })),
+            ("start_c", number(-5.0, 60.0, "°C")),
+            ("hours", json!({ "type": "number", "exclusiveMinimum": 0, "maximum": 168 })),
+            ("mass_g", number(5.0, 20_000.0, "g")),
+            ("rate", number(0.1, 10.0, "×")),
+        ],
+    )
+}
+
+/// How it ripens and falls.
+pub(super) fn leaven_answer() -> Value {
+    object(
+        &[
+            ("events", list(at("RiseEvent"))),
+            ("curve", json!({ "type": "array", "items": at("RiseRow"), "maxItems": 500 })),
+            ("end", at("RiseRow")),
+            ("top", object(&[("min", any_number("min")), ("volume_ratio", any_number("×"))], &[])),
+            ("state", json!({ "type": "object" })),
+            ("findings", list(at("Finding"))),
+        ],
+        &[],
+    )
+}
