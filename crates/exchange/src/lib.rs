@@ -5,8 +5,11 @@ mod html;
 mod jsonld;
 mod markdown;
 mod own;
+mod plan;
 mod sheet;
 mod words;
+
+pub use plan::{PlanFile, PlanFormat};
 
 use cerealis_core::{
     Tables,
