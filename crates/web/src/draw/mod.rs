@@ -3,7 +3,9 @@
 mod scale;
 mod soundings;
 mod tide;
+mod upright;
 
 pub use scale::{LogScale, Scale, area, path};
 pub use soundings::{Lead, Soundings};
-pub use tide::{Frame, Mark, Place, Point, Tide, tide};
+pub use tide::{Frame, Mark, Place, Point, Spell, Tide, tide};
+pub use upright::{Row as UprightRow, Upright, upright};

@@ -43,6 +43,19 @@ pub struct Place {
     pub kind: &'static str,
 }
 
+/// Hours that are not the dough's.
+#[derive(Debug, Clone)]
+pub struct Spell {
+    /// From, minutes.
+    pub from: f64,
+    /// To.
+    pub to: f64,
+    /// `away`, `asleep`, `busy`.
+    pub kind: &'static str,
+    /// Its name.
+    pub label: String,
+}
+
 /// Everything to be drawn, in values.
 #[derive(Debug, Clone, Default)]
 pub struct Frame {
@@ -62,6 +75,12 @@ pub struct Frame {
     pub planned: Vec<Vec<(f64, f64)>>,
     /// Now, minutes.
     pub now: Option<f64>,
+    /// Hours that are not the dough's.
+    pub spells: Vec<Spell>,
+    /// Errands: minutes and words.
+    pub errands: Vec<(f64, String)>,
+    /// When it is wanted: minutes, clock, whether it may be dragged.
+    pub ready: Option<(f64, String)>,
     /// Whole span, minutes.
     pub span: f64,
     /// What it says in words.
@@ -99,6 +118,18 @@ pub struct Symbol {
     pub label: Option<Label>,
 }
 
+/// The hour that may be dragged.
+#[derive(Debug, Clone)]
+#[allow(missing_docs, reason = "pixels")]
+pub struct Handle {
+    pub x: String,
+    pub y: String,
+    pub line: String,
+    pub label: Label,
+    /// Minutes that a pixel of the drawing stands for.
+    pub per_px: String,
+}
+
 /// The drawing in pixels.
 #[derive(Debug, Clone, Default)]
 #[allow(missing_docs, reason = "pixels")]
@@ -125,6 +156,11 @@ pub struct Tide {
     pub clock_ticks: String,
     pub clock_labels: Vec<Label>,
     pub now: Option<(String, Label)>,
+    pub spells: Vec<Band>,
+    pub spell_y: String,
+    pub spell_height: String,
+    pub errands: Vec<(String, Label)>,
+    pub ready: Option<Handle>,
     pub full: bool,
     pub words: String,
 }
@@ -196,6 +232,33 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
             symbol: m.symbol,
             leader: if full { path([(mx, my + 8.0), (mx, if shown { words_y - 14.0 } else { base })]) } else { String::new() },
             label: shown.then(|| label(mx.clamp(24.0, w - 24.0), words_y, &m.label, "middle")),
+        });
+    }
+    (t.spell_y, t.spell_height) = (px(top), px(base - top));
+    for s in &f.spells {
+        let (a, b) = (x.at(s.from.max(0.0)), x.at(s.to.min(f.span)));
+        #[allow(clippy::cast_precision_loss, reason = "letters of a label")]
+        let fits = full && b - a > 7.0 * s.label.chars().count() as f64 + 12.0;
+        t.spells.push(Band {
+            x: px(a),
+            width: px((b - a).max(0.0)),
+            kind: s.kind,
+            label: fits.then(|| label(f64::midpoint(a, b), top + 15.0, &s.label, "middle")),
+        });
+    }
+    for (min, words) in f.errands.iter().filter(|e| full && (0.0..=f.span).contains(&e.0)) {
+        let ex = x.at(*min);
+        t.errands.push((path([(ex, top - 4.0), (ex, base + 6.0)]), label(ex.min(w - 60.0), top - 10.0, words, "middle")));
+    }
+    if let Some((min, words)) = f.ready.as_ref().filter(|_| full) {
+        let rx = x.at(*min);
+        let middle = f64::midpoint(top, base);
+        t.ready = Some(Handle {
+            x: px(rx),
+            y: px(middle),
+            line: path([(rx, top - 8.0), (rx, base)]),
+            label: label(rx - 28.0, middle + 5.0, words, "end"),
+            per_px: format!("{:.4}", f.span / (x.at(f.span) - x.at(0.0)).max(1.0)),
         });
     }
     if let Some(now) = f.now.filter(|n| (0.0..=f.span).contains(n)) {

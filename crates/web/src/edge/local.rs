@@ -52,6 +52,11 @@ impl Local {
     pub fn day(&self, t: Timestamp) -> String {
         self.at(t).strftime("%a %-d %b").to_string()
     }
+    /// `Fri`.
+    #[must_use]
+    pub fn short_day(&self, t: Timestamp) -> String {
+        self.at(t).strftime("%a").to_string()
+    }
     /// `Saturday`.
     #[must_use]
     pub fn weekday(&self, t: Timestamp) -> String {

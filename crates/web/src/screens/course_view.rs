@@ -8,7 +8,7 @@ use cerealis_core::{
 use jiff::Timestamp;
 
 use crate::{
-    draw::{Frame, Mark, Place, Point, Tide, tide},
+    draw::{Frame, Mark, Place, Point, Tide, UprightRow, tide},
     edge::Local,
 };
 
@@ -139,6 +139,36 @@ impl Heights {
     }
 }
 
+/// Where a drawing of this course alone begins.
+#[must_use]
+pub fn drawn_from(course: &Course) -> Timestamp {
+    cerealis_core::plan::later(course.steps.first().map_or(course.mixed, |s| s.start), -12.0)
+}
+
+/// The acts beside an upright drawing; what is done at the oven in between is left to the table.
+#[must_use]
+pub fn upright_rows(course: &Course, local: &Local) -> Vec<UprightRow> {
+    let from = drawn_from(course);
+    let small = |kind| in_oven(kind) && kind != StepKind::Out;
+    let mut rows: Vec<UprightRow> = Vec::new();
+    let mut folded = false;
+    for s in course.steps.iter().filter(|s| !s.kind.waits() && !small(s.kind) && s.kind != StepKind::Out) {
+        if s.kind == StepKind::Fold {
+            if folded {
+                continue;
+            }
+            folded = true;
+        }
+        rows.push(UprightRow {
+            min: minutes_between(from, s.start),
+            clock: local.clock_to(s.start, 5.0),
+            title: s.kind.title().to_owned(),
+            sign: s.sign.clone(),
+        });
+    }
+    rows
+}
+
 /// The course as values to be drawn; `planned` is the course as it was planned, for both in one.
 #[must_use]
 pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Option<Timestamp>, label_every: f64) -> Frame {
@@ -162,6 +192,8 @@ pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Opti
                 (heights.at(min), if folds == 1 { "folds" } else { "" })
             }
             StepKind::Shape => (if course.proof_stage > 0 { heights.at(min - 0.01) } else { 0.0 }, "shape"),
+            StepKind::Feed => (0.0, "feed"),
+            StepKind::Move => (heights.at(min), ""),
             StepKind::OvenOn => (0.0, "preheat"),
             StepKind::Load => (heights.at(min), "bake"),
             StepKind::Ready => (0.0, "slice"),
@@ -174,6 +206,9 @@ pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Opti
     let out = course.steps.iter().find(|s| s.kind == StepKind::Out).map_or(course.load, |s| s.start);
     let mut places = Vec::new();
     let mut place = |from: Timestamp, to: Timestamp, label: String, kind| places.push(Place { from: at(from), to: at(to), label, kind });
+    for s in course.steps.iter().filter(|s| matches!(s.kind, StepKind::Leaven | StepKind::Preferment)) {
+        place(s.start, s.end, format!("leaven, {}", s.place), "warm");
+    }
     for s in &course.stays {
         place(s.from, s.to, format!("{} {}°", s.place.name(), show(s.place_c, 0)), place_kind(s.place));
     }
@@ -223,6 +258,7 @@ pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Opti
         now: now.map(at),
         span: minutes_between(from, to),
         rises: heights.rises,
+        ..Frame::default()
     }
 }
 

@@ -105,6 +105,71 @@ document.addEventListener('alpine:init', () => {
     changed() { this.$root.requestSubmit(); },
   }));
 
+  /** The plan: the hour it is ready follows the hand, by handle, arrow keys or buttons; the server finds the plans. */
+  Alpine.data('plan', () => ({
+    busy: false,
+    next: null,
+    init() { this.$root.classList.add('live'); },
+    asked() { this.$root.querySelector('#wish').requestSubmit(); },
+    field() { return this.$root.querySelector('#ready'); },
+    /** Minutes of the day are civil time here: the field's own. */
+    moved(from, minutes) {
+      const at = new Date(`${from}:00Z`);
+      at.setTime(at.getTime() + Math.round(minutes / 5) * 300_000);
+      return at.toISOString().slice(0, 16);
+    },
+    show(value) {
+      const field = this.field();
+      if (!field || field.value === value) return;
+      field.value = value;
+      const soon = this.$root.querySelector('input[name="p[soon]"]');
+      if (soon) soon.checked = false;
+      this.next = value;
+      this.ask();
+    },
+    /** One question at a time; the newest hour is asked for when the answer is there. */
+    async ask() {
+      if (this.busy || this.next === null) return;
+      this.busy = true;
+      this.next = null;
+      const form = this.$root.querySelector('#wish');
+      const query = new URLSearchParams(new FormData(form)).toString();
+      try {
+        await this.$ajax(`/plan?${query}`, { targets: ['answer', 'ways'], focus: false });
+      } finally {
+        this.busy = false;
+        this.ask();
+      }
+    },
+    step(minutes) { const field = this.field(); if (field?.value) this.show(this.moved(field.value, minutes)); },
+    pressed(event) {
+      if (!(event.target instanceof Element) || !event.target.closest('.slide')) return;
+      const by = { ArrowLeft: -15, ArrowDown: -15, ArrowRight: 15, ArrowUp: 15, PageDown: -60, PageUp: 60 }[event.key];
+      if (by === undefined) return;
+      event.preventDefault();
+      this.step(by);
+    },
+    grab(event) {
+      const handle = event.target instanceof Element ? event.target.closest('.k-ready') : null;
+      const field = this.field();
+      if (!handle || !field?.value) return;
+      event.preventDefault();
+      const svg = handle.ownerSVGElement;
+      // Screen pixels to the drawing's, and those to minutes, as they are when the hand takes hold.
+      const per = Number(handle.dataset.perPx) * svg.viewBox.baseVal.width / svg.getBoundingClientRect().width;
+      const [x, from] = [event.clientX, field.value];
+      const move = (e) => this.show(this.moved(from, (e.clientX - x) * per));
+      const drop = () => {
+        document.removeEventListener('pointermove', move);
+        document.removeEventListener('pointerup', drop);
+        document.removeEventListener('pointercancel', drop);
+      };
+      document.addEventListener('pointermove', move);
+      document.addEventListener('pointerup', drop);
+      document.addEventListener('pointercancel', drop);
+    },
+  }));
+
   /** Bake day: the clock by the server's time, the space bar for the main act. */
   Alpine.data('bakeday', () => ({
     init() {

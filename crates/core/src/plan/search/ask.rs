@@ -42,6 +42,8 @@ pub struct FitAsk {
     pub fridge: bool,
     /// Whether a dough with egg or milk may stand warm for more than four hours.
     pub lift_warm_limit: bool,
+    /// Whether the baker may be woken once, for ten minutes.
+    pub woken: bool,
     /// Oven loads.
     pub loads: u32,
     /// Days the leaven has stood in the fridge.
@@ -71,6 +73,7 @@ impl FitAsk {
             families: None,
             fridge: true,
             lift_warm_limit: false,
+            woken: false,
             loads: 1,
             cold_days: 0.0,
             leaven_ripe_at: None,
@@ -150,7 +153,7 @@ impl FitAsk {
             hands_taken: Vec::new(),
             oven_taken: Vec::new(),
             mix_within: ripe.map(|r| Span::new(r - 30, r + 150)),
-            woken: false,
+            woken: self.woken,
         }
     }
 }

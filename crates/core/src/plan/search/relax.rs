@@ -51,8 +51,6 @@ pub struct Relaxation {
     pub message: String,
     /// The request with it.
     pub ask: FitAsk,
-    /// Whether it only stands if the baker is woken.
-    woken: bool,
 }
 
 /// Chains looked at before a relaxation counts.
@@ -73,7 +71,7 @@ impl Relaxation {
         let rules = dough.rules(&self.ask, &facts);
         let mut model = DoughRises::new(facts, &dough.tables.ferment);
         let mut search = Search::new(&mut model, rules);
-        let day = Day { woken: self.woken, ..self.ask.day(dough.early()) };
+        let day = self.ask.day(dough.early());
         let laid = search.plans(&day, 1).into_iter().next().or_else(|| search.any(&day, TRIES))?;
         dough.offers(&self.ask, &mut search, &[laid]).into_iter().next()
     }
@@ -107,7 +105,9 @@ fn first_that_stands(search: &mut Search<'_, DoughRises<'_>>, amounts: impl Into
 
 fn serve_later(search: &mut Search<'_, DoughRises<'_>>, day: &Day) -> Option<Minute> {
     let ready = day.ready?;
+    // To five minutes: nobody asks for bread at 08:39.
     let least = search.least_ready(day, ready)? - ready;
+    let least = (least + STEP_MIN - 1) / STEP_MIN * STEP_MIN;
     first_that_stands(search, MORE.map(|m| least + m), |m| Day { ready: Some(ready + m), ..day.clone() })
 }
 
@@ -141,7 +141,7 @@ pub fn relaxations(
 ) -> Vec<Relaxation> {
     let mut found: Vec<Relaxation> = Vec::new();
     let at = |m: Minute| clock(ask.at(m));
-    let one = |kind, minutes, window, message, ask| Relaxation { kind, minutes, with: None, window, message, ask, woken: false };
+    let one = |kind, minutes, window, message, ask| Relaxation { kind, minutes, with: None, window, message, ask };
     if let (Some(minutes), Some(ready)) = (serve_later(search, day), day.ready) {
         let changed = FitAsk { ready_at: Some(ask.at(ready + minutes)), ..ask.clone() };
         found.push(one(RelaxKind::ServeLater, minutes, None, format!("Bread at {}", at(ready + minutes)), changed));
@@ -155,11 +155,10 @@ pub fn relaxations(
         }
     }
     let early = [30, 60, 120, 240, 480, 720, 1440].into_iter().filter(|m| day.early + m <= 2880);
-    if let (Some(more), Some(ready)) = (first_that_stands(search, early, |m| Day { early: day.early + m, ..day.clone() }), day.ready) {
+    if let Some(more) = first_that_stands(search, early, |m| Day { early: day.early + m, ..day.clone() }) {
         let changed = FitAsk { early_min: Some(f64::from(day.early + more)), ..ask.clone() };
         let minutes = day.early + more;
         let words = format!("Bake before: ready up to {} sooner", show_minutes(f64::from(minutes)));
-        let _ = ready;
         found.push(one(RelaxKind::ReadyEarlier, more, None, words, changed));
     }
     let touches = |i: usize| {
@@ -195,9 +194,8 @@ pub fn relaxations(
         }
     }
     if day.away.iter().any(|a| a.kind == AwayKind::Asleep) && search.any(&Day { woken: true, ..day.clone() }, TRIES).is_some() {
-        let mut woken = one(RelaxKind::BeWoken, 10, None, "Be woken once, for ten minutes".to_owned(), ask.clone());
-        woken.woken = true;
-        found.push(woken);
+        let changed = FitAsk { woken: true, ..ask.clone() };
+        found.push(one(RelaxKind::BeWoken, 10, None, "Be woken once, for ten minutes".to_owned(), changed));
     }
     let has = |place: Place| ask.places.iter().any(|(p, _)| *p == place);
     let more = [

@@ -1,0 +1,404 @@
+//! A plan set by hand: when to begin, where each rise stands and how far it goes; times follow.
+
+use std::collections::BTreeMap;
+
+use actix_web::{
+    HttpResponse,
+    http::StatusCode,
+    web::{self, Data, ServiceConfig, get, post},
+};
+use askama::Template;
+use cerealis_core::{
+    ferment::Pace,
+    findings::Severity,
+    formula::Formula,
+    input::{Errors, InputErrors, Pointer, number},
+    kitchen::{Kitchen, Place},
+    measure::show,
+    plan::{
+        self, Actual, PlanAsk, RisePlan, course,
+        fed::{Fed, ready_leaven},
+    },
+    water::{Method, WaterAsk},
+};
+use serde::Deserialize;
+use serde_qs::actix::QsQuery;
+
+use super::{
+    super::{Chrome, FindingView, StepRow, choose, formula_kept, frame, kitchen, page, see_other},
+    water::WaterView,
+};
+use crate::{
+    State,
+    api::begin_bake,
+    draw::{Tide, tide},
+    edge::{Failure, Form, Local, PageFailure},
+};
+
+pub fn routes(app: &mut ServiceConfig) {
+    app.service(web::resource("/plan/by-hand").route(get().to(show_plan)))
+        .service(web::resource("/plan/by-hand/use").route(post().to(use_plan)));
+}
+
+/// Everything the page's form can say; all text, nothing lost.
+#[derive(Debug, Deserialize, Default, Clone)]
+struct Query {
+    #[serde(default)]
+    formula: String,
+    #[serde(default)]
+    p: BTreeMap<String, String>,
+}
+
+impl Query {
+    fn get(&self, name: &str) -> Option<&str> {
+        self.p.get(name).map(|v| v.trim()).filter(|v| !v.is_empty())
+    }
+
+    /// The same with one answer changed.
+    fn with(&self, name: &str, value: &str) -> Self {
+        let mut changed = self.clone();
+        changed.p.insert(name.to_owned(), value.to_owned());
+        changed
+    }
+
+    /// The same asking for another plan: what differs from the one asked for.
+    fn asking(&self, instead: &PlanAsk, ask: &PlanAsk, local: &Local) -> Self {
+        let mut changed = self.clone();
+        if (instead.mix_c - ask.mix_c).abs() > 1e-9 {
+            changed = changed.with("mix_c", &show(instead.mix_c, 1));
+        }
+        for (name, place, before) in [
+            ("bulk_place", instead.bulk.map(|b| b.place), ask.bulk.map(|b| b.place)),
+            ("proof_place", Some(instead.proof.place), Some(ask.proof.place)),
+        ] {
+            if let Some(place) = place.filter(|_| place != before) {
+                changed = changed.with(name, place.word());
+            }
+        }
+        if instead.start != ask.start {
+            // What was told of the leaven's feeding is no longer so.
+            changed = changed.with("start", &local.field(plan::round_up(instead.start, 5)));
+            changed.p.retain(|name, _| !name.starts_with("fed_"));
+        }
+        changed
+    }
+
+    /// Where the page with these answers is.
+    fn address(&self) -> String {
+        let answers = self.p.iter().map(|(name, value)| (format!("p[{name}]"), value.clone()));
+        let all: Vec<(String, String)> = std::iter::once(("formula".to_owned(), self.formula.clone())).chain(answers).collect();
+        format!("/plan/by-hand?{}", serde_urlencoded::to_string(all).unwrap_or_default())
+    }
+}
+
+struct Asked {
+    ask: PlanAsk,
+    water: WaterAsk,
+    /// When the leaven was fed, if that is told.
+    fed: Option<Fed>,
+}
+
+/// Reads the form over what is usual.
+fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Asked, Result<(), InputErrors>) {
+    let root = Pointer::root();
+    let mut errors = Errors::default();
+    let local = Local::of(kitchen);
+    let usual = PlanAsk::usual(formula, kitchen, state.clock.now(), &state.tables());
+    let mut figure = |name: &str, usual: f64, low: f64, high: f64, what: &str| match q.get(name) {
+        None => usual,
+        Some(text) => match number(text) {
+            Ok(v) if (low..=high).contains(&v) => v,
+            Ok(_) => {
+                errors.add(root.at(name), format!("{what} between {low} and {high}."));
+                usual
+            }
+            Err(e) => {
+                errors.add(root.at(name), e);
+                usual
+            }
+        },
+    };
+    let mix_c = figure("mix_c", usual.mix_c, 10.0, 40.0, "The dough's target");
+    let mix_min = figure("mix_min", usual.mix_min, 0.0, 60.0, "Minutes of mixing");
+    let flour_c = figure("flour_c", kitchen.flour_c, -30.0, 60.0, "The flour");
+    let room_c = figure("room_c", kitchen.room_c, -30.0, 60.0, "The room");
+    let tap_c = figure("tap_c", kitchen.tap_c, 0.0, 60.0, "The tap");
+    // Their ranges are the leaven's own check.
+    let mut any = |name: &str, usual: f64| figure(name, usual, f64::MIN, f64::MAX, "");
+    let fed_h = q.get("fed_h").map(|_| any("fed_h", 8.0));
+    let fed_parts = any("fed_parts", 5.0);
+    let fed_c = any("fed_c", kitchen.room_c);
+    let rise = |which: &str, usual: RisePlan| {
+        let place = q.get(&format!("{which}_place")).and_then(Place::from_word).unwrap_or(usual.place);
+        let here = if place == Place::Room { Some(room_c) } else { kitchen.place_c(place) };
+        RisePlan {
+            place,
+            place_c: here.unwrap_or(usual.place_c),
+            pace: q.get(&format!("{which}_pace")).and_then(Pace::from_word).unwrap_or(usual.pace),
+        }
+    };
+    let start = match q.get("start") {
+        None => usual.start,
+        Some(text) => local.read_field(text).unwrap_or_else(|| {
+            errors.add(root.at("start"), "Write day and time, for example 2026-11-06T18:10.");
+            usual.start
+        }),
+    };
+    let mixer = q.get("mixer").filter(|m| state.tables().ferment.mixers.contains_key(*m)).unwrap_or(&kitchen.mixer).to_owned();
+    let method = match q.get("method") {
+        Some("factor") => Some(Method::Factor),
+        Some("heat-balance") => Some(Method::HeatBalance),
+        _ => None,
+    };
+    let ask = PlanAsk { start, mix_min, mix_c, bulk: usual.bulk.map(|b| rise("bulk", b)), proof: rise("proof", usual.proof), ..usual };
+    let water = WaterAsk {
+        target_c: mix_c,
+        flour_c,
+        room_c,
+        tap_c,
+        fridge_c: kitchen.fridge_c,
+        preferment_c: None,
+        line_c: Vec::new(),
+        mixer,
+        mix_min,
+        method,
+    };
+    let fed = fed_h.map(|hours| Fed { hours, parts: fed_parts, place_c: fed_c });
+    if let Some(Err(e)) = fed.map(|f| f.check()) {
+        errors.take(e);
+    }
+    (Asked { ask, water, fed }, errors.finish(()))
+}
+
+/// Words about a pace.
+pub struct PaceView {
+    word: &'static str,
+    label: &'static str,
+}
+
+const PACES: [PaceView; 3] = [
+    PaceView { word: "quick", label: "quick" },
+    PaceView { word: "usual", label: "usual" },
+    PaceView { word: "patient", label: "patient" },
+];
+
+#[derive(Template)]
+#[template(path = "plan/by_hand.html")]
+struct PlanPage {
+    chrome: Chrome,
+    id: String,
+    name: String,
+    headline: String,
+    sub: String,
+    wide: Option<Tide>,
+    narrow: Option<Tide>,
+    rows: Vec<StepRow>,
+    water: Result<WaterView, Vec<String>>,
+    errors: Vec<String>,
+    fields: Vec<(&'static str, &'static str, String, &'static str, Vec<String>)>,
+    /// The leaven's feeding, where the dough holds one.
+    fed_fields: Vec<(&'static str, &'static str, String, &'static str, Vec<String>)>,
+    start: String,
+    start_errors: Vec<String>,
+    places: Vec<(&'static str, String)>,
+    bulk: Option<(String, String)>,
+    proof: (String, String),
+    paces: &'static [PaceView; 3],
+    pace_words: Vec<(String, String, String)>,
+    mixers: Vec<(String, String)>,
+    mixer: String,
+    method: String,
+    oven: Option<(String, String, String)>,
+    /// Whether the oven's setting is the recipe's own.
+    told: bool,
+    warm: Option<String>,
+    noted: Vec<FindingView>,
+    /// Whether something must be answered before a bake begins.
+    stopped: bool,
+    working: Vec<(String, String, String)>,
+    query: Vec<(String, String)>,
+}
+
+async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let chrome = Chrome::new("Plan", &kitchen, state.clock.now());
+    let q = query.into_inner();
+    if q.formula.is_empty() {
+        return choose(&state, chrome, "Which bread?", "A plan starts from a formula: choose one, or read a new one.", "/plan/by-hand").await;
+    }
+    let formula = formula_kept(&state, &q.formula).await?;
+    let (view, ok) = plan_page(chrome, &q, &formula, &kitchen, &state);
+    page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
+}
+
+fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (PlanPage, bool) {
+    let t = &state.tables();
+    let local = Local::of(kitchen);
+    let (Asked { ask, water, fed }, form) = asked(q, formula, kitchen, state);
+    let none = InputErrors(Vec::new());
+    let wrong = form.as_ref().err().unwrap_or(&none);
+    let analysis = formula.analyse(&t.pantry, &t.styles);
+    let at = |name: &str| wrong.at(&Pointer::root().at(name));
+    let typed = |name: &str, value: f64| q.get(name).map_or_else(|| show(value, usize::from(value.fract() != 0.0)), str::to_owned);
+    let found = course(formula, &ask, None, &Actual::default(), kitchen, t);
+    let mut errors: Vec<String> = Vec::new();
+    if let Err(e) = &found {
+        errors.extend(e.0.iter().map(|e| e.message.clone()));
+    }
+    let water_view = WaterView::of(&analysis, &water, &t.ferment);
+    let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+    let course = found.ok();
+    let ready = course.as_ref().map(|c| c.ready_at);
+    let headline = ready.map_or_else(|| name.clone(), |r| format!("{name}, ready {} {}", local.weekday(r), local.clock_to(r, 5.0)));
+    let ripe = course
+        .as_ref()
+        .and_then(|c| c.steps.iter().find(|s| s.kind == cerealis_core::plan::StepKind::Load))
+        .and_then(|s| s.low.zip(s.high));
+    let sub = ripe.map_or_else(String::new, |(l, h)| format!("Ripe for the oven {}. Four bakes in five fall inside.", local.span(l, h)));
+    let now = state.clock.now();
+    let draw =
+        |width: u32, height: u32, every: f64| course.as_ref().map(|c| tide(&frame(c, None, &local, Some(now), every), width, height, true));
+    let hours = course.as_ref().map_or(6.0, |c| cerealis_core::plan::minutes_between(ask.start, c.ready_at) / 60.0);
+    let every = if hours > 30.0 {
+        6.0
+    } else if hours > 14.0 {
+        2.0
+    } else {
+        1.0
+    };
+    let egg_milk = analysis.has_egg_or_milk();
+    let warm_min = course.as_ref().map_or(0.0, |c| {
+        c.forecast
+            .curve
+            .windows(2)
+            .filter_map(|w| match w {
+                [a, b] if a.dough_c > 8.0 => Some(b.min - a.min),
+                _ => None,
+            })
+            .sum()
+    });
+    let warm = (egg_milk && warm_min > 240.0).then(|| format!("Egg or milk dough would be out for {} h. Not over 4 h warm: use the fridge, 5 °C or colder. Follow your local food safety authority; it may ask for more.", show(warm_min / 60.0, 1)));
+    let noted: Vec<FindingView> = fed
+        .and_then(|fed| fed.find(&ask, &analysis, t))
+        .into_iter()
+        .chain(course.as_ref().and_then(|c| plan::findings::of_course(c, &ask, kitchen)))
+        .chain(plan::findings::of_ask(&ask, &analysis, kitchen, t))
+        .enumerate()
+        .map(|(i, n)| {
+            let link = n.instead.map(|(label, instead)| (label, q.asking(&instead, &ask, &local).address()));
+            FindingView { link, ..FindingView::new(i, &n.finding) }
+        })
+        .collect();
+    let style = analysis.style.id.word();
+    let pace_words = Pace::ALL
+        .iter()
+        .filter_map(|p| t.ferment.paces.get(p.word()).map(|w| (p.word().to_owned(), w.gains.clone(), w.loses.clone())))
+        .collect();
+    let ok = form.is_ok() && errors.is_empty();
+    let field = |name: &'static str, label: &'static str, value: f64, unit: &'static str| (name, label, typed(name, value), unit, at(name));
+    let working = course.as_ref().map_or_else(Vec::new, |c| {
+        let b = &c.forecast.body;
+        let row = t.ferment.styles.get(style);
+        vec![
+            (
+                "yeast, as instant".to_owned(),
+                format!("{} %", cerealis_core::measure::show_percent(b.yeast_instant_pct)),
+                "of the flour".to_owned(),
+            ),
+            (
+                "speed of this formula".to_owned(),
+                format!("× {}", show(if b.bakers_lead { b.factor_bakers } else { b.factor_wild }, 2)),
+                "salt, sugar, fat and water against a lean dough; fitted to the trade's facts".to_owned(),
+            ),
+            (
+                "ripe when".to_owned(),
+                row.map_or_else(String::new, |r| r.bulk_ratio.map_or_else(|| "one rise".into(), |x| format!("{} times", show(x, 2)))),
+                "its fresh volume at the usual pace; common practice, no source".to_owned(),
+            ),
+            (
+                "dough hours in all".to_owned(),
+                format!("{} h", show(c.forecast.end.dough_h, 1)),
+                "as if it had stood at 24 °C: ∫ rate(T)/rate(24) dt, cardinal temperature model (Rosso et al. 1993, from memory)"
+                    .to_owned(),
+            ),
+            ("range".to_owned(), "80 %".to_owned(), "no log of this kitchen yet: the spread of the trade's own times".to_owned()),
+        ]
+    });
+    let view = PlanPage {
+        chrome,
+        id: q.formula.clone(),
+        name,
+        headline,
+        sub,
+        wide: draw(936, 372, every),
+        narrow: draw(358, 318, if hours > 7.0 { every.max(2.0) * 2.0 } else { 2.0 }),
+        rows: course.as_ref().map_or_else(Vec::new, |c| StepRow::all(&c.steps, &local)),
+        water: water_view,
+        errors,
+        fed_fields: ready_leaven(&analysis).map_or_else(Vec::new, |_| {
+            let typed = |name: &str| q.get(name).unwrap_or_default().to_owned();
+            vec![
+                ("fed_h", "Fed, before the mix", typed("fed_h"), "h", at("fed_h")),
+                ("fed_parts", "Flour to 1 of seed", q.get("fed_parts").unwrap_or("5").to_owned(), "×", at("fed_parts")),
+                field("fed_c", "It stood at", kitchen.room_c, "°C"),
+            ]
+        }),
+        fields: vec![
+            field("mix_c", "Dough wanted", ask.mix_c, "°C"),
+            field("flour_c", "Flour", water.flour_c, "°C"),
+            field("room_c", "Room", water.room_c, "°C"),
+            field("tap_c", "Tap", water.tap_c, "°C"),
+            field("mix_min", "Mixing", ask.mix_min, "min"),
+        ],
+        start: q.get("start").map_or_else(|| local.field(ask.start), str::to_owned),
+        start_errors: at("start"),
+        places: kitchen
+            .places()
+            .into_iter()
+            .map(|(p, c)| {
+                (
+                    p.word(),
+                    format!("{}, {}°", p.name(), show(if p == Place::Room { water.room_c } else { c }, usize::from(c.fract() != 0.0))),
+                )
+            })
+            .collect(),
+        bulk: ask.bulk.map(|b| (b.place.word().to_owned(), b.pace.word().to_owned())),
+        proof: (ask.proof.place.word().to_owned(), ask.proof.pace.word().to_owned()),
+        paces: &PACES,
+        pace_words,
+        mixers: t.ferment.mixers.iter().map(|(k, m)| (k.clone(), m.note.clone())).collect(),
+        mixer: water.mixer.clone(),
+        method: q.get("method").unwrap_or_default().to_owned(),
+        told: ask.set_c.is_some(),
+        oven: course.as_ref().map(|c| {
+            (show(c.oven.set_c, 0), format!("{}–{}", show(c.oven.minutes_low, 0), show(c.oven.minutes_high, 0)), show(c.oven.core_c, 0))
+        }),
+        warm,
+        stopped: noted.iter().any(|f: &FindingView| f.severity == Severity::Stop.word()),
+        noted,
+        working,
+        query: q.p.iter().filter(|(k, _)| *k != "start").map(|(k, v)| (k.clone(), v.clone())).collect(),
+    };
+    (view, ok)
+}
+
+/// Makes the bake from the plan as it stands.
+async fn use_plan(state: Data<State>, Form(form): Form<Query>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let q = form;
+    let formula = formula_kept(&state, &q.formula).await?;
+    let (Asked { ask, .. }, checked) = asked(&q, &formula, &kitchen, &state);
+    let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+    let again = |state: &State| {
+        let (view, _) = plan_page(Chrome::new("Plan", &kitchen, state.clock.now()), &q, &formula, &kitchen, state);
+        page(&view, StatusCode::UNPROCESSABLE_ENTITY)
+    };
+    if checked.is_err() {
+        return again(&state);
+    }
+    match begin_bake(&state, name, formula.clone(), Some(ask)).await {
+        Ok((bake, _)) => Ok(see_other(&format!("/bakeday/{}", bake.id))),
+        Err(Failure::Input(_)) => again(&state),
+        Err(other) => Err(other.into()),
+    }
+}

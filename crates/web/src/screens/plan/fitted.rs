@@ -1,0 +1,637 @@
+//! Plans that fit the day, as a page: the ways on the left, the chosen one drawn and told; nothing fits:
+//! what would have to give.
+
+use std::collections::BTreeMap;
+
+use actix_web::{
+    HttpResponse,
+    http::{StatusCode, header},
+    web::{self, Data, Path, ServiceConfig, get, post},
+};
+use askama::Template;
+use cerealis_core::{
+    ferment::Pace,
+    formula::Formula,
+    input::{Errors, InputErrors, Pointer, number},
+    kitchen::{HoursKind, Kitchen, Place, hours::spells},
+    measure::{show, show_grams, show_minutes},
+    plan::{
+        PlanStep, StepKind, later, minutes_between,
+        search::{
+            answer::{Answer, fit, shifted},
+            ask::{AwayAsk, FitAsk},
+            hours::AwayKind,
+            offer::Offer,
+            relax::RelaxKind,
+            way::WayFamily,
+            ways::is_perishable,
+        },
+    },
+};
+use cerealis_exchange::{PlanFile, PlanFormat};
+use jiff::Timestamp;
+use serde::Deserialize;
+use serde_qs::actix::QsQuery;
+
+use super::{
+    super::{Chrome, FindingView, StepRow, choose, course_view, formula_kept, frame, kitchen, page, see_other},
+    sheet,
+    water::{WaterView, usual},
+};
+use crate::{
+    State,
+    api::begin_bake,
+    draw::{Spell, Tide, Upright, tide, upright},
+    edge::{Failure, Form, Local, PageFailure},
+};
+
+pub fn routes(app: &mut ServiceConfig) {
+    app.service(web::resource("/plan").route(get().to(show_plan)))
+        .service(web::resource("/plan/use").route(post().to(use_plan)))
+        .service(web::resource("/plan/sheet").route(get().to(show_sheet)))
+        .service(web::resource("/plan/file.{format:ics|json|csv|md}").route(get().to(file)));
+}
+
+/// Everything the page's address can say; all text, nothing lost.
+#[derive(Debug, Deserialize, Default, Clone)]
+pub struct Query {
+    #[serde(default)]
+    formula: String,
+    #[serde(default)]
+    p: BTreeMap<String, String>,
+}
+
+impl Query {
+    fn get(&self, name: &str) -> Option<&str> {
+        self.p.get(name).map(|v| v.trim()).filter(|v| !v.is_empty())
+    }
+    fn with(&self, name: &str, value: &str) -> Self {
+        let mut changed = self.clone();
+        changed.p.insert(name.to_owned(), value.to_owned());
+        changed
+    }
+    fn without(&self, name: &str) -> Self {
+        let mut changed = self.clone();
+        changed.p.remove(name);
+        changed
+    }
+    fn address(&self, path: &str) -> String {
+        let answers = self.p.iter().map(|(name, value)| (format!("p[{name}]"), value.clone()));
+        let all: Vec<(String, String)> = std::iter::once(("formula".to_owned(), self.formula.clone())).chain(answers).collect();
+        format!("{path}?{}", serde_urlencoded::to_string(all).unwrap_or_default())
+    }
+}
+
+/// What was asked, and the baker's hours by their names.
+struct Asked {
+    ask: FitAsk,
+    /// For each of the hours away its name.
+    names: Vec<String>,
+    errands: Vec<(Timestamp, String)>,
+}
+
+/// Hours at which bread is usually wanted, far enough ahead.
+fn usual_hours(now: Timestamp, local: &Local) -> Vec<Timestamp> {
+    const HOURS: [&str; 3] = ["08:00", "12:30", "18:30"];
+    const AHEAD_MIN: f64 = 600.0;
+    let day = |plus: f64| local.field(later(now, 1440.0 * plus)).split('T').next().unwrap_or_default().to_owned();
+    let at = |d: String, h: &str| local.read_field(&format!("{d}T{h}"));
+    let all = [0.0, 1.0, 2.0].into_iter().flat_map(|d| HOURS.map(|h| (d, h)));
+    all.filter_map(|(d, h)| at(day(d), h)).filter(|t| minutes_between(now, *t) >= AHEAD_MIN).collect()
+}
+
+/// The query with an hour: where none is told, the first usual one for which there is a plan.
+fn with_hour(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> Query {
+    const TRIED: usize = 4;
+    if q.get("ready").is_some() || q.get("soon").is_some() {
+        return q.clone();
+    }
+    let local = Local::of(kitchen);
+    let now = state.clock.now();
+    let hours: Vec<Query> = usual_hours(now, &local).into_iter().take(TRIED).map(|h| q.with("ready", &local.field(h))).collect();
+    let stands = |q: &&Query| {
+        let (asked, form) = asked(q, kitchen, now);
+        form.is_ok() && answered(q, &asked, formula, kitchen, state).is_ok_and(|(a, _)| !a.offers.is_empty())
+    };
+    hours.iter().find(stands).or_else(|| hours.first()).cloned().unwrap_or_else(|| q.clone())
+}
+
+fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Result<(), InputErrors>) {
+    let root = Pointer::root();
+    let local = Local::of(kitchen);
+    let mut errors = Errors::default();
+    let mut instant = |name: &str, words: &str| {
+        q.get(name).and_then(|text| {
+            let read = local.read_field(text);
+            if read.is_none() {
+                errors.add(root.at(name), words);
+            }
+            read
+        })
+    };
+    let told = instant("ready", "Write day and hour, for example 2026-11-07T07:10.");
+    let from = instant("from", "Write day and hour, for example 2026-11-06T18:10.");
+    let ripe = instant("ripe", "Write when the leaven is ripe, for example 2026-11-07T09:00.");
+    let soon = q.get("soon").is_some();
+    let ready_at = if soon { None } else { Some(told.unwrap_or_else(|| later(now, 1440.0))) };
+    let cold_days = match q.get("cold_days").map(number) {
+        None => 0.0,
+        Some(Ok(days)) => days,
+        Some(Err(e)) => {
+            errors.add(root.at("leaven").at("cold_days"), e);
+            0.0
+        }
+    };
+    let start = from.unwrap_or(now);
+    let until = later(ready_at.unwrap_or_else(|| later(start, 4.0 * 1440.0)), 1440.0);
+    let mut ask = FitAsk {
+        ready_at,
+        fridge: q.get("fridge") != Some("off"),
+        lift_warm_limit: q.get("lift").is_some(),
+        woken: q.get("woken").is_some(),
+        early_min: q.get("early").and_then(|e| number(e).ok()),
+        cold_days,
+        leaven_ripe_at: ripe,
+        families: q.get("only").and_then(WayFamily::from_word).map(|f| vec![f]),
+        paces: (
+            q.get("bulk_pace").and_then(Pace::from_word).unwrap_or_default(),
+            q.get("proof_pace").and_then(Pace::from_word).unwrap_or_default(),
+        ),
+        ..FitAsk::soon(start, kitchen)
+    };
+    if let Some(loads) = q.get("loads").and_then(|l| l.parse().ok()) {
+        ask.loads = loads;
+    }
+    if let Some(c) = q.get("box").and_then(|b| number(b).ok()) {
+        ask.places.retain(|p| p.0 != Place::ProofBox);
+        ask.places.push((Place::ProofBox, c));
+    }
+    let (mut names, mut errands) = (Vec::new(), Vec::new());
+    for s in spells(&kitchen.hours, local.zone(), start, until) {
+        let kind = match s.kind {
+            HoursKind::Asleep => AwayKind::Asleep,
+            HoursKind::Away => AwayKind::Away,
+            HoursKind::Busy => AwayKind::Busy,
+            HoursKind::Errand => {
+                errands.push((s.from, s.name));
+                continue;
+            }
+        };
+        ask.away.push(AwayAsk { from: s.from, to: s.to, kind });
+        names.push(s.name);
+    }
+    // One of these hours may have been asked to give: its number, from, to.
+    if let Some((i, from, to)) = q.get("ease").and_then(eased)
+        && let Some(a) = ask.away.get_mut(i)
+        && let (Some(from), Some(to)) = (local.read_field(from), local.read_field(to))
+    {
+        (a.from, a.to) = (from, to);
+    }
+    let form = errors.finish(()).and_then(|()| ask.check());
+    (Asked { ask, names, errands }, form)
+}
+
+fn eased(text: &str) -> Option<(usize, &str, &str)> {
+    let mut parts = text.split('|');
+    Some((parts.next()?.parse().ok()?, parts.next()?, parts.next()?))
+}
+
+/// A way among those on offer.
+struct WayView {
+    href: String,
+    name: String,
+    chosen: bool,
+    mini: Tide,
+    times: String,
+    why: String,
+    risky: Option<&'static str>,
+}
+
+/// Something that would have to give.
+struct Give {
+    big: String,
+    unit: &'static str,
+    words: String,
+    deed: String,
+    href: String,
+}
+
+/// The plan that is shown whole.
+struct Whole {
+    wide: Tide,
+    narrow: Upright,
+    rows: Vec<StepRow>,
+    dose: Option<(String, String, String)>,
+    facts: Vec<(&'static str, String, String)>,
+    findings: Vec<FindingView>,
+    /// Colder and warmer, where it was asked.
+    shifts: Vec<String>,
+    oven: (String, String, String),
+    reasons: Vec<String>,
+    trade_offs: Vec<String>,
+}
+
+#[derive(Template)]
+#[template(path = "plan/page.html")]
+struct PlanPage {
+    chrome: Chrome,
+    id: String,
+    name: String,
+    headline: String,
+    sub: String,
+    errors: Vec<String>,
+    ready: String,
+    ready_errors: Vec<String>,
+    soon: bool,
+    ways: Vec<WayView>,
+    count: String,
+    whole: Option<Whole>,
+    nearest: bool,
+    why_not: String,
+    gives: Vec<Give>,
+    noted: Vec<FindingView>,
+    water: Result<WaterView, Vec<String>>,
+    hours: Vec<(String, String, &'static str)>,
+    paces: Vec<(&'static str, String, String)>,
+    bulk_pace: String,
+    proof_pace: String,
+    fridge_off: bool,
+    has_fridge: bool,
+    perishable: bool,
+    lift: bool,
+    leaven: bool,
+    cold_days: String,
+    ripe: String,
+    query: Vec<(String, String)>,
+    links: Vec<(&'static str, String)>,
+    sheet: String,
+    shift: String,
+    by_hand: String,
+    back: String,
+    on: String,
+}
+
+async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let chrome = Chrome::new("Plan", &kitchen, state.clock.now());
+    let q = query.into_inner();
+    if q.formula.is_empty() {
+        return choose(&state, chrome, "Which bread?", "A plan starts from a formula: choose one, or read a new one.", "/plan").await;
+    }
+    let formula = formula_kept(&state, &q.formula).await?;
+    let q = with_hour(&q, &formula, &kitchen, &state);
+    let (view, ok) = plan_page(chrome, &q, &formula, &kitchen, &state);
+    page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
+}
+
+fn id_of(o: &Offer, index: usize) -> String {
+    format!("{}-{}", o.family.word(), index + 1)
+}
+
+/// The answer, and which of its offers is meant: the one named, else one of its family, else the first.
+fn answered(q: &Query, asked: &Asked, formula: &Formula, kitchen: &Kitchen, state: &State) -> Result<(Answer, usize), InputErrors> {
+    let local = Local::of(kitchen);
+    let clock = |at: Timestamp| local.clock_to(at, 5.0);
+    let answer = fit(formula, &asked.ask, kitchen, &state.tables(), &clock)?;
+    let meant = q.get("way").unwrap_or_default();
+    let by_id = answer.offers.iter().enumerate().position(|(i, o)| id_of(o, i) == meant);
+    let family = meant.rsplit_once('-').map_or("", |f| f.0);
+    let chosen = by_id.or_else(|| answer.offers.iter().position(|o| o.family.word() == family)).unwrap_or(0);
+    Ok((answer, chosen))
+}
+
+/// The drawing's values: the course, the hours that are not the dough's, errands, the wanted hour.
+fn drawn(o: &Offer, asked: &Asked, local: &Local, now: Timestamp, every: f64) -> crate::draw::Frame {
+    let mut f = frame(&o.course, None, local, Some(now), every);
+    let from = course_view::drawn_from(&o.course);
+    let at = |t: Timestamp| minutes_between(from, t);
+    f.spells = asked
+        .ask
+        .away
+        .iter()
+        .zip(&asked.names)
+        .map(|(a, name)| Spell {
+            from: at(a.from),
+            to: at(a.to),
+            kind: a.kind.word(),
+            label: format!("{name} to {}", local.clock(a.to)),
+        })
+        .filter(|s| s.to > 0.0 && s.from < f.span)
+        .collect();
+    f.errands = asked.errands.iter().map(|(t, name)| (at(*t), format!("{name} {}", local.clock(*t)))).collect();
+    f.ready = Some((at(o.course.ready_at), local.clock_to(o.course.ready_at, 5.0)));
+    f
+}
+
+fn span_hours(o: &Offer) -> f64 {
+    let first = o.course.steps.first().map_or(o.course.mixed, |s| s.start);
+    minutes_between(first, o.course.ready_at) / 60.0
+}
+
+fn label_every(hours: f64) -> f64 {
+    match hours {
+        h if h > 60.0 => 12.0,
+        h if h > 30.0 => 6.0,
+        h if h > 12.0 => 2.0,
+        _ => 1.0,
+    }
+}
+
+fn way_view(o: &Offer, index: usize, chosen: bool, q: &Query, asked: &Asked, local: &Local, now: Timestamp) -> WayView {
+    let mut f = drawn(o, asked, local, now, 24.0);
+    f.marks.retain(|m| m.symbol == "bake");
+    let start = o.course.steps.first().map_or(o.course.mixed, |s| s.start);
+    let first = o.course.steps.first().map_or("mix", |s| if s.kind == StepKind::Feed { "feed" } else { "mix" });
+    let id = id_of(o, index);
+    WayView {
+        href: q.with("way", &id).without("shift").address("/plan"),
+        name: o.name.clone(),
+        chosen,
+        mini: tide(&f, 232, 44, false),
+        times: format!(
+            "{first} {} {}, bake {} {}",
+            local.short_day(start),
+            local.clock_to(start, 5.0),
+            local.short_day(o.course.load),
+            local.clock_to(o.course.load, 5.0)
+        ),
+        why: {
+            let reason = o.reasons.iter().find(|r| *r != "safe").or(o.trade_offs.first());
+            format!("{} min of work{}", show(o.hands_on_min, 0), reason.map_or_else(String::new, |r| format!("; {r}")))
+        },
+        risky: (o.p_spoil >= 0.05).then(|| o.risk()),
+    }
+}
+
+fn whole(o: &Offer, asked: &Asked, formula: &Formula, kitchen: &Kitchen, state: &State, shift: bool) -> Whole {
+    let local = Local::of(kitchen);
+    let now = state.clock.now();
+    let hours = span_hours(o);
+    let t = state.tables();
+    let shifts = if shift {
+        [(-2.0, "colder"), (2.0, "warmer")]
+            .into_iter()
+            .filter_map(|(by, word)| {
+                let (minutes, stands) = shifted(formula, &asked.ask, o, by, kitchen, &t)?;
+                let when = if minutes >= 0 { "later" } else { "sooner" };
+                let still = if stands { "the plan still works" } else { "this plan would not" };
+                Some(format!("Room and pantry 2° {word}: about {} {when}, {still}.", show_minutes(f64::from(minutes.abs()))))
+            })
+            .collect()
+    } else {
+        Vec::new()
+    };
+    let mut facts = vec![
+        ("rising", show_minutes(60.0 * o.rise_h), "bulk and proof, on the clock".to_owned()),
+        ("dough time", format!("{} h", show(o.course.forecast.end.dough_h, 1)), "the same at 24 °C: rate(T) / rate(24 °C), summed up".to_owned()),
+        ("risk", o.risk().to_owned(), format!("{} in 100 past ripe before you can act; one rate of the day, {} % spread", show(100.0 * o.p_spoil, 0), 29)),
+        ("not ready", format!("{} in 100", show(100.0 * o.p_late, 0)), "you come, and it has to wait".to_owned()),
+        ("an act may wait", show_minutes(o.slack_min), "the tightest of them, other times as they are".to_owned()),
+    ];
+    if let Some(warm) = o.warm_min {
+        facts.push(("out of the fridge", show_minutes(warm), "egg or milk: 4 h at most, FDA Food Code 2017, from memory; your local authority may ask for more".to_owned()));
+    }
+    for r in &o.rises {
+        let name = match r.kind {
+            cerealis_core::plan::search::way::RiseOf::Leaven => "leaven when used",
+            cerealis_core::plan::search::way::RiseOf::Preferment => "preferment when used",
+            cerealis_core::plan::search::way::RiseOf::Bulk => "bulk when shaped",
+            cerealis_core::plan::search::way::RiseOf::Proof => "proof when loaded",
+        };
+        facts.push((name, format!("{} % ripe", show(100.0 * r.ripeness, 0)), format!("of its dough time; over at {} %", show(100.0 * r.over, 0))));
+    }
+    Whole {
+        wide: tide(&drawn(o, asked, &local, now, label_every(hours)), 936, 372, true),
+        narrow: upright(&drawn(o, asked, &local, now, label_every(hours).max(2.0)), &course_view::upright_rows(&o.course, &local)),
+        rows: StepRow::all(&o.course.steps, &local),
+        dose: o.dose.as_ref().map(|d| {
+            let was = if (d.grams - d.was_grams).abs() > 0.04 * d.was_grams {
+                format!("the recipe says {} g", show_grams(d.was_grams))
+            } else {
+                String::new()
+            };
+            (format!("{} g {}", show_grams(d.grams), d.name), was, d.dissolve.clone().unwrap_or_default())
+        }),
+        facts,
+        findings: o.findings.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
+        shifts,
+        oven: (
+            show(o.course.oven.set_c, 0),
+            format!("{}–{}", show(o.course.oven.minutes_low, 0), show(o.course.oven.minutes_high, 0)),
+            show(o.course.oven.core_c, 0),
+        ),
+        reasons: o.reasons.clone(),
+        trade_offs: o.trade_offs.clone(),
+    }
+}
+
+fn give(r: &cerealis_core::plan::search::relax::Relaxation, q: &Query, local: &Local) -> Give {
+    let mut to = q.without("way").without("shift");
+    if let Some(ready) = r.ask.ready_at {
+        to = to.with("ready", &local.field(ready));
+    }
+    let minutes = f64::from(r.minutes);
+    let (big, unit) = if r.minutes >= 120 {
+        let halves = (minutes / 30.0).round() / 2.0;
+        (show(halves, usize::from(halves.fract() > 0.0)), "h")
+    } else {
+        (show(minutes, 0), "min")
+    };
+    let (unit, words) = match (r.kind, unit) {
+        (RelaxKind::ServeLater, "h") => ("h later", "The same bread, later."),
+        (RelaxKind::ServeLater, _) => ("min later", "The same bread, later."),
+        (RelaxKind::StartEarlier, "h") => ("h sooner", "It would have to begin before now."),
+        (RelaxKind::StartEarlier, _) => ("min sooner", "It would have to begin before now."),
+        (RelaxKind::ReadyEarlier, _) => ("earlier", "Baked well before, and kept."),
+        (RelaxKind::WakeEarlier, "h") => ("h less sleep", "You get up for it."),
+        (RelaxKind::WakeEarlier, _) => ("min less sleep", "You get up for it."),
+        (RelaxKind::BedLater, "h") => ("h later to bed", "The evening is longer."),
+        (RelaxKind::BedLater, _) => ("min later to bed", "The evening is longer."),
+        (RelaxKind::BackEarlier, "h") => ("h sooner home", "Somebody has to be there."),
+        (RelaxKind::BackEarlier, _) => ("min sooner home", "Somebody has to be there."),
+        (RelaxKind::LeaveLater, "h") => ("h later out", "Somebody has to be there."),
+        (RelaxKind::LeaveLater, _) => ("min later out", "Somebody has to be there."),
+        (RelaxKind::BusyLess | RelaxKind::BusyLater, "h") => ("h with free hands", "Your hands are full then."),
+        (RelaxKind::BusyLess | RelaxKind::BusyLater, _) => ("min with free hands", "Your hands are full then."),
+        (RelaxKind::BeWoken, _) => ("min, once, at night", "One act in the night, ten minutes at most."),
+        (RelaxKind::ProofBox, _) => ("a warm box", "A box or a cool oven with a bottle of hot water, 28°."),
+        (RelaxKind::Fridge, _) => ("the fridge", "The dough waits in the cold."),
+        (RelaxKind::LiftEggMilkLimit, _) => ("more than 4 h warm", "Egg and milk left warm grow bacteria. Follow your local food safety authority."),
+    };
+    let big = if matches!(r.kind, RelaxKind::ProofBox | RelaxKind::Fridge | RelaxKind::LiftEggMilkLimit) { String::new() } else { big };
+    match (r.kind, r.with) {
+        (RelaxKind::StartEarlier, _) => to = to.with("from", &local.field(r.ask.from)),
+        (RelaxKind::ReadyEarlier, _) => to = to.with("early", &show(r.ask.early_min.unwrap_or(720.0), 0)),
+        (RelaxKind::BeWoken, _) => to = to.with("woken", "on"),
+        (RelaxKind::ProofBox, _) | (_, Some(RelaxKind::ProofBox)) => to = to.with("box", "28"),
+        (RelaxKind::Fridge, _) | (_, Some(RelaxKind::Fridge)) => to = to.without("fridge"),
+        (RelaxKind::LiftEggMilkLimit, _) | (_, Some(RelaxKind::LiftEggMilkLimit)) => to = to.with("lift", "on"),
+        _ => {}
+    }
+    if let Some((i, a)) = r.window.and_then(|i| r.ask.away.get(i).map(|a| (i, a))) {
+        to = to.with("ease", &format!("{i}|{}|{}", local.field(a.from), local.field(a.to)));
+    }
+    Give { big, unit, words: words.to_owned(), deed: r.message.clone(), href: to.address("/plan") }
+}
+
+const fn in_numbers(n: usize) -> &'static str {
+    match n {
+        1 => "One way to get there",
+        2 => "Two ways to get there",
+        3 => "Three ways to get there",
+        4 => "Four ways to get there",
+        _ => "Five ways to get there",
+    }
+}
+
+#[expect(clippy::too_many_lines, reason = "one field of the page after the other")]
+fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (PlanPage, bool) {
+    let t = &state.tables();
+    let local = Local::of(kitchen);
+    let now = state.clock.now();
+    let (asked, form) = asked(q, kitchen, now);
+    let analysis = formula.analyse(&t.pantry, &t.styles);
+    let none = InputErrors(Vec::new());
+    let wrong = form.as_ref().err().unwrap_or(&none);
+    let ready_errors = wrong.at(&Pointer::root().at("ready")).into_iter().chain(wrong.at(&Pointer::root().at("ready_at"))).collect::<Vec<_>>();
+    let mut errors: Vec<String> = wrong.0.iter().filter(|e| !ready_errors.contains(&e.message)).map(|e| e.message.clone()).collect();
+    let found = if form.is_ok() { answered(q, &asked, formula, kitchen, state) } else { Ok((Answer::default(), 0)) };
+    let (answer, chosen) = found.unwrap_or_else(|e| {
+        errors.extend(e.0.into_iter().map(|e| e.message));
+        (Answer::default(), 0)
+    });
+    let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+    let wanted = asked.ask.ready_at;
+    let shown = answer.offers.get(chosen).or(answer.nearest.as_deref());
+    let ok = form.is_ok() && errors.is_empty();
+    let no_plan = answer.findings.iter().find(|f| f.id == "no-plan");
+    let headline = match (shown.filter(|_| no_plan.is_none()), no_plan, wanted) {
+        (Some(o), _, _) => format!("{name}, ready {} {}", local.weekday(o.course.ready_at), local.clock_to(o.course.ready_at, 5.0)),
+        (None, Some(_), Some(w)) => format!("No plan gives this bread at {}", local.clock_to(w, 5.0)),
+        _ => name.clone(),
+    };
+    let sub = shown.filter(|_| no_plan.is_none()).map_or_else(String::new, |o| {
+        let errand = asked.errands.iter().map(|(at, what)| (minutes_between(o.course.ready_at, *at), what)).find(|(m, _)| (0.0..240.0).contains(m));
+        let before = errand.map_or_else(String::new, |(m, what)| format!("{} before the {what}. ", show_minutes(m)));
+        let load = o.course.steps.iter().find(|s| s.kind == StepKind::Load).and_then(|s| s.low.zip(s.high));
+        let range = load.map_or_else(String::new, |(l, h)| format!("Good for the oven {}.", local.span(l, h)));
+        format!("{}. {before}{range}", o.name)
+    });
+    let water_ask = shown.map_or(f64::midpoint(analysis.style.dough_c.0, analysis.style.dough_c.1), |o| o.ask.mix_c);
+    let water_of = |f: &Formula| WaterView::of(&f.analyse(&t.pantry, &t.styles), &usual(kitchen, water_ask), &t.ferment);
+    let q_plan = q.without("on").without("shift");
+    let q_chosen = shown.map_or_else(|| q_plan.clone(), |o| q_plan.with("way", &id_of(o, chosen)));
+    let q_chosen = wanted.map_or_else(|| q_chosen.clone(), |w| q_chosen.with("ready", &local.field(w)));
+    let kept = q.get("ready").map_or_else(|| wanted.map_or_else(String::new, |w| local.field(w)), str::to_owned);
+    let view = PlanPage {
+        chrome,
+        id: q.formula.clone(),
+        name,
+        headline,
+        sub,
+        errors,
+        ready: kept,
+        ready_errors,
+        soon: asked.ask.ready_at.is_none(),
+        ways: answer.offers.iter().enumerate().map(|(i, o)| way_view(o, i, i == chosen, &q_plan, &asked, &local, now)).collect(),
+        count: in_numbers(answer.offers.len()).to_owned(),
+        whole: shown.map(|o| whole(o, &asked, formula, kitchen, state, q.get("shift").is_some())),
+        nearest: no_plan.is_some(),
+        why_not: no_plan.map_or_else(String::new, |f| f.message.clone()),
+        gives: answer.relax.iter().map(|r| give(r, &q_plan, &local)).collect(),
+        noted: answer.findings.iter().filter(|f| f.id != "no-plan").enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
+        water: water_of(shown.map_or(formula, |o| &o.formula)),
+        hours: kitchen.hours.iter().map(|h| (h.name.clone(), h.words(), h.kind.word())).collect(),
+        paces: Pace::ALL.iter().filter_map(|p| t.ferment.paces.get(p.word()).map(|w| (p.word(), w.gains.clone(), w.loses.clone()))).collect(),
+        bulk_pace: asked.ask.paces.0.word().to_owned(),
+        proof_pace: asked.ask.paces.1.word().to_owned(),
+        fridge_off: !asked.ask.fridge,
+        has_fridge: asked.ask.places.iter().any(|p| p.0 == Place::Fridge),
+        perishable: is_perishable(&analysis),
+        lift: asked.ask.lift_warm_limit,
+        leaven: analysis.leaven_flour_pct.likely >= 3.0 && analysis.yeast_instant_pct.likely < 0.1,
+        cold_days: q.get("cold_days").unwrap_or_default().to_owned(),
+        ripe: q.get("ripe").unwrap_or_default().to_owned(),
+        query: q_chosen.p.iter().map(|(k, v)| (k.clone(), v.clone())).collect(),
+        links: PlanFormat::ALL
+            .into_iter()
+            .map(|f| {
+                let words = match f {
+                    PlanFormat::Calendar => "Calendar",
+                    PlanFormat::Json => "JSON",
+                    PlanFormat::Csv => "Table",
+                    PlanFormat::Markdown => "Markdown",
+                };
+                (words, q_chosen.address(&format!("/plan/file.{}", f.extension())))
+            })
+            .collect(),
+        sheet: q_chosen.address("/plan/sheet"),
+        shift: q_chosen.with("shift", "on").address("/plan"),
+        by_hand: format!("/plan/by-hand?formula={}", q.formula),
+        back: format!("/formula/{}", q.formula),
+        on: wanted.map_or_else(String::new, |w| local.field(w)),
+    };
+    (view, ok)
+}
+
+/// The plan a query means, if it still stands.
+async fn meant(state: &State, q: &Query) -> Result<(Kitchen, Formula, Asked, Option<Offer>), PageFailure> {
+    let kitchen = kitchen(state).await?;
+    let formula = formula_kept(state, &q.formula).await?;
+    let (asked, form) = asked(q, &kitchen, state.clock.now());
+    let offer = if form.is_ok() {
+        answered(q, &asked, &formula, &kitchen, state).ok().and_then(|(mut answer, i)| (i < answer.offers.len()).then(|| answer.offers.remove(i)))
+    } else {
+        None
+    };
+    Ok((kitchen, formula, asked, offer))
+}
+
+/// Makes the bake from the plan that is chosen.
+async fn use_plan(state: Data<State>, Form(q): Form<Query>) -> Result<HttpResponse, PageFailure> {
+    let (kitchen, formula, _, offer) = meant(&state, &q).await?;
+    let again = |state: &State| {
+        let (view, _) = plan_page(Chrome::new("Plan", &kitchen, state.clock.now()), &q, &formula, &kitchen, state);
+        page(&view, StatusCode::UNPROCESSABLE_ENTITY)
+    };
+    let Some(offer) = offer else { return again(&state) };
+    let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+    match begin_bake(&state, name, offer.formula, Some(offer.ask)).await {
+        Ok((bake, _)) => Ok(see_other(&format!("/bakeday/{}", bake.id))),
+        Err(Failure::Input(_)) => again(&state),
+        Err(other) => Err(other.into()),
+    }
+}
+
+async fn show_sheet(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
+    let q = query.into_inner();
+    let (kitchen, formula, asked, offer) = meant(&state, &q).await?;
+    let Some(offer) = offer else { return Ok(see_other(&q.address("/plan"))) };
+    let local = Local::of(&kitchen);
+    let drawing = tide(&drawn(&offer, &asked, &local, offer.course.mixed, label_every(span_hours(&offer))), 936, 190, true);
+    let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+    page(&sheet::SheetPage::of(name, &offer, drawing, &kitchen, &state), StatusCode::OK)
+}
+
+async fn file(state: Data<State>, format: Path<String>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
+    let q = query.into_inner();
+    let (kitchen, formula, asked, offer) = meant(&state, &q).await?;
+    let Some(offer) = offer else { return Ok(see_other(&q.address("/plan"))) };
+    let Some(format) = PlanFormat::from_extension(&format) else { return Ok(see_other(&q.address("/plan"))) };
+    let local = Local::of(&kitchen);
+    let steps: &[PlanStep] = &offer.course.steps;
+    let file = PlanFile {
+        id: format!("{}-{}", q.formula, offer.family.word()),
+        name: formula.name.unwrap_or_else(|| "Bread".into()),
+        steps,
+        dropped: Vec::new(),
+        sequence: 0,
+        stamp: state.clock.now(),
+    };
+    let asleep = |t: Timestamp| asked.ask.away.iter().any(|a| a.kind == AwayKind::Asleep && a.from <= t && t < a.to);
+    let text = file.write(format, &asleep, &|t| local.day_and_clock(t));
+    Ok(HttpResponse::Ok()
+        .content_type(format.media_type())
+        .insert_header((header::CONTENT_DISPOSITION, format!("attachment; filename=\"plan.{}\"", format.extension())))
+        .body(text))
+}

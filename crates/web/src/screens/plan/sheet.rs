@@ -1,0 +1,88 @@
+//! The kitchen sheet of a plan: one page of paper for wet hands, with room to write what really happened.
+
+use askama::Template;
+use cerealis_core::{
+    formula::{Spoons, spoons},
+    kitchen::Kitchen,
+    measure::{show, show_grams},
+    plan::search::offer::Offer,
+};
+
+use super::{
+    super::StepRow,
+    water::{WaterView, usual},
+};
+use crate::{State, draw::Tide, edge::Local};
+
+struct Line {
+    grams: String,
+    name: String,
+    aside: String,
+    bowl: String,
+}
+
+#[derive(Template)]
+#[template(path = "plan/sheet.html")]
+pub struct SheetPage {
+    name: String,
+    under: String,
+    lines: Vec<Line>,
+    write: Vec<(&'static str, String)>,
+    t: Tide,
+    rows: Vec<StepRow>,
+}
+
+impl SheetPage {
+    /// The sheet of an offer.
+    pub fn of(name: String, o: &Offer, drawing: Tide, kitchen: &Kitchen, state: &State) -> Self {
+        let tables = state.tables();
+        let local = Local::of(kitchen);
+        let a = o.formula.analyse(&tables.pantry, &tables.styles);
+        let water = WaterView::of(&a, &usual(kitchen, o.ask.mix_c), &tables.ferment).ok();
+        let with = Spoons::of(kitchen, &tables.pantry);
+        let mut bowl = 0.0;
+        let lines = o
+            .formula
+            .lines
+            .iter()
+            .filter(|l| l.in_dough())
+            .map(|l| {
+                bowl += l.grams.likely;
+                let small = if l.grams.likely < 60.0 { spoons(&l.ingredient, l.grams.likely, with) } else { None };
+                let degrees = water.as_ref().filter(|w| w.is_water && l.ingredient.id == "water").map(|w| format!("at {}°", w.degrees));
+                Line {
+                    grams: show_grams(l.grams.likely),
+                    name: l.ingredient.name.clone(),
+                    aside: degrees.or(small).unwrap_or_default(),
+                    bowl: show_grams(bowl),
+                }
+            })
+            .collect();
+        let pieces = o.formula.pieces.as_ref().map_or(1, |p| p.count);
+        let makes = if pieces == 1 { "One piece".to_owned() } else { format!("{pieces} pieces") };
+        let mut rows = StepRow::all(&o.course.steps, &local);
+        // The waits stand in the drawing; the paper lists what is done.
+        let keep: Vec<bool> = o.course.steps.iter().map(|s| !s.kind.waits()).collect();
+        let mut kept = keep.iter();
+        rows.retain(|_| kept.next().copied().unwrap_or(true));
+        Self {
+            under: format!(
+                "{makes}. Ready {} {}. {}",
+                local.weekday(o.course.ready_at),
+                local.clock_to(o.course.ready_at, 5.0),
+                o.name
+            ),
+            name,
+            lines,
+            write: vec![
+                ("Dough out of the bowl", format!("plan {}°", show(o.ask.mix_c, 0))),
+                ("Room", format!("plan {}°", show(kitchen.room_c, 0))),
+                ("Where it proves", o.course.stays.last().map_or_else(String::new, |s| format!("plan {}°", show(s.place_c, 0)))),
+                ("Core, out of the oven", format!("{}°", show(o.course.oven.core_c, 0))),
+                ("Dent before the oven", "at once · by half · stays".to_owned()),
+            ],
+            t: drawing,
+            rows,
+        }
+    }
+}
