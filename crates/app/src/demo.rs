@@ -6,11 +6,12 @@ use cerealis_core::{
     bake::EventBody,
     formula::{Formula, FormulaDraft, PiecesBody},
     kitchen::{Hours, HoursKind, Kitchen, Place},
+    leaven::{JarBody, JarEventBody},
     pantry::{OwnIngredient, OwnPan},
     plan::{Plan, PlanAsk, RisePlan, StepKind, later},
     reader::{Choices, read},
 };
-use cerealis_store::{Database, SqliteConnection, StoreError, bakes, formulas, kitchen, shelf};
+use cerealis_store::{Database, SqliteConnection, StoreError, bakes, formulas, kitchen, leavens, shelf};
 use jiff::Timestamp;
 
 struct Bread {
@@ -93,6 +94,44 @@ fn own_things(c: &mut SqliteConnection) -> Result<(), StoreError> {
     shelf::put_pan(c, &tin.id(), &tin)
 }
 
+/// The keeper's leavens: one for bread, one of rye that has been forgotten in the fridge.
+fn jars(c: &mut SqliteConnection, now: Timestamp) -> Result<(), StoreError> {
+    let jar = |name: &str, flour: &str, hydration_pct: f64| JarBody {
+        name: name.into(),
+        flour_mix: std::iter::once((flour.to_owned(), 100.0)).collect(),
+        hydration_pct,
+    };
+    leavens::add(c, "foghorn", &jar("Foghorn", "plain-white", 100.0), later(now, -40.0 * 1440.0))?;
+    leavens::add(c, "old-bell", &jar("Old Bell", "light-rye", 100.0), later(now, -30.0 * 1440.0))?;
+    let mut log = |id: &str, before_h: f64, body: JarEventBody| -> Result<(), StoreError> {
+        let event = JarEventBody { at: Some(later(now, -60.0 * before_h).to_string()), ..body }.check(now).map_err(|e| unreadable(&e))?;
+        leavens::append(c, id, &event, None).map(drop)
+    };
+    let fed = |seed: f64, each: f64, place: &str| JarEventBody {
+        kind: "fed".into(),
+        seed: Some(seed),
+        water: Some(each),
+        flour: Some(each),
+        what: Some(place.into()),
+        ..JarEventBody::default()
+    };
+    let value = |kind: &str, value: f64| JarEventBody { kind: kind.into(), value: Some(value), ..JarEventBody::default() };
+    let to = |place: &str| JarEventBody { kind: "moved".into(), what: Some(place.into()), ..JarEventBody::default() };
+    log("old-bell", 24.0 * 12.0, fed(20.0, 60.0, "room"))?;
+    log("old-bell", 24.0 * 12.0 - 3.0, to("fridge"))?;
+    for (before, seed, each, place) in [(143.0, 30.0, 60.0, "pantry"), (119.0, 30.0, 60.0, "oven-light"), (96.0, 20.0, 100.0, "room")] {
+        log("foghorn", before, fed(seed, each, place))?;
+        log("foghorn", before - 14.0, value("used", 100.0))?;
+    }
+    log("foghorn", 93.0, to("fridge"))?;
+    log("foghorn", 51.0, fed(25.0, 50.0, "room"))?;
+    log("foghorn", 30.0, fed(15.0, 75.0, "pantry"))?;
+    log("foghorn", 5.3, fed(40.0, 80.0, "room"))?;
+    log("foghorn", 3.6, value("level", 1.05))?;
+    log("foghorn", 1.6, value("level", 1.3))?;
+    log("foghorn", 0.2, value("level", 2.0))
+}
+
 /// The light's watches, the keeper's sleep, the boat.
 fn hours() -> Vec<Hours> {
     let of = |name: &str, kind, days: &[u8], from: &str, to: &str| Hours {
@@ -163,6 +202,7 @@ pub fn lay_out(db: &Database, t: &Tables, now: Timestamp) -> Result<(), StoreErr
     let k = skerry();
     kitchen::put(&mut c, &k)?;
     own_things(&mut c)?;
+    jars(&mut c, now)?;
     let mut all = Vec::new();
     for bread in &BREADS {
         let f = formula(bread, t)?;

@@ -12,6 +12,7 @@ pub mod findings;
 pub mod formula;
 pub mod input;
 pub mod kitchen;
+pub mod leaven;
 pub mod measure;
 pub mod oven;
 pub mod pantry;

@@ -118,7 +118,10 @@ impl PlanFile<'_> {
 
     fn calendar(&self, quiet: &dyn Fn(Timestamp) -> bool) -> String {
         let mut calendar = Calendar::empty();
-        calendar.append_property(("VERSION", "2.0")).append_property(("PRODID", "-//Cerealis//Plan//EN")).append_property(("CALSCALE", "GREGORIAN"));
+        calendar
+            .append_property(("VERSION", "2.0"))
+            .append_property(("PRODID", "-//Cerealis//Plan//EN"))
+            .append_property(("CALSCALE", "GREGORIAN"));
         let mut event = |key: &str, s: &PlanStep, cancelled: bool| {
             let mut e = Event::new();
             e.uid(&format!("{}-{key}@cerealis.local", self.id));
@@ -211,7 +214,8 @@ mod tests {
             sign: sign.into(),
             under: String::new(),
             over: String::new(),
-            instruction: "Weigh out, tick each line; the salt above all, then flour, water and everything else that is needed for it.".into(),
+            instruction: "Weigh out, tick each line; the salt above all, then flour, water and everything else that is needed for it."
+                .into(),
         }
     }
 
@@ -281,7 +285,8 @@ mod tests {
 
     #[test]
     fn table_and_page_hold_every_step() {
-        let steps = [step(StepKind::Mix, "2026-11-06T18:10:00Z", "clears, the | bowl"), step(StepKind::Bulk, "2026-11-06T18:30:00Z", "doubled")];
+        let steps =
+            [step(StepKind::Mix, "2026-11-06T18:10:00Z", "clears, the | bowl"), step(StepKind::Bulk, "2026-11-06T18:30:00Z", "doubled")];
         let file = PlanFile {
             id: "b1".into(),
             name: "Loaf | of <light>".into(),

@@ -7,6 +7,7 @@ pub mod bakes;
 mod error;
 pub mod formulas;
 pub mod kitchen;
+pub mod leavens;
 mod open;
 mod schema;
 pub mod shelf;

@@ -56,3 +56,21 @@ diesel::table! {
 diesel::joinable!(formula_versions -> formulas (formula_id));
 diesel::allow_tables_to_appear_in_same_query!(formulas, formula_versions);
 diesel::allow_tables_to_appear_in_same_query!(bakes, bake_events);
+diesel::table! {
+    leavens (id) {
+        id -> Text,
+        body -> Text,
+        made_ms -> BigInt,
+        retired_ms -> Nullable<BigInt>,
+    }
+}
+diesel::table! {
+    leaven_events (leaven_id, seq) {
+        leaven_id -> Text,
+        seq -> Integer,
+        at_ms -> BigInt,
+        kind -> Text,
+        body -> Text,
+        idempotency_key -> Nullable<Text>,
+    }
+}

@@ -202,9 +202,7 @@ impl State {
                 }
                 StepKind::Move => first(EventKind::Loaded, 0).or_else(|| first(EventKind::Shaped, 0).filter(|at| step.start < *at)),
                 StepKind::Finish => first(EventKind::Loaded, 0),
-                StepKind::BenchRest => {
-                    first(EventKind::Loaded, 0).or_else(|| first(EventKind::Shaped, 0).filter(|at| step.start < *at))
-                }
+                StepKind::BenchRest => first(EventKind::Loaded, 0).or_else(|| first(EventKind::Shaped, 0).filter(|at| step.start < *at)),
                 StepKind::Mix | StepKind::Load | StepKind::Out | StepKind::Ready => None,
             });
             match by {

@@ -630,8 +630,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
     }
     let fallback = need.unwrap_or_else(|| run.need(&s, &RiseStage::until_ripe(RiseKind::Bulk, 24.0, 1000.0), rise));
     let end = curve.last().copied().unwrap_or_else(|| run.row(&s, &fallback, 0));
-    let living =
-        Living { bakers: s.bakers.map_or(0.0, |g| g.amount), lactic: s.lactic.map_or(0.0, |g| g.amount), acid: s.acid };
+    let living = Living { bakers: s.bakers.map_or(0.0, |g| g.amount), lactic: s.lactic.map_or(0.0, |g| g.amount), acid: s.acid };
     Ok(Forecast { main, events, end, curve, living, stage_starts, skipped_acts, rises, body: run.body })
 }
 

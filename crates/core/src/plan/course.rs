@@ -2,8 +2,8 @@
 
 use jiff::Timestamp;
 
-use super::{LaidRise, OvenPlan, PlanAsk, PlanStep, RisePlan, StepKind, later, minutes_between, oven};
 use super::search::way::WayFamily;
+use super::{LaidRise, OvenPlan, PlanAsk, PlanStep, RisePlan, StepKind, later, minutes_between, oven};
 use crate::{
     Tables,
     ferment::{Act, EventKind, Forecast, Rise, RiseKind, RiseStage, simulate},
@@ -238,7 +238,8 @@ pub fn course(
         } else {
             vec![RiseStage { place_c: ask.proof.place_c, minutes: actual.loaded.map(|_| 0.1), ..proof_base.clone() }]
         };
-        if let (Some(seen), Some(shaped), Some(last)) = (actual.ripe, actual.shaped.or((proof_stage == 0).then_some(mixed)), proof.last_mut())
+        if let (Some(seen), Some(shaped), Some(last)) =
+            (actual.ripe, actual.shaped.or((proof_stage == 0).then_some(mixed)), proof.last_mut())
             && seen > shaped
             && actual.loaded.is_none()
         {
@@ -501,7 +502,13 @@ impl Steps<'_> {
             load.hands_on_min = l.load_min;
             load.end = later(self.load, l.load_min);
             if l.glaze_min > 0.0 {
-                steps.push(self.step(StepKind::Finish, later(self.load, -l.glaze_min), l.glaze_min, "bench", "A thin coat, none on the tray.".into()));
+                steps.push(self.step(
+                    StepKind::Finish,
+                    later(self.load, -l.glaze_min),
+                    l.glaze_min,
+                    "bench",
+                    "A thin coat, none on the tray.".into(),
+                ));
             }
             for n in 1..l.loads.0 {
                 let at = later(self.load, f64::from(n) * l.loads.1);

@@ -54,7 +54,8 @@ fn start_sets_are_those_of_brute_force() {
     for c in cases("propagate") {
         let g = &c["given"];
         let away = |key: &str, kind| spans(&g[key]).into_iter().map(move |span| Away { span, kind });
-        let hours: Vec<Away> = away("away", AwayKind::Away).chain(away("sleep", AwayKind::Asleep)).chain(away("busy", AwayKind::Busy)).collect();
+        let hours: Vec<Away> =
+            away("away", AwayKind::Away).chain(away("sleep", AwayKind::Asleep)).chain(away("busy", AwayKind::Busy)).collect();
         let now = int(&g["now"]);
         let horizon = Span::new(now, int(&g["horizon"]));
         // The file's spans hold the recovery already.
@@ -273,7 +274,15 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
                 for f in &feeds {
                     for s in &sponges {
                         for (bulk, proof) in &rises {
-                            ways.push(Way { family, feeds: f.clone(), sponge: *s, bulk: bulk.clone(), proof: proof.clone(), dose: *dose, mix_c });
+                            ways.push(Way {
+                                family,
+                                feeds: f.clone(),
+                                sponge: *s,
+                                bulk: bulk.clone(),
+                                proof: proof.clone(),
+                                dose: *dose,
+                                mix_c,
+                            });
                         }
                     }
                 }
@@ -311,7 +320,8 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
     if model.leaven {
         let doses = [0.4, 0.7, 1.0, 1.35, 1.7];
         push(WayFamily::LeavenOnce, &doses, feeds.clone(), vec![None], pairs.clone());
-        let twice = feeds.iter().filter(|f| f[0].ratio >= 5.0).flat_map(|a| feeds.iter().filter(|b| b[0].ratio <= 2.0).map(|b| vec![a[0], b[0]]));
+        let twice =
+            feeds.iter().filter(|f| f[0].ratio >= 5.0).flat_map(|a| feeds.iter().filter(|b| b[0].ratio <= 2.0).map(|b| vec![a[0], b[0]]));
         push(WayFamily::LeavenTwice, &doses, twice.collect(), vec![None], pairs.clone());
         if has(Place::Fridge) {
             push(WayFamily::LeavenColdBulk, &doses, feeds.clone(), vec![None], cold_bulk(&[60, 120, 180, 240, 300]));
@@ -358,7 +368,13 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
         bands: vec![],
         half_shape: false,
         longest_warm: (1080, if model.leaven { 960 } else { 1200 }, if model.leaven { 480 } else { 300 }),
-        longest_cold: if perishable { (1440, 960) } else if model.leaven { (2880, 2160) } else { (4320, 1440) },
+        longest_cold: if perishable {
+            (1440, 960)
+        } else if model.leaven {
+            (2880, 2160)
+        } else {
+            (4320, 1440)
+        },
         warm_limit: perishable.then_some(240),
         folds: (vec![], 0),
         wanted_flavour: 0.5,
@@ -390,7 +406,8 @@ fn families(search: &Search<'_, StandIn>, plans: &[Laid]) -> BTreeSet<&'static s
 
 /// No work in hours that are not free, in order, inside the wanted hours, ripe where it is used.
 fn sound(id: &str, l: &Laid, works: &Works, day: &Day) {
-    let hit = |from: i32, to: i32, kinds: &[AwayKind]| day.away.iter().any(|a| kinds.contains(&a.kind) && from < a.span.to && to > a.span.from);
+    let hit =
+        |from: i32, to: i32, kinds: &[AwayKind]| day.away.iter().any(|a| kinds.contains(&a.kind) && from < a.span.to && to > a.span.from);
     let mut end = i32::MIN;
     for (work, start) in l.works.iter().zip(&l.starts) {
         assert!(*start >= end, "{id}: {work:?} begins before the one before it ends");
@@ -547,7 +564,8 @@ fn asked(g: &Value) -> Asked {
         None => vec![(read(&g["formula"]), at(&g["ready_at"]))],
     };
     let k = &g["kitchen"];
-    let kitchen = Kitchen { room_c: k["room_c"].as_f64().unwrap(), scale_step_g: k["scale_step_g"].as_f64().unwrap_or(0.1), ..Kitchen::default() };
+    let kitchen =
+        Kitchen { room_c: k["room_c"].as_f64().unwrap(), scale_step_g: k["scale_step_g"].as_f64().unwrap_or(0.1), ..Kitchen::default() };
     let fridge = match k.get("fridge_c") {
         None => Some(4.0),
         Some(c) => c.as_f64(),
@@ -562,7 +580,8 @@ fn asked(g: &Value) -> Asked {
         kind: AwayKind::from_word(a["kind"].as_str().unwrap()).unwrap(),
     });
     let method = &g["method"];
-    let families = method["families"].as_array().map(|all| all.iter().map(|f| WayFamily::from_word(f.as_str().unwrap()).unwrap()).collect());
+    let families =
+        method["families"].as_array().map(|all| all.iter().map(|f| WayFamily::from_word(f.as_str().unwrap()).unwrap()).collect());
     let ask = FitAsk {
         ready_at: at(&g["ready_at"]),
         early_min: g["early_min"].as_f64(),
@@ -592,7 +611,13 @@ fn holds(id: &str, o: &Offer, a: &Asked) {
     let mut hands: Vec<(Timestamp, Timestamp, StepKind)> = Vec::new();
     for s in &o.course.steps {
         if s.hands_on_min > 0.0 && s.kind != StepKind::OvenOn && (s.hands_on_min - minutes_between(s.start, s.end)).abs() < 1e-6 {
-            assert!(!hit(s.start, s.end, &[AwayKind::Away, AwayKind::Asleep, AwayKind::Busy]), "{id} {}: {:?} at {}", o.name, s.kind, s.start);
+            assert!(
+                !hit(s.start, s.end, &[AwayKind::Away, AwayKind::Asleep, AwayKind::Busy]),
+                "{id} {}: {:?} at {}",
+                o.name,
+                s.kind,
+                s.start
+            );
             hands.push((s.start, s.end, s.kind));
         }
         if s.kind == StepKind::OvenOn {
@@ -685,7 +710,9 @@ fn fridge_hours(o: &Offer) -> f64 {
 #[expect(clippy::cognitive_complexity, reason = "one line for each key of the cases")]
 fn expected(id: &str, e: &Value, answer: &Answer, a: &Asked) {
     let names: BTreeSet<&str> = answer.offers.iter().map(|o| o.family.word()).collect();
-    let words = |v: &Value| -> Vec<String> { v.as_array().map_or_else(Vec::new, |all| all.iter().map(|w| w.as_str().unwrap().to_owned()).collect()) };
+    let words = |v: &Value| -> Vec<String> {
+        v.as_array().map_or_else(Vec::new, |all| all.iter().map(|w| w.as_str().unwrap().to_owned()).collect())
+    };
     for o in &answer.offers {
         holds(id, o, a);
     }

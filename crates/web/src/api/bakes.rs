@@ -11,6 +11,7 @@ use cerealis_core::{
     kitchen::Kitchen,
     plan::{Plan, PlanAsk},
 };
+use cerealis_exchange::{PlanFile, PlanFormat};
 use cerealis_store::bakes::{self, Kept, Search};
 use jiff::Timestamp;
 use serde::Deserialize;
@@ -115,6 +116,35 @@ pub async fn get(state: Data<State>, id: Path<String>) -> Result<Json<Value>, Fa
     let (bake, log, kitchen) =
         on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
     Ok(Json(wire(&bake, &log, &kitchen, state.clock.now(), &state.tables())?))
+}
+
+/// The plan of a bake as it stands now, as a calendar, a table, a page, or JSON. Ids stay where times move; acts
+/// that fell away are sent as cancelled.
+pub async fn plan_file(state: Data<State>, path: Path<(String, String)>) -> Result<HttpResponse, Failure> {
+    let (id, format) = path.into_inner();
+    let Some(format) = PlanFormat::from_extension(&format) else { return Err(Failure::NotFound) };
+    let (bake, log, kitchen) =
+        on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
+    let t = state.tables();
+    let formula = FormulaDraft::from(bake.formula.clone()).check(&t.pantry)?;
+    let stands = BakeState::of(&log, &bake.plan, &formula, &kitchen, state.clock.now(), &t)?;
+    let local = Local::of(&kitchen);
+    let file = PlanFile {
+        id: bake.id.clone(),
+        name: bake.name.clone(),
+        steps: &stands.course.steps,
+        dropped: bake.plan.steps.clone(),
+        sequence: stands.seq,
+        stamp: state.clock.now(),
+    };
+    let (first, last) = (bake.plan.ask.start, stands.course.ready_at);
+    let asleep: Vec<_> = cerealis_core::kitchen::hours::spells(&kitchen.hours, local.zone(), first, last)
+        .into_iter()
+        .filter(|s| s.kind == cerealis_core::kitchen::HoursKind::Asleep)
+        .collect();
+    let text = file.write(format, &|at| asleep.iter().any(|s| s.from <= at && at < s.to), &|at| local.day_and_clock(at));
+    let disposition = format!("attachment; filename=\"plan.{}\"", format.extension());
+    Ok(HttpResponse::Ok().content_type(format.media_type()).insert_header((header::CONTENT_DISPOSITION, disposition)).body(text))
 }
 
 #[derive(Debug, Deserialize)]

@@ -7,6 +7,7 @@ mod formula;
 mod formulas;
 mod kitchen;
 mod leaven;
+mod leavens;
 mod openapi;
 mod oven;
 mod own;
@@ -19,6 +20,7 @@ mod water;
 pub use bakes::{begin_bake, state_answer};
 pub use formulas::keep as keep_formula;
 pub use kitchen::{keep as keep_kitchen, keep_price};
+pub use leavens::{add_jar, append_to_jar};
 pub use openapi::document;
 pub use own::{Own, keep as keep_own};
 
@@ -43,6 +45,10 @@ pub const PATHS: &[(&str, &[&str])] = &[
     ("/api/v1/water", &["post"]),
     ("/api/v1/ferment", &["post"]),
     ("/api/v1/leaven", &["post"]),
+    ("/api/v1/leavens", &["get", "post"]),
+    ("/api/v1/leavens/{id}", &["get"]),
+    ("/api/v1/leavens/{id}/events", &["post"]),
+    ("/api/v1/bakes/{id}/plan.{format}", &["get"]),
     ("/api/v1/plan", &["post"]),
     ("/api/v1/oven", &["post"]),
     ("/api/v1/bakes", &["get", "post"]),
@@ -74,6 +80,10 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(at("/api/v1/water").route(post().to(water::call)))
         .service(at("/api/v1/ferment").route(post().to(ferment::call)))
         .service(at("/api/v1/leaven").route(post().to(leaven::call)))
+        .service(at("/api/v1/leavens").route(get().to(leavens::list)).route(post().to(leavens::add)))
+        .service(at("/api/v1/leavens/{id}").route(get().to(leavens::get)))
+        .service(at("/api/v1/leavens/{id}/events").route(post().to(leavens::append)))
+        .service(at("/api/v1/bakes/{id}/plan.{format:ics|json|csv|md}").route(get().to(bakes::plan_file)))
         .service(at("/api/v1/plan").route(post().to(plan::call)))
         .service(at("/api/v1/oven").route(post().to(oven::call)))
         .service(at("/api/v1/bakes").route(get().to(bakes::list)).route(post().to(bakes::begin)))

@@ -181,7 +181,8 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         }
         _ => return Err(InputErrors::one(root.at("formula"), "Send one formula, or formulas of two to four doughs.").into()),
     };
-    if ready_at.is_none() && start_at.is_none() && parts.iter().all(|p| p.1.is_none()) && body.ready_at.is_none() && body.start_at.is_none() {
+    if ready_at.is_none() && start_at.is_none() && parts.iter().all(|p| p.1.is_none()) && body.ready_at.is_none() && body.start_at.is_none()
+    {
         errors.add(root.at("ready_at"), "Say when the bread is to be ready, or when to start.");
     }
     errors.finish(())?;

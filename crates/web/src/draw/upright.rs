@@ -163,7 +163,12 @@ mod tests {
 
     #[test]
     fn acts_never_stand_on_each_other_and_the_clock_runs_down() {
-        let row = |min: f64| Row { min, clock: "18:10".into(), title: "Mix".into(), sign: "no dry flour, one temperature, tacky to the finger".into() };
+        let row = |min: f64| Row {
+            min,
+            clock: "18:10".into(),
+            title: "Mix".into(),
+            sign: "no dry flour, one temperature, tacky to the finger".into(),
+        };
         let f = Frame { span: 600.0, clock: vec![(0.0, "16".into()), (300.0, "21".into())], ..Frame::default() };
         let u = upright(&f, &[row(0.0), row(5.0), row(10.0), row(590.0)]);
         let ys: Vec<f64> = u.rows.iter().map(|r| r.y.parse().unwrap()).collect();

@@ -18,9 +18,10 @@ pub struct Chrome {
     pub now: String,
 }
 
-const NAV: [(&str, &str); 7] = [
+const NAV: [(&str, &str); 8] = [
     ("Today", "/"),
     ("Formula", "/formula"),
+    ("Leaven", "/leaven"),
     ("Plan", "/plan"),
     ("Bake day", "/bakeday"),
     ("Oven", "/oven"),

@@ -5,6 +5,7 @@ mod choose;
 mod formula;
 mod kitchen;
 mod label;
+mod leaven;
 mod logbook;
 mod oven;
 mod pantry;
@@ -40,6 +41,7 @@ pub fn routes(app: &mut ServiceConfig) {
     today::routes(app);
     formula::routes(app);
     label::routes(app);
+    leaven::routes(app);
     versions::routes(app);
     variants::routes(app);
     plan::routes(app);

@@ -4,7 +4,7 @@ const inField = (target) => target instanceof Element && target.closest('input, 
 
 // Single keys act only outside fields, without a modifier, and where they are not switched off.
 const silent = (e) => e.ctrlKey || e.metaKey || e.altKey || inField(e.target) || localStorage.getItem('cerealis-keys') === 'off';
-const PAGES = { t: '/', f: '/formula', p: '/plan', b: '/bakeday', o: '/oven', g: '/logbook', k: '/kitchen' };
+const PAGES = { t: '/', f: '/formula', l: '/leaven', p: '/plan', b: '/bakeday', o: '/oven', g: '/logbook', k: '/kitchen' };
 
 document.addEventListener('alpine:init', () => {
   /** Keys that lead to pages. */

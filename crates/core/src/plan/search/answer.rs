@@ -267,7 +267,13 @@ fn no_plan(
     }
 }
 
-fn why_not(search: &mut Search<'_, DoughRises<'_>>, day: &Day, ask: &FitAsk, dough: &Dough<'_>, clock: &dyn Fn(Timestamp) -> String) -> String {
+fn why_not(
+    search: &mut Search<'_, DoughRises<'_>>,
+    day: &Day,
+    ask: &FitAsk,
+    dough: &Dough<'_>,
+    clock: &dyn Fn(Timestamp) -> String,
+) -> String {
     if search.solved.is_empty() {
         return if is_perishable(dough.analysis) && !ask.lift_warm_limit {
             "This dough has egg, milk or cheese, and it takes longer than the 4 h it may stand warm.".to_owned()
@@ -320,7 +326,11 @@ fn conflict(
             return Some(match (seg.need, work) {
                 (Need::Watch, Work::Bake { .. }) => {
                     let (from, to) = (start - search.rules.works.preheat, start + search.rules.works.length(*work));
-                    format!("The oven would have to be watched from {} to {}, but {gone}. No plan leaves a hot oven alone.", at(from), at(to))
+                    format!(
+                        "The oven would have to be watched from {} to {}, but {gone}. No plan leaves a hot oven alone.",
+                        at(from),
+                        at(to)
+                    )
                 }
                 (_, Work::Bake { .. }) => format!("It would go into the oven at {}, but {gone}.", at(*start)),
                 (_, Work::Shape) => format!("It would be shaped at {}, but {gone}.", at(*start)),

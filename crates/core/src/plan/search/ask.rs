@@ -107,7 +107,13 @@ impl FitAsk {
                 errors.add(root.at("away").at(i).at("to"), "These hours end before they begin.");
             }
         }
-        errors.range(root.at("leaven").at("cold_days"), self.cold_days, 0.0, 365.0, "A leaven stands between 0 and 365 days in the fridge.");
+        errors.range(
+            root.at("leaven").at("cold_days"),
+            self.cold_days,
+            0.0,
+            365.0,
+            "A leaven stands between 0 and 365 days in the fridge.",
+        );
         if !(1..=6).contains(&self.loads) {
             errors.add(root.at("method").at("loads"), "Between 1 and 6 oven loads.");
         }

@@ -194,13 +194,14 @@ impl<'a> DoughRises<'a> {
             return *known;
         }
         let seed = self.seed(way, past.feed, past.leaven);
-        let found = self.leaven(ratio, seed, 24.0, Some(LEAVEN_RUN_H)).and_then(|l| simulate_leaven(&l, &self.coarse).ok()).and_then(|run| {
-            let hours = hours_to(&run, 1.0)?;
-            let at = |r: f64| hours_to(&run, r).map(|h| h / hours);
-            let over = at(LEAVEN_R.2).unwrap_or(2.0);
-            let upper = at(LEAVEN_R.1)?.min(1.0 + UPPER_SHARE * (over - 1.0));
-            Some(RiseNeed { hours, lower: at(LEAVEN_R.0)?, upper, over })
-        });
+        let found =
+            self.leaven(ratio, seed, 24.0, Some(LEAVEN_RUN_H)).and_then(|l| simulate_leaven(&l, &self.coarse).ok()).and_then(|run| {
+                let hours = hours_to(&run, 1.0)?;
+                let at = |r: f64| hours_to(&run, r).map(|h| h / hours);
+                let over = at(LEAVEN_R.2).unwrap_or(2.0);
+                let upper = at(LEAVEN_R.1)?.min(1.0 + UPPER_SHARE * (over - 1.0));
+                Some(RiseNeed { hours, lower: at(LEAVEN_R.0)?, upper, over })
+            });
         self.leavens.insert(key, found);
         found
     }
@@ -343,9 +344,9 @@ impl<'a> DoughRises<'a> {
         }
         stages.push(self.stage(if proof { RiseKind::Proof } else { RiseKind::Bulk }, None, None));
         let run = self.at_24(dough, stages)?;
-        let start = run.stage_starts.last().and_then(|s| run.curve.iter().find(|r| r.min >= *s && r.stage + 1 == run.stage_starts.len()))?;
-        let (ripe, over) =
-            if proof { (EventKind::ProofRipe, EventKind::OverProofed) } else { (EventKind::BulkRipe, EventKind::OverRipe) };
+        let start =
+            run.stage_starts.last().and_then(|s| run.curve.iter().find(|r| r.min >= *s && r.stage + 1 == run.stage_starts.len()))?;
+        let (ripe, over) = if proof { (EventKind::ProofRipe, EventKind::OverProofed) } else { (EventKind::BulkRipe, EventKind::OverRipe) };
         let of = |kind: EventKind| run.events.iter().find(|e| e.kind == kind).map(|e| e.dough_h - start.dough_h);
         let hours = of(ripe).filter(|h| *h > 0.0)?;
         let over = of(over).map_or(2.0, |h| h / hours);

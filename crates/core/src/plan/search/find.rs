@@ -278,7 +278,8 @@ impl<'m, M: Model> Search<'m, M> {
 
     fn solve(&mut self, index: usize, band: usize) -> Option<Solved> {
         let way = self.rules.ways.get(index)?.clone();
-        let mut s = Solved { way: index, band, works: Vec::new(), joints: Vec::new(), rises: Vec::new(), lengths: Vec::new(), hands_min: 0 };
+        let mut s =
+            Solved { way: index, band, works: Vec::new(), joints: Vec::new(), rises: Vec::new(), lengths: Vec::new(), hands_min: 0 };
         if way.family == WayFamily::Rest {
             s.works = vec![Work::Mix, Work::Shape, Work::Bake { cold: false }];
             s.joints = vec![Joint { lo: 20, nominal: 30, hi: 180 }, Joint { lo: 0, nominal: 15, hi: 60 }];
@@ -659,8 +660,7 @@ impl<'m, M: Model> Search<'m, M> {
                 })
                 .sum()
         };
-        let hours =
-            (minutes(&[RiseOf::Bulk, RiseOf::Proof]) + r.early_share * minutes(&[RiseOf::Leaven, RiseOf::Preferment])) / 60.0;
+        let hours = (minutes(&[RiseOf::Bulk, RiseOf::Proof]) + r.early_share * minutes(&[RiseOf::Leaven, RiseOf::Preferment])) / 60.0;
         let flavour = ((hours.max(1e-6) / 2.0).ln() / 12.0_f64.ln()).clamp(0.0, 1.0);
         let judged: Vec<Judged> = rises.iter().map(|x| x.judged).collect();
         let off: f64 = rises.iter().filter(|x| matches!(x.rise, RiseOf::Bulk | RiseOf::Proof)).map(|x| x.judged.ripeness.ln().abs()).sum();

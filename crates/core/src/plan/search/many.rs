@@ -172,7 +172,12 @@ pub fn fit_many(
             let answer = fit(f, ask, kitchen, tables, clock).ok()?;
             answer.offers.is_empty().then(|| answer.findings.into_iter().find(|x| x.id == "no-plan")).flatten()
         });
-        findings.push(alone.unwrap_or_else(|| together_not("Each of these doughs has a plan, but not all of them together: one hour later for one of them, or one oven load less.".to_owned())));
+        findings.push(alone.unwrap_or_else(|| {
+            together_not(
+                "Each of these doughs has a plan, but not all of them together: one hour later for one of them, or one oven load less."
+                    .to_owned(),
+            )
+        }));
     }
     Ok(Together { offers, findings })
 }

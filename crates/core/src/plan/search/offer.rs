@@ -223,8 +223,7 @@ impl Making<'_, '_> {
             Leavening::None => return None,
         };
         let fits = |l: &&Line| {
-            l.in_dough()
-                && if is_leaven { l.is_leaven() } else { l.ingredient.family == Family::Yeast && l.stage != Stage::Preferment }
+            l.in_dough() && if is_leaven { l.is_leaven() } else { l.ingredient.family == Family::Yeast && l.stage != Stage::Preferment }
         };
         let sum = |f: &Formula| f.lines.iter().filter(fits).map(|l| l.grams.likely).sum::<f64>();
         let line = formula.lines.iter().find(fits)?;
@@ -282,11 +281,7 @@ impl Making<'_, '_> {
             early_min: 0.0,
             late_min: 120.0,
         };
-        let bulk = if rest {
-            Some(room(gap(0)))
-        } else {
-            (!way.bulk.is_empty()).then(|| self.stands(laid, RiseOf::Bulk, &way.bulk))
-        };
+        let bulk = if rest { Some(room(gap(0))) } else { (!way.bulk.is_empty()).then(|| self.stands(laid, RiseOf::Bulk, &way.bulk)) };
         let proof = if rest { room(gap(1)) } else { self.stands(laid, RiseOf::Proof, &way.proof) };
         let plan_of = |l: &LaidRise, pace| {
             // The place it is in longest is the one it is called by.
@@ -323,22 +318,23 @@ impl Making<'_, '_> {
 
     /// What goes before the mix.
     fn before(&self, laid: &Laid, way: &Way) -> Vec<PlanStep> {
-        let step = |kind: StepKind, from: Minute, to: Minute, hands: Minute, place: &str, words: String, slack: Option<(Minute, Minute)>| {
-            let sign = self.tables.signs.of(kind, self.analysis.style.id.word(), crate::ferment::Pace::Usual, 2.0);
-            PlanStep {
-                kind,
-                start: self.ask.at(from),
-                end: self.ask.at(to),
-                low: slack.map(|s| self.ask.at(to - s.0)),
-                high: slack.map(|s| self.ask.at(to + s.1)),
-                hands_on_min: f64::from(hands),
-                place: place.to_owned(),
-                sign: sign.right,
-                under: sign.under,
-                over: sign.over,
-                instruction: words,
-            }
-        };
+        let step =
+            |kind: StepKind, from: Minute, to: Minute, hands: Minute, place: &str, words: String, slack: Option<(Minute, Minute)>| {
+                let sign = self.tables.signs.of(kind, self.analysis.style.id.word(), crate::ferment::Pace::Usual, 2.0);
+                PlanStep {
+                    kind,
+                    start: self.ask.at(from),
+                    end: self.ask.at(to),
+                    low: slack.map(|s| self.ask.at(to - s.0)),
+                    high: slack.map(|s| self.ask.at(to + s.1)),
+                    hands_on_min: f64::from(hands),
+                    place: place.to_owned(),
+                    sign: sign.right,
+                    under: sign.under,
+                    over: sign.over,
+                    instruction: words,
+                }
+            };
         let mut before = Vec::new();
         let early: Vec<_> = laid.rises.iter().filter(|r| matches!(r.rise, RiseOf::Leaven | RiseOf::Preferment)).collect();
         for (i, r) in early.iter().enumerate() {
@@ -401,7 +397,10 @@ impl Making<'_, '_> {
                         let hydration = self.rises.facts().leaven.as_ref().map_or(100.0, |l| l.1) / 100.0;
                         told = Some((1.0, ratio * hydration, ratio));
                         feed += 1;
-                        vec![(place, RiseStage { minutes: Some(open), ..RiseStage::until_ripe(RiseKind::Leaven, self.place_c(place), 200.0) })]
+                        vec![(
+                            place,
+                            RiseStage { minutes: Some(open), ..RiseStage::until_ripe(RiseKind::Leaven, self.place_c(place), 200.0) },
+                        )]
                     }
                     RiseOf::Preferment => {
                         let place = way.sponge.map_or(Place::Room, |s| s.place);

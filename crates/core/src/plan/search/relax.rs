@@ -99,7 +99,11 @@ impl Relaxation {
 }
 
 /// The first of growing amounts under which a plan really stands.
-fn first_that_stands(search: &mut Search<'_, DoughRises<'_>>, amounts: impl IntoIterator<Item = Minute>, day_of: impl Fn(Minute) -> Day) -> Option<Minute> {
+fn first_that_stands(
+    search: &mut Search<'_, DoughRises<'_>>,
+    amounts: impl IntoIterator<Item = Minute>,
+    day_of: impl Fn(Minute) -> Day,
+) -> Option<Minute> {
     amounts.into_iter().find(|m| search.any(&day_of(*m), TRIES).is_some())
 }
 
@@ -161,9 +165,7 @@ pub fn relaxations(
         let words = format!("Bake before: ready up to {} sooner", show_minutes(f64::from(minutes)));
         found.push(one(RelaxKind::ReadyEarlier, more, None, words, changed));
     }
-    let touches = |i: usize| {
-        day.away.get(i).is_some_and(|a| a.span.to > day.from && day.ready.is_none_or(|r| a.span.from < r))
-    };
+    let touches = |i: usize| day.away.get(i).is_some_and(|a| a.span.to > day.from && day.ready.is_none_or(|r| a.span.from < r));
     for i in (0..day.away.len()).filter(|i| touches(*i)) {
         let mut without = day.clone();
         let away = without.away.remove(i);
@@ -201,7 +203,11 @@ pub fn relaxations(
     let more = [
         (RelaxKind::ProofBox, !has(Place::ProofBox), "Use a proof box at 28°"),
         (RelaxKind::Fridge, !has(Place::Fridge) || !ask.fridge, "Use the fridge"),
-        (RelaxKind::LiftEggMilkLimit, !ask.lift_warm_limit && super::ways::is_perishable(dough.analysis), "Let it stand warm for more than 4 h"),
+        (
+            RelaxKind::LiftEggMilkLimit,
+            !ask.lift_warm_limit && super::ways::is_perishable(dough.analysis),
+            "Let it stand warm for more than 4 h",
+        ),
     ];
     let alone = found.iter().find(|r| r.kind == RelaxKind::ServeLater).map(|r| r.minutes);
     for (kind, _, words) in more.into_iter().filter(|m| m.1) {

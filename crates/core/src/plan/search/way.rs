@@ -242,11 +242,7 @@ impl Works {
             Work::Shape => vec![hands(0, self.shape.0), hands(self.shape.0 + self.shape.1, self.shape.2)],
             Work::Bake { cold } => {
                 let minutes = self.bake_min(cold);
-                let mut segs = vec![
-                    watch(-self.preheat, self.preheat),
-                    hands(-self.preheat, 1),
-                    hands(-self.glaze, self.glaze),
-                ];
+                let mut segs = vec![watch(-self.preheat, self.preheat), hands(-self.preheat, 1), hands(-self.glaze, self.glaze)];
                 for n in 0..self.loads {
                     let at = n * self.pitch(cold);
                     segs.extend([

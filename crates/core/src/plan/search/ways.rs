@@ -154,7 +154,8 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, step_g: f64, fi
     let (usual, _) = usual_dose(a);
     let longest = if style == StyleId::LongNoKnead {
         20.0
-    } else if matches!(style, StyleId::Wholegrain | StyleId::PanSoft | StyleId::Milk | StyleId::Rye | StyleId::SourdoughSoft) || is_sweet(a) {
+    } else if matches!(style, StyleId::Wholegrain | StyleId::PanSoft | StyleId::Milk | StyleId::Rye | StyleId::SourdoughSoft) || is_sweet(a)
+    {
         14.0
     } else if matches!(usual, Leavening::Leaven(_)) {
         16.0
@@ -164,7 +165,13 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, step_g: f64, fi
     let leaven = matches!(usual, Leavening::Leaven(_));
     let cold = |shaped: bool| -> Minute {
         let (lean, sour, rich) = if shaped { (24, 36, 16) } else { (72, 48, 24) };
-        60 * if facts.perishable { rich } else if leaven { sour } else { lean }
+        60 * if facts.perishable {
+            rich
+        } else if leaven {
+            sour
+        } else {
+            lean
+        }
     };
     let (folds, least) = folds_of(style);
     Rules {
@@ -355,7 +362,9 @@ impl Ways<'_> {
             F::SameDay if batter => all.iter().map(|p| (Vec::new(), open(p))).collect(),
             F::SameDay => pairs(&all, &all),
             // From a warm box nobody carries a slow dough into the cold again.
-            F::LeavenOnce => pairs(&rooms, &all).into_iter().chain(all.iter().filter(|p| !rooms.contains(p)).map(|p| (open(p), open(p)))).collect(),
+            F::LeavenOnce => {
+                pairs(&rooms, &all).into_iter().chain(all.iter().filter(|p| !rooms.contains(p)).map(|p| (open(p), open(p)))).collect()
+            }
             F::Slow => pairs(&rooms, &all),
             // A preferment or a fed leaven multiplies the ways: both rises in one place, or the proof in the box.
             F::Preferment | F::LeavenTwice => all
@@ -407,7 +416,9 @@ impl Ways<'_> {
         match family {
             WayFamily::LeavenTwice => [(5.0, 1.0), (5.0, 2.0), (10.0, 1.0), (10.0, 2.0)]
                 .into_iter()
-                .flat_map(|(a, b)| [Place::Room, box_or_room].map(|p| vec![Feed { ratio: a, place: Place::Room }, Feed { ratio: b, place: p }]))
+                .flat_map(|(a, b)| {
+                    [Place::Room, box_or_room].map(|p| vec![Feed { ratio: a, place: Place::Room }, Feed { ratio: b, place: p }])
+                })
                 .collect(),
             WayFamily::LeavenOnce => {
                 let of = |p: &Place| [1.0, 2.0, 5.0, 10.0].map(|ratio| vec![Feed { ratio, place: *p }]);

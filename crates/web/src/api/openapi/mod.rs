@@ -11,7 +11,7 @@ use cerealis_core::{
     pantry::Family,
     reader,
 };
-use cerealis_exchange::Format;
+use cerealis_exchange::{Format, PlanFormat};
 use serde_json::{Map, Value, json};
 
 use household::CUPS;
@@ -521,6 +521,13 @@ pub fn document() -> Value {
             &[("method", one_of(&["factor", "heat-balance"])), ("water_c", any_number("°C")), ("tap_water_g", any_number("g")), ("ice_g", any_number("g")), ("friction_c", any_number("K")), ("working", list(at("Working"))), ("findings", list(at("Finding"))), ("assumed", json!({ "type": "object" }))], &[])) },
         "/api/v1/ferment": { "post": operation("The rise of a dough through its places", Some(ferment_body()), "200", ferment_answer()) },
         "/api/v1/leaven": { "post": operation("A leaven as it is fed: its peak, its fall, its curve", Some(plan::leaven_body()), "200", plan::leaven_answer()) },
+        "/api/v1/leavens": {
+            "get": operation("The jars of the house", None, "200", object(&[("leavens", list(json!({ "type": "object", "required": ["id", "name"] })))], &[])),
+            "post": operation("A new jar", Some(plan::jar_body()), "201", object(&[("id", text())], &[])),
+        },
+        "/api/v1/leavens/{id}": { "get": operation("A jar with its log, how it stands, its curve", None, "200", plan::jar_answer()) },
+        "/api/v1/leavens/{id}/events": { "post": operation("Log what happened to a jar; once 201 is sent it is on disk", Some(plan::jar_event()), "201", object(&[("seq", json!({ "type": "integer", "minimum": 1 })), ("state", or_null(json!({ "type": "object" })))], &[])) },
+        "/api/v1/bakes/{id}/plan.{format}": { "get": operation("The plan of a bake as it stands: calendar (RFC 5545), JSON, CSV, Markdown", None, "200", json!({})) },
         "/api/v1/plan": { "post": operation("Plans that fit the day, or why there are none", Some(plan::body()), "200", plan::answer()) },
         "/api/v1/oven": { "post": operation("Setting, minutes, what to do when", Some(oven_body()), "200", oven_answer()) },
         "/api/v1/bakes": {
@@ -566,7 +573,13 @@ pub fn document() -> Value {
     if let Some(post) = paths.pointer_mut("/~1api~1v1~1import/post").and_then(Value::as_object_mut) {
         post.insert("parameters".into(), json!([{ "name": "dry_run", "in": "query", "schema": { "type": "boolean" } }]));
     }
+    let format = json!({ "name": "format", "in": "path", "required": true, "schema": one_of(&PlanFormat::ALL.map(PlanFormat::extension)) });
+    if let Some(item) = paths.get_mut("/api/v1/bakes/{id}/plan.{format}").and_then(Value::as_object_mut) {
+        item.insert("parameters".into(), json!([named, format]));
+    }
     for path in [
+        "/api/v1/leavens/{id}",
+        "/api/v1/leavens/{id}/events",
         "/api/v1/bakes/{id}",
         "/api/v1/bakes/{id}/events",
         "/api/v1/formulas/{id}",

@@ -1,6 +1,6 @@
 //! What is asked and answered where plans are looked for, and where a leaven is fed.
 
-use cerealis_core::plan::search::way::WayFamily;
+use cerealis_core::{leaven::JarEventKind, plan::search::way::WayFamily};
 use serde_json::{Value, json};
 
 use super::{any_number, at, list, number, object, one_of, or_null, text};
@@ -150,6 +150,55 @@ pub(super) fn leaven_answer() -> Value {
             ("top", object(&[("min", any_number("min")), ("volume_ratio", any_number("×"))], &[])),
             ("state", json!({ "type": "object" })),
             ("findings", list(at("Finding"))),
+        ],
+        &[],
+    )
+}
+
+/// A jar as it is told.
+pub(super) fn jar_body() -> Value {
+    let mix = json!({ "type": "object", "additionalProperties": { "type": "number", "minimum": 0 } });
+    object(
+        &[
+            ("name", json!({ "type": "string", "maxLength": 60 })),
+            ("flour_mix", mix),
+            ("hydration_pct", number(40.0, 200.0, "% of its flour")),
+        ],
+        &[],
+    )
+}
+
+/// What happens to a jar.
+pub(super) fn jar_event() -> Value {
+    let grams = || number(0.1, 5000.0, "g");
+    object(
+        &[("kind", one_of(&JarEventKind::words())), ("at", moment())],
+        &[
+            ("seed", grams()),
+            ("water", grams()),
+            ("flour", grams()),
+            ("value", any_number("times its height when fed, °C, or g")),
+            ("unit", text()),
+            ("what", text()),
+            ("note", json!({ "type": "string", "maxLength": 4000 })),
+        ],
+    )
+}
+
+/// A jar with its log.
+pub(super) fn jar_answer() -> Value {
+    object(
+        &[
+            ("id", text()),
+            ("name", text()),
+            ("hydration_pct", any_number("%")),
+            ("flour_mix", json!({ "type": "object" })),
+            ("events", list(json!({ "type": "object", "required": ["seq", "at", "kind"] }))),
+            (
+                "state",
+                or_null(json!({ "type": "object", "required": ["fed_at", "place", "ratio_now", "best_from", "best_to", "falls_at"] })),
+            ),
+            ("curve", list(at("RiseRow"))),
         ],
         &[],
     )

@@ -224,7 +224,8 @@ async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
     let chrome = Chrome::new("Plan", &kitchen, state.clock.now());
     let q = query.into_inner();
     if q.formula.is_empty() {
-        return choose(&state, chrome, "Which bread?", "A plan starts from a formula: choose one, or read a new one.", "/plan/by-hand").await;
+        return choose(&state, chrome, "Which bread?", "A plan starts from a formula: choose one, or read a new one.", "/plan/by-hand")
+            .await;
     }
     let formula = formula_kept(&state, &q.formula).await?;
     let (view, ok) = plan_page(chrome, &q, &formula, &kitchen, &state);

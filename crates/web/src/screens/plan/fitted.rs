@@ -310,12 +310,7 @@ fn drawn(o: &Offer, asked: &Asked, local: &Local, now: Timestamp, every: f64) ->
         .away
         .iter()
         .zip(&asked.names)
-        .map(|(a, name)| Spell {
-            from: at(a.from),
-            to: at(a.to),
-            kind: a.kind.word(),
-            label: format!("{name} to {}", local.clock(a.to)),
-        })
+        .map(|(a, name)| Spell { from: at(a.from), to: at(a.to), kind: a.kind.word(), label: format!("{name} to {}", local.clock(a.to)) })
         .filter(|s| s.to > 0.0 && s.from < f.span)
         .collect();
     f.errands = asked.errands.iter().map(|(t, name)| (at(*t), format!("{name} {}", local.clock(*t)))).collect();
@@ -383,13 +378,25 @@ fn whole(o: &Offer, asked: &Asked, formula: &Formula, kitchen: &Kitchen, state: 
     };
     let mut facts = vec![
         ("rising", show_minutes(60.0 * o.rise_h), "bulk and proof, on the clock".to_owned()),
-        ("dough time", format!("{} h", show(o.course.forecast.end.dough_h, 1)), "the same at 24 °C: rate(T) / rate(24 °C), summed up".to_owned()),
-        ("risk", o.risk().to_owned(), format!("{} in 100 past ripe before you can act; one rate of the day, {} % spread", show(100.0 * o.p_spoil, 0), 29)),
+        (
+            "dough time",
+            format!("{} h", show(o.course.forecast.end.dough_h, 1)),
+            "the same at 24 °C: rate(T) / rate(24 °C), summed up".to_owned(),
+        ),
+        (
+            "risk",
+            o.risk().to_owned(),
+            format!("{} in 100 past ripe before you can act; one rate of the day, {} % spread", show(100.0 * o.p_spoil, 0), 29),
+        ),
         ("not ready", format!("{} in 100", show(100.0 * o.p_late, 0)), "you come, and it has to wait".to_owned()),
         ("an act may wait", show_minutes(o.slack_min), "the tightest of them, other times as they are".to_owned()),
     ];
     if let Some(warm) = o.warm_min {
-        facts.push(("out of the fridge", show_minutes(warm), "egg or milk: 4 h at most, FDA Food Code 2017, from memory; your local authority may ask for more".to_owned()));
+        facts.push((
+            "out of the fridge",
+            show_minutes(warm),
+            "egg or milk: 4 h at most, FDA Food Code 2017, from memory; your local authority may ask for more".to_owned(),
+        ));
     }
     for r in &o.rises {
         let name = match r.kind {
@@ -398,7 +405,11 @@ fn whole(o: &Offer, asked: &Asked, formula: &Formula, kitchen: &Kitchen, state: 
             cerealis_core::plan::search::way::RiseOf::Bulk => "bulk when shaped",
             cerealis_core::plan::search::way::RiseOf::Proof => "proof when loaded",
         };
-        facts.push((name, format!("{} % ripe", show(100.0 * r.ripeness, 0)), format!("of its dough time; over at {} %", show(100.0 * r.over, 0))));
+        facts.push((
+            name,
+            format!("{} % ripe", show(100.0 * r.ripeness, 0)),
+            format!("of its dough time; over at {} %", show(100.0 * r.over, 0)),
+        ));
     }
     Whole {
         wide: tide(&drawn(o, asked, &local, now, label_every(hours)), 936, 372, true),
@@ -456,7 +467,9 @@ fn give(r: &cerealis_core::plan::search::relax::Relaxation, q: &Query, local: &L
         (RelaxKind::BeWoken, _) => ("min, once, at night", "One act in the night, ten minutes at most."),
         (RelaxKind::ProofBox, _) => ("a warm box", "A box or a cool oven with a bottle of hot water, 28°."),
         (RelaxKind::Fridge, _) => ("the fridge", "The dough waits in the cold."),
-        (RelaxKind::LiftEggMilkLimit, _) => ("more than 4 h warm", "Egg and milk left warm grow bacteria. Follow your local food safety authority."),
+        (RelaxKind::LiftEggMilkLimit, _) => {
+            ("more than 4 h warm", "Egg and milk left warm grow bacteria. Follow your local food safety authority.")
+        }
     };
     let big = if matches!(r.kind, RelaxKind::ProofBox | RelaxKind::Fridge | RelaxKind::LiftEggMilkLimit) { String::new() } else { big };
     match (r.kind, r.with) {
@@ -493,7 +506,8 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
     let analysis = formula.analyse(&t.pantry, &t.styles);
     let none = InputErrors(Vec::new());
     let wrong = form.as_ref().err().unwrap_or(&none);
-    let ready_errors = wrong.at(&Pointer::root().at("ready")).into_iter().chain(wrong.at(&Pointer::root().at("ready_at"))).collect::<Vec<_>>();
+    let ready_errors =
+        wrong.at(&Pointer::root().at("ready")).into_iter().chain(wrong.at(&Pointer::root().at("ready_at"))).collect::<Vec<_>>();
     let mut errors: Vec<String> = wrong.0.iter().filter(|e| !ready_errors.contains(&e.message)).map(|e| e.message.clone()).collect();
     let found = if form.is_ok() { answered(q, &asked, formula, kitchen, state) } else { Ok((Answer::default(), 0)) };
     let (answer, chosen) = found.unwrap_or_else(|e| {
@@ -511,7 +525,8 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         _ => name.clone(),
     };
     let sub = shown.filter(|_| no_plan.is_none()).map_or_else(String::new, |o| {
-        let errand = asked.errands.iter().map(|(at, what)| (minutes_between(o.course.ready_at, *at), what)).find(|(m, _)| (0.0..240.0).contains(m));
+        let errand =
+            asked.errands.iter().map(|(at, what)| (minutes_between(o.course.ready_at, *at), what)).find(|(m, _)| (0.0..240.0).contains(m));
         let before = errand.map_or_else(String::new, |(m, what)| format!("{} before the {what}. ", show_minutes(m)));
         let load = o.course.steps.iter().find(|s| s.kind == StepKind::Load).and_then(|s| s.low.zip(s.high));
         let range = load.map_or_else(String::new, |(l, h)| format!("Good for the oven {}.", local.span(l, h)));
@@ -542,7 +557,10 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         noted: answer.findings.iter().filter(|f| f.id != "no-plan").enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
         water: water_of(shown.map_or(formula, |o| &o.formula)),
         hours: kitchen.hours.iter().map(|h| (h.name.clone(), h.words(), h.kind.word())).collect(),
-        paces: Pace::ALL.iter().filter_map(|p| t.ferment.paces.get(p.word()).map(|w| (p.word(), w.gains.clone(), w.loses.clone()))).collect(),
+        paces: Pace::ALL
+            .iter()
+            .filter_map(|p| t.ferment.paces.get(p.word()).map(|w| (p.word(), w.gains.clone(), w.loses.clone())))
+            .collect(),
         bulk_pace: asked.ask.paces.0.word().to_owned(),
         proof_pace: asked.ask.paces.1.word().to_owned(),
         fridge_off: !asked.ask.fridge,
@@ -580,7 +598,9 @@ async fn meant(state: &State, q: &Query) -> Result<(Kitchen, Formula, Asked, Opt
     let formula = formula_kept(state, &q.formula).await?;
     let (asked, form) = asked(q, &kitchen, state.clock.now());
     let offer = if form.is_ok() {
-        answered(q, &asked, &formula, &kitchen, state).ok().and_then(|(mut answer, i)| (i < answer.offers.len()).then(|| answer.offers.remove(i)))
+        answered(q, &asked, &formula, &kitchen, state)
+            .ok()
+            .and_then(|(mut answer, i)| (i < answer.offers.len()).then(|| answer.offers.remove(i)))
     } else {
         None
     };
@@ -608,7 +628,12 @@ async fn show_sheet(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     let (kitchen, formula, asked, offer) = meant(&state, &q).await?;
     let Some(offer) = offer else { return Ok(see_other(&q.address("/plan"))) };
     let local = Local::of(&kitchen);
-    let drawing = tide(&drawn(&offer, &asked, &local, offer.course.mixed, label_every(span_hours(&offer))), 936, 190, true);
+    let drawing = tide(
+        &crate::draw::Frame { now: None, ..drawn(&offer, &asked, &local, offer.course.mixed, label_every(span_hours(&offer))) },
+        936,
+        300,
+        true,
+    );
     let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
     page(&sheet::SheetPage::of(name, &offer, drawing, &kitchen, &state), StatusCode::OK)
 }

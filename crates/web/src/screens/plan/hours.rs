@@ -68,9 +68,9 @@ async fn render(state: &State, typed: Typed, errors: Option<InputErrors>) -> Res
     let next = kitchen.hours.len();
     let here = Pointer::root().at("hours").at(next);
     let fields = ["name", "days", "date", "from", "to"];
-    let wrong: Vec<(String, String)> = errors.as_ref().map_or_else(Vec::new, |e| {
-        fields.iter().flat_map(|f| e.at(&here.at(f)).into_iter().map(|m| ((*f).to_owned(), m))).collect()
-    });
+    let wrong: Vec<(String, String)> = errors
+        .as_ref()
+        .map_or_else(Vec::new, |e| fields.iter().flat_map(|f| e.at(&here.at(f)).into_iter().map(|m| ((*f).to_owned(), m))).collect());
     let status = if wrong.is_empty() { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY };
     let rows = kitchen.hours.iter().enumerate().map(|(i, h)| (i, h.name.clone(), h.words(), h.kind.word())).collect();
     let days = DAYS.iter().enumerate().map(|(i, d)| (i.to_string(), *d, typed.days.contains(&i.to_string()))).collect();

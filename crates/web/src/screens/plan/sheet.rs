@@ -66,12 +66,7 @@ impl SheetPage {
         let mut kept = keep.iter();
         rows.retain(|_| kept.next().copied().unwrap_or(true));
         Self {
-            under: format!(
-                "{makes}. Ready {} {}. {}",
-                local.weekday(o.course.ready_at),
-                local.clock_to(o.course.ready_at, 5.0),
-                o.name
-            ),
+            under: format!("{makes}. Ready {} {}. {}", local.weekday(o.course.ready_at), local.clock_to(o.course.ready_at, 5.0), o.name),
             name,
             lines,
             write: vec![

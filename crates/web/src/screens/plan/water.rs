@@ -114,7 +114,8 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     let chrome = Chrome::new("Plan", &kitchen, state.clock.now());
     let q = query.into_inner();
     if q.formula.is_empty() {
-        return choose(&state, chrome, "Water for which dough?", "How warm the water must be hangs on the dough: choose one.", "/water").await;
+        return choose(&state, chrome, "Water for which dough?", "How warm the water must be hangs on the dough: choose one.", "/water")
+            .await;
     }
     let formula = formula_kept(&state, &q.formula).await?;
     let t = state.tables();

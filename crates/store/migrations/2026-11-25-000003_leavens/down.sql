@@ -1,0 +1,2 @@
+DROP TABLE leaven_events;
+DROP TABLE leavens;

@@ -1,0 +1,121 @@
+use actix_web::{
+    HttpRequest, HttpResponse,
+    http::header,
+    web::{Data, Json, Path},
+};
+use cerealis_core::{
+    Tables,
+    input::{InputErrors, Pointer},
+    kitchen::Kitchen,
+    leaven::{Jar, JarBody, JarEvent, JarEventBody, JarState},
+};
+use cerealis_store::leavens::{self, KeptJar};
+use jiff::Timestamp;
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+use crate::{
+    State,
+    edge::{Failure, Local, Sent, on_disk},
+};
+
+/// Keeps a new jar and gives its id.
+///
+/// # Errors
+/// What is wrong with it; what the store says.
+pub async fn add_jar(state: &State, body: JarBody) -> Result<String, Failure> {
+    body.check(&state.tables().ferment)?;
+    let (id, now) = (Uuid::now_v7().to_string(), state.clock.now());
+    let kept = id.clone();
+    on_disk(&state.db, move |db| leavens::add(db, &kept, &body, now)).await?;
+    Ok(id)
+}
+
+/// Appends an event to a jar's log; on `Ok` it is on disk.
+///
+/// # Errors
+/// What is wrong with it; what the store says.
+pub async fn append_to_jar(state: &State, id: &str, body: JarEventBody, key: Option<String>) -> Result<i32, Failure> {
+    let event = body.check(state.clock.now())?;
+    let id = id.to_owned();
+    on_disk(&state.db, move |db| leavens::append(db, &id, &event, key.as_deref())).await
+}
+
+pub async fn add(state: Data<State>, Sent(body): Sent<JarBody>) -> Result<HttpResponse, Failure> {
+    let id = add_jar(&state, body).await?;
+    Ok(HttpResponse::Created().insert_header((header::LOCATION, format!("/api/v1/leavens/{id}"))).json(json!({ "id": id })))
+}
+
+pub async fn list(state: Data<State>) -> Result<Json<Value>, Failure> {
+    let jars = on_disk(&state.db, leavens::list).await?;
+    let rows: Vec<Value> = jars
+        .iter()
+        .map(|j| json!({ "id": j.id, "name": j.jar.name, "hydration_pct": j.jar.hydration_pct, "flour_mix": j.jar.flour_mix }))
+        .collect();
+    Ok(Json(json!({ "leavens": rows })))
+}
+
+/// The state of a jar as the API writes it.
+fn state_answer(s: &JarState, local: &Local) -> Value {
+    let at = |t: Timestamp| local.rfc3339(t);
+    let place = s.fed.places.last().map(|p| p.1.word());
+    json!({
+        "fed_at": at(s.fed.at), "place": place, "ratio_now": s.ratio_now, "ripeness": s.ripeness, "may_use": s.may_use(),
+        "best_from": s.best.map(|b| at(b.0)), "best_to": s.best.map(|b| at(b.1)), "falls_at": s.falls.map(at),
+        "peak_low": s.peak.map(|p| at(p.0)), "peak_at": s.peak.map(|p| at(p.1)), "peak_high": s.peak.map(|p| at(p.2)),
+        "rate": s.rate, "left_g": s.left_g, "cold_days": s.cold_days, "seed": s.seed,
+    })
+}
+
+fn wire(kept: &KeptJar, jar: &Jar, log: &[JarEvent], kitchen: &Kitchen, now: Timestamp, t: &Tables) -> Value {
+    let local = Local::of(kitchen);
+    let stands = jar.state(log, kitchen, now, &t.ferment);
+    let events: Vec<Value> = log
+        .iter()
+        .map(|e| {
+            let mut event = serde_json::to_value(&e.event.body).unwrap_or_default();
+            if let Some(object) = event.as_object_mut() {
+                object.insert("seq".into(), json!(e.seq));
+                object.insert("at".into(), json!(local.rfc3339(e.event.at)));
+            }
+            event
+        })
+        .collect();
+    json!({
+        "id": kept.id, "name": kept.jar.name, "hydration_pct": kept.jar.hydration_pct, "flour_mix": kept.jar.flour_mix, "events": events,
+        "state": stands.as_ref().map(|s| state_answer(s, &local)), "curve": stands.map_or_else(Vec::new, |s| s.forecast.thinned(300)),
+    })
+}
+
+pub async fn get(state: Data<State>, id: Path<String>) -> Result<Json<Value>, Failure> {
+    let id = id.into_inner();
+    let (kept, log, kitchen) =
+        on_disk(&state.db, move |db| Ok((leavens::get(db, &id)?, leavens::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
+    let t = state.tables();
+    let jar = kept.jar.check(&t.ferment)?;
+    Ok(Json(wire(&kept, &jar, &log, &kitchen, state.clock.now(), &t)))
+}
+
+pub async fn append(
+    state: Data<State>,
+    id: Path<String>,
+    request: HttpRequest,
+    Sent(body): Sent<JarEventBody>,
+) -> Result<HttpResponse, Failure> {
+    let id = id.into_inner();
+    let key = request.headers().get("Idempotency-Key").and_then(|v| v.to_str().ok()).map(str::to_owned);
+    if key.as_ref().is_some_and(|k| k.is_empty() || k.len() > 200) {
+        return Err(InputErrors::one(Pointer::root(), "An Idempotency-Key has 1 to 200 letters.").into());
+    }
+    if body.at.is_none() {
+        let words = "Say when it happened, with the offset, for example 2026-11-06T18:31:00+00:00.";
+        return Err(InputErrors::one(Pointer::root().at("at"), words).into());
+    }
+    let seq = append_to_jar(&state, &id, body, key).await?;
+    let (kept, log, kitchen) =
+        on_disk(&state.db, move |db| Ok((leavens::get(db, &id)?, leavens::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
+    let t = state.tables();
+    let jar = kept.jar.check(&t.ferment)?;
+    let stands = jar.state(&log, &kitchen, state.clock.now(), &t.ferment);
+    Ok(HttpResponse::Created().json(json!({ "seq": seq, "state": stands.map(|s| state_answer(&s, &Local::of(&kitchen))) })))
+}
