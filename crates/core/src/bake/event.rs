@@ -196,7 +196,7 @@ impl EventBody {
             K::Ripe | K::NotYet | K::Over => word("stage", self.stage.as_deref(), RISES, "rise"),
             K::Colour => word("what", self.what.as_deref(), COLOURS, "colour"),
             K::Fault => word("what", self.what.as_deref(), FAULTS, "fault"),
-            K::Note if self.note.as_ref().is_none_or(|n| n.trim().is_empty()) => {
+            K::Note if self.note.as_ref().is_none_or(|n| n.trim().is_empty()) && !self.tells_a_step() => {
                 errors.add(root.at("note"), "There is nothing in this note yet.");
             }
             _ => {}
@@ -207,6 +207,17 @@ impl EventBody {
         if matches!(kind, K::Temperature) && self.value.is_some_and(|v| Celsius::new(v).is_err()) {
             errors.add(root.at("value"), "No such temperature.");
         }
+    }
+}
+
+/// Work before the dough and round it that has no event of its own: a note tells that it is done.
+const TOLD_BY_NOTE: &[&str] = &["scald", "feed", "finish", "bench-rest"];
+
+impl EventBody {
+    /// Whether a note tells that a step is done which has no event of its own.
+    #[must_use]
+    pub fn tells_a_step(&self) -> bool {
+        self.kind == EventKind::Note.word() && self.what.as_deref().is_some_and(|w| TOLD_BY_NOTE.contains(&w))
     }
 }
 

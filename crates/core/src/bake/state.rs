@@ -189,6 +189,11 @@ impl State {
                 *count += 1;
                 first(kind, *count - 1)
             });
+            let by = by.or_else(|| {
+                let told = events.iter().filter(|e| e.event.body.tells_a_step() && e.event.body.what.as_deref() == Some(step.kind.word()));
+                let nth = course.steps.iter().filter(|s| s.kind == step.kind && s.start < step.start).count();
+                told.map(|e| e.event.at).nth(nth)
+            });
             let noted = by.is_some();
             // A rise is over once the act that ends it is done; small oven acts are past once it is out.
             let by = by.or_else(|| match step.kind {

@@ -52,6 +52,12 @@ impl Local {
     pub fn day(&self, t: Timestamp) -> String {
         self.at(t).strftime("%a %-d %b").to_string()
     }
+    /// Minutes since midnight.
+    #[must_use]
+    pub fn minute_of_day(&self, t: Timestamp) -> i32 {
+        let at = self.at(t);
+        60 * i32::from(at.hour()) + i32::from(at.minute())
+    }
     /// `Fri`.
     #[must_use]
     pub fn short_day(&self, t: Timestamp) -> String {

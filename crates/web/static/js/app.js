@@ -109,9 +109,15 @@ document.addEventListener('alpine:init', () => {
   Alpine.data('plan', () => ({
     busy: false,
     next: null,
-    init() { this.$root.classList.add('live'); },
-    asked() { this.$root.querySelector('#wish').requestSubmit(); },
-    field() { return this.$root.querySelector('#ready'); },
+    root: null,
+    send: null,
+    init() {
+      // Taken here: what the hand took hold of is replaced while it moves, and with it what belongs to it.
+      [this.root, this.send] = [this.$root, this.$ajax];
+      this.root.classList.add('live');
+    },
+    asked() { this.root.querySelector('#wish').requestSubmit(); },
+    field() { return this.root.querySelector('#ready'); },
     /** Minutes of the day are civil time here: the field's own. */
     moved(from, minutes) {
       const at = new Date(`${from}:00Z`);
@@ -122,8 +128,11 @@ document.addEventListener('alpine:init', () => {
       const field = this.field();
       if (!field || field.value === value) return;
       field.value = value;
-      const soon = this.$root.querySelector('input[name="p[soon]"]');
+      const soon = this.root.querySelector('input[name="p[soon]"]');
       if (soon) soon.checked = false;
+      const slide = this.root.querySelector('.slide');
+      slide?.setAttribute('aria-valuetext', value);
+      slide?.setAttribute('aria-valuenow', String(Number(value.slice(11, 13)) * 60 + Number(value.slice(14))));
       this.next = value;
       this.ask();
     },
@@ -132,10 +141,10 @@ document.addEventListener('alpine:init', () => {
       if (this.busy || this.next === null) return;
       this.busy = true;
       this.next = null;
-      const form = this.$root.querySelector('#wish');
+      const form = this.root.querySelector('#wish');
       const query = new URLSearchParams(new FormData(form)).toString();
       try {
-        await this.$ajax(`/plan?${query}`, { targets: ['answer', 'ways'], focus: false });
+        await this.send(`/plan?${query}`, { targets: ['answer', 'ways'], focus: false });
       } finally {
         this.busy = false;
         this.ask();

@@ -29,7 +29,7 @@ async fn kept(k: &Kitchen) -> String {
 
 async fn begun(k: &Kitchen) -> String {
     let formula = kept(k).await;
-    let a = form(k, "/plan/use", &[("formula", &formula)]).await;
+    let a = form(k, "/plan/by-hand/use", &[("formula", &formula)]).await;
     assert_eq!(a.status, 303, "{}", a.text);
     a.header("location").unwrap().trim_start_matches("/bakeday/").to_owned()
 }
@@ -42,7 +42,7 @@ async fn act(k: &Kitchen, bake: &str, fields: &[(&str, &str)]) -> Answer {
 async fn a_plan_shows_its_acts_its_water_and_its_oven() {
     let k = kitchen();
     let id = kept(&k).await;
-    let a = get(&k, &format!("/plan?formula={id}")).await;
+    let a = get(&k, &format!("/plan/by-hand?formula={id}")).await;
     assert_eq!(a.status, 200);
     for words in ["Mix and knead", "First rise", "Divide and shape", "Load", "Water for the mix", "Sign to look for", "Start this bake"] {
         assert!(a.text.contains(words), "{words}");
@@ -53,8 +53,8 @@ async fn a_plan_shows_its_acts_its_water_and_its_oven() {
 async fn a_plan_in_the_fridge_is_another_plan() {
     let k = kitchen();
     let id = kept(&k).await;
-    let room = get(&k, &format!("/plan?formula={id}")).await;
-    let fridge = get(&k, &format!("/plan?formula={id}&p[proof_place]=fridge")).await;
+    let room = get(&k, &format!("/plan/by-hand?formula={id}")).await;
+    let fridge = get(&k, &format!("/plan/by-hand?formula={id}&p[proof_place]=fridge")).await;
     assert_eq!(fridge.status, 200);
     let headline = |a: &Answer| a.text.split_once("<h1>").unwrap().1.split("</h1>").next().unwrap().to_owned();
     assert_ne!(headline(&room), headline(&fridge));
@@ -65,7 +65,7 @@ async fn figures_no_kitchen_has_stay_in_their_fields() {
     let k = kitchen();
     let id = kept(&k).await;
     for (name, typed) in [("tap_c", "900"), ("room_c", "-200"), ("flour_c", "warm"), ("mix_min", "-5"), ("mix_c", "99")] {
-        let a = get(&k, &format!("/plan?formula={id}&p[{name}]={typed}")).await;
+        let a = get(&k, &format!("/plan/by-hand?formula={id}&p[{name}]={typed}")).await;
         assert!(a.status < 500, "{name}");
         assert!(!a.text.contains("panicked"), "{name}");
         if a.text.contains(&format!("name=\"p[{name}]\"")) {
@@ -203,7 +203,7 @@ async fn what_was_held_back_is_asked_for_once_and_stands_in_the_logbook() {
     let id = post(&k, "/api/v1/formulas", &serde_json::json!({ "formula": held })).await.json()["id"].as_str().unwrap().to_owned();
     let sheet = get(&k, &format!("/formula/{id}")).await.text;
     assert!(sheet.contains(r#"name="hold[grams]" value="40""#));
-    let begun = form(&k, "/plan/use", &[("formula", &id)]).await;
+    let begun = form(&k, "/plan/by-hand/use", &[("formula", &id)]).await;
     let bake = begun.header("location").unwrap().trim_start_matches("/bakeday/").to_owned();
     let page = get(&k, &format!("/bakeday/{bake}")).await.text;
     assert!(page.contains("300 g") && page.contains("40 g held back"), "it is weighed without what is held back");
@@ -250,15 +250,15 @@ async fn a_leaven_fed_too_late_is_told_on_the_plan_with_a_later_start() {
         { "ingredient": "wheat-bread", "grams": 450 }, { "ingredient": "water", "grams": 300 },
         { "ingredient": "leaven-wheat", "grams": 100 }, { "ingredient": "salt-fine", "grams": 10 } ] });
     let id = post(&k, "/api/v1/formulas", &serde_json::json!({ "formula": leaven })).await.json()["id"].as_str().unwrap().to_owned();
-    let page = get(&k, &format!("/plan?formula={id}")).await.text;
+    let page = get(&k, &format!("/plan/by-hand?formula={id}")).await.text;
     assert!(page.contains("Fed, before the mix") && !page.contains("Too young"), "nothing told, nothing said");
-    let young = get(&k, &format!("/plan?formula={id}&p[fed_h]=2")).await;
+    let young = get(&k, &format!("/plan/by-hand?formula={id}&p[fed_h]=2")).await;
     assert!(young.status == 200 && young.text.contains("Too young") && young.text.contains("p%5Bstart%5D="));
-    assert!(get(&k, &format!("/plan?formula={id}&p[fed_h]=48")).await.text.contains("Past its peak"));
-    let wrong = get(&k, &format!("/plan?formula={id}&p[fed_h]=500&p[fed_parts]=lots")).await;
+    assert!(get(&k, &format!("/plan/by-hand?formula={id}&p[fed_h]=48")).await.text.contains("Past its peak"));
+    let wrong = get(&k, &format!("/plan/by-hand?formula={id}&p[fed_h]=500&p[fed_parts]=lots")).await;
     assert!(wrong.status == 422 && wrong.text.contains("A leaven is fed between 0 and 96 hours") && wrong.text.contains(r#"value="lots""#));
     let plain = kept(&k).await;
-    assert!(!get(&k, &format!("/plan?formula={plain}")).await.text.contains("Fed, before the mix"), "no leaven, no question");
+    assert!(!get(&k, &format!("/plan/by-hand?formula={plain}")).await.text.contains("Fed, before the mix"), "no leaven, no question");
 }
 
 #[actix_web::test]
@@ -282,8 +282,8 @@ async fn a_plan_that_never_gets_ripe_stops_and_offers_the_room() {
     let places = serde_json::json!({ "places": { "room_c": 20, "pantry_c": 14, "fridge_c": -2 } });
     assert_eq!(super::send(&k, actix_web::http::Method::PUT, "/api/v1/kitchen", &places).await.status, 200);
     let id = kept(&k).await;
-    let frozen = get(&k, &format!("/plan?formula={id}&p[bulk_place]=fridge&p[mix_c]=10")).await.text;
+    let frozen = get(&k, &format!("/plan/by-hand?formula={id}&p[bulk_place]=fridge&p[mix_c]=10")).await.text;
     assert!(frozen.contains("No plan fits") && frozen.contains("p%5Bbulk_place%5D=room"), "the room is one tap away");
     assert!(frozen.contains("disabled>Start this bake"), "nothing starts before it is answered");
-    assert!(get(&k, &format!("/plan?formula={id}")).await.text.contains(r#"btn-act">Start this bake"#));
+    assert!(get(&k, &format!("/plan/by-hand?formula={id}")).await.text.contains(r#"btn-act">Start this bake"#));
 }

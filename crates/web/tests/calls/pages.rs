@@ -108,13 +108,13 @@ async fn a_line_can_be_moved_scaled_mended_and_kept() {
     let kept = a.header("location").unwrap().to_owned();
     assert!(get(&k, &kept).await.text.contains("Harbour loaf"));
     let id = kept.rsplit('/').next().unwrap();
-    let plan = get(&k, &format!("/plan?formula={id}")).await;
+    let plan = get(&k, &format!("/plan/by-hand?formula={id}")).await;
     assert!(plan.status == 200 && plan.text.contains("Start this bake"));
     let oven = get(&k, &format!("/oven?formula={id}&p[piece_g]=abc")).await;
     assert!(oven.status == 422 && oven.text.contains("abc") && oven.text.contains("is not a number"));
-    let wrong = get(&k, &format!("/plan?formula={id}&p[mix_c]=99&p[start]=soon")).await;
+    let wrong = get(&k, &format!("/plan/by-hand?formula={id}&p[mix_c]=99&p[start]=soon")).await;
     assert!(wrong.status == 422 && wrong.text.contains("value=\"99\"") && wrong.text.contains("Write day and time"));
-    let begun = form(&k, "/plan/use", &[("formula", id), ("p[start]", "2026-11-06T17:00")]).await;
+    let begun = form(&k, "/plan/by-hand/use", &[("formula", id), ("p[start]", "2026-11-06T17:00")]).await;
     assert_eq!(begun.status, 303);
     let day = begun.header("location").unwrap().to_owned();
     let page = get(&k, &day).await;

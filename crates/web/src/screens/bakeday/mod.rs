@@ -182,6 +182,8 @@ struct BakedayPage {
     deed: String,
     deed_kind: String,
     deed_value: String,
+    /// What the deed is about: a place, or a step that has no event of its own.
+    deed_what: String,
     wait: Option<&'static str>,
     poke: bool,
     readings: Vec<(String, String, bool)>,
@@ -321,6 +323,12 @@ pub fn event_words(e: &Event, formula: &Formula) -> String {
         EventKind::Colour => format!("Came out {}", b.what.as_deref().unwrap_or_default()),
         EventKind::Rating => format!("Rated {} of 5", b.value.map(|v| show(v, 0)).unwrap_or_default()),
         EventKind::Fault => b.what.clone().unwrap_or_default().replace('-', " "),
+        EventKind::Note if b.tells_a_step() => match b.what.as_deref() {
+            Some("feed") => "Fed".to_owned(),
+            Some("scald") => "Scalded".to_owned(),
+            Some("finish") => "Brushed".to_owned(),
+            _ => "Rested".to_owned(),
+        },
         EventKind::Note => String::new(),
         EventKind::Undo => format!("Took back no. {}", b.value.map(|v| show(v, 0)).unwrap_or_default()),
     };
@@ -505,6 +513,11 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
         deed,
         deed_kind,
         deed_value,
+        deed_what: act.map_or_else(String::new, |a| match a.kind {
+            StepKind::Move => Place::ALL.into_iter().find(|p| p.name() == a.place).map_or("", Place::word).to_owned(),
+            kind if kind.event().is_none() && !kind.waits() => kind.word().to_owned(),
+            _ => String::new(),
+        }),
         wait: rise,
         poke: waiting.is_some_and(|w| w.kind == StepKind::Proof),
         readings,

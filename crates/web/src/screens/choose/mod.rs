@@ -12,7 +12,7 @@ struct ChoosePage {
     chrome: Chrome,
     title: &'static str,
     words: &'static str,
-    to: &'static str,
+    to: String,
     kept: Vec<FormulaChoice>,
 }
 
@@ -22,7 +22,16 @@ pub async fn choose(
     chrome: Chrome,
     title: &'static str,
     words: &'static str,
-    to: &'static str,
+    to: &str,
 ) -> Result<HttpResponse, PageFailure> {
-    page(&ChoosePage { chrome, title, words, to, kept: formulas_kept(state).await? }, StatusCode::OK)
+    page(
+        &ChoosePage {
+            chrome,
+            title,
+            words,
+            to: format!("{to}{}", if to.contains('?') { '&' } else { '?' }),
+            kept: formulas_kept(state).await?,
+        },
+        StatusCode::OK,
+    )
 }

@@ -75,6 +75,11 @@ impl Query {
         changed.p.remove(name);
         changed
     }
+    /// Where it goes on once a formula is chosen.
+    fn unchosen(&self) -> String {
+        let answers: Vec<(String, String)> = self.p.iter().map(|(name, value)| (format!("p[{name}]"), value.clone())).collect();
+        if answers.is_empty() { "/plan".to_owned() } else { format!("/plan?{}", serde_urlencoded::to_string(answers).unwrap_or_default()) }
+    }
     fn address(&self, path: &str) -> String {
         let answers = self.p.iter().map(|(name, value)| (format!("p[{name}]"), value.clone()));
         let all: Vec<(String, String)> = std::iter::once(("formula".to_owned(), self.formula.clone())).chain(answers).collect();
@@ -268,7 +273,7 @@ struct PlanPage {
     shift: String,
     by_hand: String,
     back: String,
-    on: String,
+    minute_of_day: i32,
 }
 
 async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
@@ -276,7 +281,7 @@ async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
     let chrome = Chrome::new("Plan", &kitchen, state.clock.now());
     let q = query.into_inner();
     if q.formula.is_empty() {
-        return choose(&state, chrome, "Which bread?", "A plan starts from a formula: choose one, or read a new one.", "/plan").await;
+        return choose(&state, chrome, "Which bread?", "A plan starts from a formula: choose one, or read a new one.", &q.unchosen()).await;
     }
     let formula = formula_kept(&state, &q.formula).await?;
     let q = with_hour(&q, &formula, &kitchen, &state);
@@ -587,7 +592,7 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         shift: q_chosen.with("shift", "on").address("/plan"),
         by_hand: format!("/plan/by-hand?formula={}", q.formula),
         back: format!("/formula/{}", q.formula),
-        on: wanted.map_or_else(String::new, |w| local.field(w)),
+        minute_of_day: wanted.map_or(0, |w| local.minute_of_day(w)),
     };
     (view, ok)
 }
