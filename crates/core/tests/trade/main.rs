@@ -5,9 +5,11 @@
 mod alarms;
 mod bench;
 mod dividing;
+mod fitted;
 mod formula;
 mod kitchen;
 mod label;
+mod leaven;
 mod log;
 mod mending;
 mod models;

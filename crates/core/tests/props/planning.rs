@@ -1,0 +1,200 @@
+//! What holds for every plan, whatever the day: hours are kept, a day later is the same plan, what gives
+//! takes nothing away, chances follow the spread.
+
+use cerealis_core::{
+    Tables,
+    formula::{Formula, FormulaBody, FormulaDraft},
+    kitchen::Kitchen,
+    plan::search::{
+        answer::Dough,
+        ask::{AwayAsk, FitAsk},
+        dough::DoughRises,
+        find::{Day, Model, Past, Search},
+        hours::{AwayKind, Joint, Need, Set, Span, Windows, backward, both, free, joined, placed},
+        judge::{Judged, p_late, p_spoil},
+        way::{RiseOf, WayFamily},
+    },
+};
+use jiff::Timestamp;
+use proptest::prelude::*;
+
+fn tables() -> &'static Tables {
+    static TABLES: std::sync::OnceLock<Tables> = std::sync::OnceLock::new();
+    TABLES.get_or_init(|| Tables::built_in().unwrap())
+}
+
+const DOUGHS: [&str; 3] = [
+    r#"{"lines":[{"ingredient":"wheat-bread","grams":500},{"ingredient":"water","grams":340},{"ingredient":"salt-fine","grams":10},{"ingredient":"yeast-instant","grams":3}],"pieces":{"count":1,"shape":"batard","vessel":"stone"}}"#,
+    r#"{"lines":[{"ingredient":"wheat-bread","grams":500},{"ingredient":"water","grams":350},{"ingredient":"leaven-wheat","grams":100},{"ingredient":"salt-fine","grams":10}],"pieces":{"count":1,"shape":"batard","vessel":"pot"}}"#,
+    r#"{"lines":[{"ingredient":"wheat-ap","grams":500},{"ingredient":"milk-whole","grams":260},{"ingredient":"egg-whole","grams":50},{"ingredient":"butter-unsalted","grams":70},{"ingredient":"sugar-white","grams":80},{"ingredient":"salt-fine","grams":7},{"ingredient":"yeast-instant","grams":8}],"pieces":{"count":12,"shape":"ball","vessel":"sheet"}}"#,
+];
+
+fn formula(which: usize) -> Formula {
+    let body: FormulaBody = serde_json::from_str(DOUGHS[which]).unwrap();
+    FormulaDraft::from(body).check(&tables().pantry).unwrap()
+}
+
+fn minute(m: i32) -> Timestamp {
+    Timestamp::from_second(1_767_571_200 + 60 * i64::from(m)).unwrap()
+}
+
+/// A day of somebody: wanted in hours, and up to three spells of hours away.
+fn day() -> impl Strategy<Value = (usize, f64, i32, Vec<(i32, i32, usize)>)> {
+    (0..DOUGHS.len(), 17.0..28.0, 10..44i32, prop::collection::vec((0..40i32, 1..8i32, 0..3usize), 0..3))
+}
+
+fn ask(room_c: f64, hours: i32, spells: &[(i32, i32, usize)], shift: i32) -> (FitAsk, Kitchen) {
+    let kitchen = Kitchen { room_c, scale_step_g: 0.1, oven_light_c: None, ..Kitchen::default() };
+    let kinds = [AwayKind::Away, AwayKind::Asleep, AwayKind::Busy];
+    let away = spells.iter().map(|(from, length, kind)| AwayAsk {
+        from: minute(shift + 60 * from),
+        to: minute(shift + 60 * (from + length)),
+        kind: kinds[*kind],
+    });
+    let ask = FitAsk { ready_at: Some(minute(shift + 60 * hours)), away: away.collect(), ..FitAsk::soon(minute(shift), &kitchen) };
+    (ask, kitchen)
+}
+
+fn search<T>(formula: &Formula, ask: &FitAsk, kitchen: &Kitchen, with: impl FnOnce(&mut Search<'_, DoughRises<'_>>, Day) -> T) -> T {
+    let t = tables();
+    let a = formula.analyse(&t.pantry, &t.styles);
+    let dough = Dough::new(&a, kitchen, t).unwrap();
+    let facts = dough.facts(ask);
+    let rules = dough.rules(ask, &facts);
+    let mut model = DoughRises::new(facts, &t.ferment);
+    let mut search = Search::new(&mut model, rules);
+    let day = ask.day(dough.early());
+    with(&mut search, day)
+}
+
+fn alive(search: &mut Search<'_, DoughRises<'_>>, day: &Day) -> Vec<WayFamily> {
+    WayFamily::ALL.into_iter().filter(|f| !search.stand(day, *f, 1, 120).is_empty()).collect()
+}
+
+fn spans() -> impl Strategy<Value = Vec<Span>> {
+    prop::collection::vec((0..300i32, 1..60i32), 0..6).prop_map(|all| all.into_iter().map(|(a, l)| Span::new(a, a + l)).collect())
+}
+
+fn holds(set: &[Span], m: i32) -> bool {
+    set.iter().any(|s| s.from <= m && m <= s.to)
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(24))]
+
+    #[test]
+    fn no_hands_where_nobody_is_and_no_oven_alone((which, room, hours, spells) in day()) {
+        let (a, k) = ask(room, hours, &spells, 0);
+        search(&formula(which), &a, &k, |search, day| {
+            let works = search.rules.works.clone();
+            for l in search.plans(&day, 5) {
+                let hit = |from: i32, to: i32, busy: bool| day.away.iter()
+                    .any(|w| (busy || w.kind != AwayKind::Busy) && from < w.span.to && to > w.span.from);
+                let mut end = i32::MIN;
+                for (work, start) in l.works.iter().zip(&l.starts) {
+                    prop_assert!(*start >= end, "{work:?} begins before the one before it ends");
+                    end = start + works.length(*work);
+                    for seg in works.segs(*work) {
+                        let (from, to) = (start + seg.offset, start + seg.offset + seg.length);
+                        prop_assert!(seg.need == Need::Oven || !hit(from, to, seg.need == Need::Hands), "{work:?} at {from}");
+                    }
+                }
+                prop_assert!(l.starts[0] >= 0 && l.ready <= day.ready.unwrap());
+                for r in &l.rises {
+                    prop_assert!(r.judged.ripeness > r.need.lower - 0.051 && r.judged.ripeness < r.need.upper + 0.051);
+                }
+                if search.rules.warm_limit.is_some() {
+                    prop_assert!(l.warm_min <= 240, "{}", l.warm_min);
+                }
+            }
+            Ok(())
+        })?;
+    }
+
+    #[test]
+    fn a_day_later_is_the_same_plan((which, room, hours, spells) in day()) {
+        let plans = |shift: i32| {
+            let (a, k) = ask(room, hours, &spells, shift);
+            search(&formula(which), &a, &k, |s, day| s.plans(&day, 5).into_iter().map(|l| (l.way, l.starts)).collect::<Vec<_>>())
+        };
+        prop_assert_eq!(plans(0), plans(1440));
+        prop_assert_eq!(plans(0), plans(0), "the same request, the same plans");
+    }
+
+    #[test]
+    fn what_gives_takes_no_family_away((which, room, hours, spells) in day()) {
+        let (a, k) = ask(room, hours, &spells, 0);
+        search(&formula(which), &a, &k, |search, day| {
+            let before = alive(search, &day);
+            for i in 0..day.away.len() {
+                let mut without = day.clone();
+                without.away.remove(i);
+                let after = alive(search, &without);
+                prop_assert!(before.iter().all(|f| after.contains(f)), "{before:?} but {after:?}");
+            }
+            let longer = Day { early: day.early + 360, ..day.clone() };
+            let after = alive(search, &longer);
+            prop_assert!(before.iter().all(|f| after.contains(f)), "{before:?} but {after:?}");
+            Ok(())
+        })?;
+    }
+
+    #[test]
+    fn more_yeast_never_needs_longer(which in 0..2usize, share in 0.3..1.5f64, more in 1.05..1.6f64, bulk in 0.86..1.14f64) {
+        let (a, k) = ask(22.0, 30, &[], 0);
+        search(&formula(which), &a, &k, |search, _| {
+            let way = search.rules.ways.iter().find(|w| w.sponge.is_none()).cloned().unwrap();
+            let past = Past { feed: 0, leaven: 1.0, bulk };
+            for rise in [RiseOf::Bulk, RiseOf::Proof] {
+                let less = search.model.need(rise, &cerealis_core::plan::search::way::Way { dose: share, ..way.clone() }, past).unwrap();
+                let more = search.model.need(rise, &cerealis_core::plan::search::way::Way { dose: share * more, ..way.clone() }, past).unwrap();
+                prop_assert!(more.hours <= less.hours + 1e-6, "{rise:?}: {} after {}", more.hours, less.hours);
+            }
+            Ok(())
+        })?;
+    }
+}
+
+proptest! {
+    #[test]
+    fn windows_hold_just_the_minutes_that_are_free(taken in spans()) {
+        let windows = free(Span::new(0, 400), taken.clone());
+        for m in 0..400 {
+            // A minute is free if nothing is taken in it; edges may be touched.
+            let used = taken.iter().any(|t| t.from <= m && m < t.to);
+            let inside = windows.iter().any(|w| w.from <= m && m < w.to);
+            prop_assert_eq!(inside, !used, "minute {}", m);
+        }
+    }
+
+    #[test]
+    fn the_sets_are_those_of_trying_every_minute(hands in spans(), lo in 5..40i32, more in 0..30i32, len in 3..20i32, last in 120..380i32) {
+        let windows = Windows { hands: free(Span::new(0, 400), hands), watch: vec![Span::new(0, 400)], oven: vec![Span::new(0, 400)] };
+        let fits = |length: i32| -> Set {
+            joined(windows.hands.iter().map(|w| Span::new(w.from, w.to - length)).filter(|s| s.from <= s.to).collect())
+        };
+        let (first, second) = (fits(len), fits(6));
+        let joint = Joint { lo, nominal: lo + more / 2, hi: lo + more };
+        let end = [Span::new(last - 60, last)];
+        let sets = backward(&[&first, &second], &[len, 6], &[joint], &end);
+        for m in 0..400 {
+            let can = holds(&first, m) && (joint.lo..=joint.hi).any(|g| holds(&both(&second, &end), m + len + g));
+            prop_assert_eq!(sets.first().is_some_and(|s| holds(s, m)), can, "minute {}", m);
+        }
+        if let Some(starts) = placed(&sets, &[len, 6], &[joint], last) {
+            let gap = starts[1] - starts[0] - len;
+            prop_assert!(holds(&first, starts[0]) && holds(&second, starts[1]) && (joint.lo..=joint.hi).contains(&gap));
+        } else {
+            prop_assert!(sets.is_empty());
+        }
+    }
+
+    #[test]
+    fn more_in_doubt_is_more_at_risk(exposed in 0.3..1.2f64, over in 1.25..2.0f64, ripeness in 0.9..1.1f64, sigma in 0.05..0.4f64, more in 1.05..2.0f64) {
+        let judged = |sigma: f64| [Judged { ripeness, exposed, over, low_hard: 0.7, sigma }];
+        prop_assert!(p_spoil(&judged(sigma * more)) >= p_spoil(&judged(sigma)) - 1e-12);
+        prop_assert!(p_late(&judged(sigma * more)) >= p_late(&judged(sigma)) - 1e-12);
+        let p = p_spoil(&judged(sigma));
+        prop_assert!((0.0..=1.0).contains(&p));
+    }
+}
