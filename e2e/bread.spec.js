@@ -1,5 +1,5 @@
 // One bread all the way through, told as the baker lives it.
-import { expect, line, read, saveAndPlan, test } from './kitchen.js';
+import { expect, line, read, saveAndPlan, startByHand, test } from './kitchen.js';
 
 test.describe('the salt that was forgotten', () => {
   test('is missed at once, and one tap puts it in', async ({ page }) => {
@@ -27,7 +27,7 @@ test('a recipe becomes a bread: read, named, planned, baked, logged', async ({ p
   await expect(page.locator('#answer table.acts')).toContainText('Mix');
   await page.getByLabel('Proof in the').selectOption('pantry');
   await expect(page).not.toHaveURL(/error/);
-  await page.getByRole('button', { name: 'Start this bake' }).click();
+  await startByHand(page);
   await expect(page).toHaveURL(/\/bakeday\/[0-9a-z-]+/);
 
   const ticks = page.locator('.weigh button.row');
@@ -76,7 +76,7 @@ test('the oven answers as the loaf grows: bigger is cooler and longer', async ({
 });
 
 test('the shop is shut: water too warm from the tap asks for ice', async ({ page }) => {
-  await page.goto('/plan?formula=skerry-loaf');
+  await page.goto('/plan/by-hand?formula=skerry-loaf');
   const tap = page.getByLabel(/tap/i).first();
   await tap.fill('38');
   await tap.press('Tab');

@@ -1,5 +1,5 @@
 // A bake day from the first line in the bowl to the logbook, and the small things on the way.
-import { expect, line, read, saveAndPlan, test } from './kitchen.js';
+import { expect, line, read, saveAndPlan, startByHand, test } from './kitchen.js';
 
 const ROLLS = '500 g bread flour\n290 g milk\n40 g butter\n25 g sugar\n9 g fine salt\n5 g instant yeast\nMakes 12 rolls\nBake at 195 C for 14-16 minutes';
 
@@ -9,7 +9,7 @@ const mainButton = (page) => page.locator('[data-key="main"]');
 async function start(page, name) {
   await read(page, ROLLS);
   await saveAndPlan(page, name);
-  await page.getByRole('button', { name: 'Start this bake' }).click();
+  await startByHand(page);
   await expect(page).toHaveURL(/\/bakeday\/[0-9a-z-]+$/);
   await expect(mainButton(page)).toBeVisible();
   return new URL(page.url()).pathname;
@@ -147,7 +147,7 @@ test('a finding tells why, by keyboard too', async ({ page }) => {
 });
 
 test('another place, another plan, without leaving the page', async ({ page }) => {
-  await page.goto('/plan?formula=skerry-loaf');
+  await page.goto('/plan/by-hand?formula=skerry-loaf');
   const before = await page.locator('#answer h1').innerText();
   await page.getByLabel('First rise in the').selectOption('fridge');
   await expect(page.locator('#answer h1')).not.toHaveText(before);

@@ -1,5 +1,5 @@
 // Hands on the keys, floury hands, no script at all, and nonsense typed in.
-import { expect, line, read, test } from './kitchen.js';
+import { expect, line, read, startByHand, test } from './kitchen.js';
 
 const ROLLS = '500 g bread flour\n300 g milk\n10 g salt\n7 g instant yeast\n50 g butter\nMakes 12 rolls';
 
@@ -131,7 +131,7 @@ test.describe('without script', () => {
     await page.getByLabel('Name of the bread').fill(`Plain loaf ${info.project.name}`);
     await page.getByRole('button', { name: 'Save, plan the day' }).click();
     await page.getByRole('button', { name: 'Work it out' }).click();
-    await page.getByRole('button', { name: 'Start this bake' }).click();
+    await startByHand(page);
     await page.locator('[data-key="main"]').click();
     await expect(page.locator('#acts table')).toBeVisible();
   });
@@ -166,7 +166,7 @@ test.describe('nonsense', () => {
   });
 
   test('an impossible room is refused in words', async ({ page }) => {
-    await page.goto('/plan?formula=skerry-loaf&p[tap_c]=900');
+    await page.goto('/plan/by-hand?formula=skerry-loaf&p[tap_c]=900');
     await expect(page.locator('.wrong').first()).toBeVisible();
     await expect(page.getByLabel(/tap/i).first()).toHaveValue('900');
   });

@@ -1,5 +1,5 @@
 // The kitchen's own figures and things, and a dough made to fit the day, the board and the scale.
-import { expect, line, read, saveAndPlan, test } from './kitchen.js';
+import { expect, line, read, saveAndPlan, startByHand, test } from './kitchen.js';
 
 test.describe('with complaints about a refused form', () => {
   test.use({ allowed: ['422'] });
@@ -55,7 +55,7 @@ test('a plait and rolls come from one dough, some water is held back, and the lo
   await page.getByLabel('What is held back').selectOption({ label: 'Water' });
   await page.getByLabel('Grams held back').fill('40');
   await saveAndPlan(page, `Festival ${info.project.name}`);
-  await page.getByRole('button', { name: 'Start this bake' }).click();
+  await startByHand(page);
   await page.getByRole('button', { name: 'three quarters' }).click();
   await expect(page.getByText('what went in?')).toHaveCount(0);
   await page.goto(page.url().replace('/bakeday/', '/logbook/'));

@@ -48,3 +48,9 @@ export async function saveAndPlan(page, name) {
   await page.getByRole('button', { name: 'Save, plan the day' }).click();
   await expect(page).toHaveURL(/\/plan\?formula=/);
 }
+
+/** From a plan's page: begins the bake now, places and times set by hand. */
+export async function startByHand(page) {
+  await page.getByRole('link', { name: 'Set places and times by hand' }).click();
+  await page.getByRole('button', { name: 'Start this bake' }).click();
+}

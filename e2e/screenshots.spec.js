@@ -11,11 +11,12 @@ Makes 2 loaves of 500 g
 Bake at 400 for 35 minutes`;
 
 const LAPTOP = {
-  today: '/', formula: 'card', plan: '/plan?formula=skerry-loaf', bakeday: '/bakeday/demo-4', oven: '/oven?formula=sunday-plait',
-  logbook: '/logbook', 'one-bake': '/logbook/demo-2', sources: '/sources', pantry: '/pantry?q=wholemeal',
-  label: '/formula/sunday-plait/label', versions: '/formula/skerry-loaf/versions', kitchen: '/kitchen',
+  today: '/', formula: 'card', plan: '/plan?formula=watch-rolls&p[ready]=2026-11-07T07:30', 'plan-none': '/plan?formula=skerry-loaf&p[ready]=2026-11-07T06:30', leaven: '/leaven/foghorn',
+  'kitchen-sheet': '/plan/sheet?formula=skerry-loaf&p[ready]=2026-11-07T12:30', bakeday: '/bakeday/demo-4', oven: '/oven?formula=sunday-plait',
+  logbook: '/logbook', 'one-bake': '/logbook/demo-2', pantry: '/pantry?q=wholemeal',
+  kitchen: '/kitchen',
 };
-const PHONE = { today: '/', formula: 'card', plan: '/plan?formula=skerry-loaf', bakeday: '/bakeday/demo-4', kitchen: '/kitchen' };
+const PHONE = { formula: 'card', plan: '/plan?formula=skerry-loaf&p[ready]=2026-11-07T12:30', leaven: '/leaven/foghorn', bakeday: '/bakeday/demo-4' };
 
 async function picture(page, name, path, theme) {
   await page.addInitScript((t) => localStorage.setItem('cerealis-theme', t), theme);
