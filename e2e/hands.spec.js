@@ -130,7 +130,7 @@ test.describe('without script', () => {
     await expect(line(page, 4).getByLabel('Grams of')).toHaveValue('10');
     await page.getByLabel('Name of the bread').fill(`Plain loaf ${info.project.name}`);
     await page.getByRole('button', { name: 'Save, plan the day' }).click();
-    await page.getByRole('button', { name: 'Work it out' }).click();
+    await page.getByRole('button', { name: 'Look for plans' }).click();
     await startByHand(page);
     await page.locator('[data-key="main"]').click();
     await expect(page.locator('#acts table')).toBeVisible();

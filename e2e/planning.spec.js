@@ -65,21 +65,26 @@ test('the plan goes out: sheet, calendar, table', async ({ page }) => {
   }
 });
 
-test('hours are told once and kept to', async ({ page }, info) => {
-  const name = `nets ${info.project.name}`;
-  await page.goto('/plan/hours?formula=watch-rolls');
-  await page.getByLabel('What', { exact: true }).fill(name);
-  await page.getByLabel('Then I am').selectOption('busy');
-  await page.getByRole('button', { name: 'Add these hours' }).click();
-  await expect(page.locator('.wrong').first()).toBeVisible();
-  await expect(page.getByLabel('What', { exact: true })).toHaveValue(name);
-  await page.getByLabel('Sun', { exact: true }).check();
-  await page.getByLabel('From', { exact: true }).fill('03:00');
-  await page.getByLabel(/^To /).fill('03:20');
-  await page.getByRole('button', { name: 'Add these hours' }).click();
-  await expect(page.locator('table')).toContainText(name);
-  await page.getByRole('button', { name: new RegExp(`Take away ${name}`) }).click();
-  await expect(page.locator('table')).not.toContainText(name);
+test.describe('hours', () => {
+  // What is refused is told with its own status, and the browser notes that.
+  test.use({ allowed: ['422'] });
+
+  test('are told once and kept to', async ({ page }, info) => {
+    const name = `nets ${info.project.name}`;
+    await page.goto('/plan/hours?formula=watch-rolls');
+    await page.getByLabel('What', { exact: true }).fill(name);
+    await page.getByLabel('Then I am').selectOption('busy');
+    await page.getByRole('button', { name: 'Add these hours' }).click();
+    await expect(page.locator('.wrong').first()).toBeVisible();
+    await expect(page.getByLabel('What', { exact: true })).toHaveValue(name);
+    await page.getByLabel('Sun', { exact: true }).check();
+    await page.getByLabel('From', { exact: true }).fill('03:00');
+    await page.getByLabel(/^To /).fill('03:20');
+    await page.getByRole('button', { name: 'Add these hours' }).click();
+    await expect(page.locator('table')).toContainText(name);
+    await page.getByRole('button', { name: new RegExp(`Take away ${name}`) }).click();
+    await expect(page.locator('table')).not.toContainText(name);
+  });
 });
 
 test('water is found from the plan and follows the tap', async ({ page }) => {

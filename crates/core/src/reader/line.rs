@@ -36,8 +36,8 @@ pub struct ReadLine {
     pub by_volume: bool,
     /// What is asked.
     pub questions: Vec<Question>,
-    /// The other ingredient of "A or B".
-    pub alternative: Option<(Arc<Ingredient>, f64)>,
+    /// The other ingredient of "A or B", and how much of it where that is told.
+    pub alternative: Option<(Arc<Ingredient>, Option<f64>)>,
     /// Percent of flour, for a line in baker's percent.
     pub percent: Option<f64>,
 }
@@ -255,7 +255,7 @@ impl<'a> Written<'a> {
             first_line.ingredient = wash.clone();
         }
         first_line.alternative = alternative(&rest, self.pantry, self.choices, &ingredient);
-        if first_line.alternative.is_some() {
+        if first_line.alternative.as_ref().is_some_and(|a| a.1.is_some()) {
             first_line.questions.push(Question::new("alternative", Vec::new()));
         }
         let mut lines = vec![first_line];
@@ -560,17 +560,21 @@ fn percent_mix(rest: &str, pantry: &Pantry) -> Option<Vec<(f64, Arc<Ingredient>)
     ((sum - 1.0).abs() < 0.02).then_some(parts)
 }
 
-fn alternative(rest: &str, pantry: &Pantry, choices: &Choices, first: &Arc<Ingredient>) -> Option<(Arc<Ingredient>, f64)> {
+fn alternative(rest: &str, pantry: &Pantry, choices: &Choices, first: &Arc<Ingredient>) -> Option<(Arc<Ingredient>, Option<f64>)> {
     let (_, after) = rest.split_once(" or ")?;
     let tokens = tokens(after);
     let mut cursor = Cursor::new(&tokens);
-    let a = amount(&mut cursor, pantry, choices)?;
-    let name = rest_of(after, &cursor);
+    let told = amount(&mut cursor, pantry, choices);
+    let name = if told.is_some() { rest_of(after, &cursor) } else { after.split([',', '(', ';']).next().unwrap_or(after) };
     let (ingredient, _) = pantry.named_in(name)?;
     if ingredient.id == first.id {
         return None;
     }
-    mass_of(&a).map(|g| (ingredient.clone(), g.likely))
+    match told {
+        Some(a) => mass_of(&a).map(|g| (ingredient.clone(), Some(g.likely))),
+        // As much of something of the same kind; of another kind it is no choice but a remark.
+        None => (ingredient.family == first.family).then(|| (ingredient.clone(), None)),
+    }
 }
 
 /// What words beside the name settle: `fresh`, `rye` before a leaven, `salted`.

@@ -81,7 +81,9 @@ fn an_open_choice_and_an_untold_leaven_are_asked_about() {
     };
     let with = |line: &str| format!("500 g bread flour\n300 g water\n10 g salt\n4 g instant yeast\n{line}");
     assert!(ids(&with("30 g butter or 24 g lard")).contains(&"alternative-open"), "{:?}", ids(&with("30 g butter or 24 g lard")));
+    assert!(ids(&with("30 g butter or lard")).contains(&"alternative-open"), "as much of the other");
     assert!(!ids(&with("30 g butter")).contains(&"alternative-open"));
+    assert!(!ids(&with("10 g salt or to taste")).contains(&"alternative-open"), "no other thing is named");
     assert!(ids(&with("100 g sourdough starter")).contains(&"leaven-hydration-assumed"));
     assert!(!ids(&with("100 g sourdough starter (100 % hydration)")).contains(&"leaven-hydration-assumed"));
 }

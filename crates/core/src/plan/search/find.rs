@@ -216,6 +216,9 @@ pub struct Search<'m, M: Model> {
     hands: Vec<(Work, Minute)>,
 }
 
+/// A solved way that has a place in the day: what it seems to cost, which, its sets, the load that is wanted.
+type Hope = (f64, usize, Vec<Set>, Minute);
+
 const RIPE_PAST: Past = Past { feed: 0, leaven: 1.0, bulk: 1.0 };
 
 impl<'m, M: Model> Search<'m, M> {
@@ -424,7 +427,7 @@ impl<'m, M: Model> Search<'m, M> {
     pub fn stand(&mut self, day: &Day, family: WayFamily, most: usize, tries: usize) -> Vec<Laid> {
         let fits = self.fits(day);
         let windows = day.windows();
-        let mut hopes: Vec<(f64, usize, Vec<Set>, Minute)> = Vec::new();
+        let mut hopes: Vec<Hope> = Vec::new();
         for (i, s) in self.solved.iter().enumerate().filter(|(_, s)| self.family_of(s) == Some(family)) {
             let sets = self.sets(s, &fits, day);
             let Some(first) = sets.first().and_then(|f| f.first()) else { continue };
@@ -435,16 +438,36 @@ impl<'m, M: Model> Search<'m, M> {
         }
         hopes.sort_by(|a, b| a.0.total_cmp(&b.0).then(a.1.cmp(&b.1)));
         let mut stand = Vec::new();
-        for (_, i, sets, wanted) in hopes.into_iter().take(tries) {
-            let Some(s) = self.solved.get(i).cloned() else { continue };
-            if let Some(laid) = self.lay(&s, &sets, wanted, day, &windows) {
+        for (_, i, sets, wanted) in hopes.iter().take(tries) {
+            let Some(s) = self.solved.get(*i).cloned() else { continue };
+            if let Some(laid) = self.lay(&s, sets, *wanted, day, &windows) {
                 stand.push(laid);
                 if stand.len() >= most {
-                    break;
+                    return stand;
                 }
             }
         }
+        if stand.is_empty() {
+            stand.extend(self.shifted(&hopes, tries, day, &windows));
+        }
         stand
+    }
+
+    /// What is likeliest may miss an aim by minutes where a little sooner or later does not: an hour given must
+    /// never take a plan away.
+    fn shifted(&mut self, hopes: &[Hope], tries: usize, day: &Day, windows: &Windows) -> Option<Laid> {
+        const STEP: Minute = 10;
+        const FARTHEST: Minute = 30;
+        const MOVED: usize = 40;
+        let beyond = hopes.iter().skip(tries).map(|h| (h, 0));
+        let moved = (1..=FARTHEST).flat_map(|n| [-n * STEP, n * STEP]).flat_map(|by| hopes.iter().take(MOVED).map(move |h| (h, by)));
+        for ((_, i, sets, wanted), by) in beyond.chain(moved) {
+            let Some(s) = self.solved.get(*i).cloned() else { continue };
+            if let Some(laid) = self.lay(&s, sets, wanted + by, day, windows) {
+                return Some(laid);
+            }
+        }
+        None
     }
 
     fn family_of(&self, s: &Solved) -> Option<WayFamily> {

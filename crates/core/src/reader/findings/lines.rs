@@ -74,7 +74,12 @@ pub fn of_lines(lines: &[ReadLine], unread: &[Unread]) -> Vec<Finding> {
             add(finding(
                 "alternative-open",
                 Note,
-                format!("{} taken; {} g {} would do as well.", line.ingredient.name, show_grams(*grams), other.name),
+                format!(
+                    "{} taken; {}{} would do as well.",
+                    line.ingredient.name,
+                    grams.map_or_else(String::new, |g| format!("{} g ", show_grams(g))),
+                    other.name
+                ),
                 vec![Remedy::meant(format!("Keep {}", line.ingredient.name))],
             ));
         }
