@@ -1,5 +1,7 @@
 //! The search for plans over a week: yeast and leaven, with and without a way out.
 
+#![expect(clippy::panic, reason = "a benchmark that cannot be set up must stop")]
+
 use cerealis_core::{
     Tables,
     formula::{FormulaBody, FormulaDraft},

@@ -74,7 +74,7 @@ impl JarEventBody {
         let mut errors = Errors::default();
         let kind = JarEventKind::from_word(&self.kind);
         if kind.is_none() {
-            let known: Vec<&str> = JarEventKind::words().to_vec();
+            let known = JarEventKind::words();
             errors.add(root.at("kind"), format!("“{}” is nothing that happens to a jar: {}.", self.kind, known.join(", ")));
         }
         let at = match self.at.as_deref().map(str::parse::<Timestamp>) {
@@ -99,7 +99,7 @@ impl JarEventBody {
                 figure("flour", self.flour, 0.1, 5000.0, "How much flour, between 0.1 and 5000 g.");
             }
             Some(JarEventKind::Level) => {
-                figure("value", self.value, 0.5, 6.0, "How high it stands, between 0.5 and 6 times its height when fed.")
+                figure("value", self.value, 0.5, 6.0, "How high it stands, between 0.5 and 6 times its height when fed.");
             }
             Some(JarEventKind::Temperature) => figure("value", self.value, -5.0, 60.0, "A leaven's temperature lies between -5 and 60 °C."),
             Some(JarEventKind::Used) => figure("value", self.value, 0.1, 10_000.0, "How much was taken, between 0.1 and 10 000 g."),

@@ -65,16 +65,8 @@ pub fn jar_ml(grams: f64, f: &Forecast) -> f64 {
     50.0 * (SPARE * fresh * top / 50.0).ceil()
 }
 
-fn row(
-    jar: &Jar,
-    ask: &FeedAsk,
-    at: Timestamp,
-    total: f64,
-    place: (Place, f64),
-    ratio: f64,
-    seed: Option<LeavenState>,
-    k: &Constants,
-) -> Option<FeedRow> {
+fn row(jar: &Jar, ask: &FeedAsk, place: (Place, f64), ratio: f64, seed: Option<LeavenState>, k: &Constants) -> Option<FeedRow> {
+    let (at, total) = (ask.at, ask.grams + ask.keep_g);
     let water = ratio * jar.hydration_pct / 100.0;
     let part = total / (1.0 + ratio + water);
     let grams = (part, part * water, part * ratio);
@@ -100,14 +92,13 @@ fn row(
 #[must_use]
 pub fn feed_rows(jar: &Jar, seed: Option<LeavenState>, ask: &FeedAsk, kitchen: &Kitchen, k: &Constants) -> Vec<FeedRow> {
     let places = kitchen.places().into_iter().filter(|(p, _)| *p != Place::Fridge);
-    let total = ask.grams + ask.keep_g;
-    let mut all: Vec<FeedRow> = places.flat_map(|p| RATIOS.map(|r| row(jar, ask, ask.at, total, p, r, seed, k))).flatten().collect();
+    let mut all: Vec<FeedRow> = places.flat_map(|p| RATIOS.map(|r| row(jar, ask, p, r, seed, k))).flatten().collect();
     all.sort_by(|a, b| b.place_c.total_cmp(&a.place_c).then(a.ratio.total_cmp(&b.ratio)));
     all
 }
 
 /// The row whose best is nearest round the wanted hour.
-fn nearest<'r>(rows: &'r [FeedRow], wanted: Timestamp) -> Option<&'r FeedRow> {
+fn nearest(rows: &[FeedRow], wanted: Timestamp) -> Option<&FeedRow> {
     let off = |r: &FeedRow| {
         let middle = minutes_between(r.best.0, r.best.1) / 2.0;
         minutes_between(later(r.best.0, middle), wanted).abs()

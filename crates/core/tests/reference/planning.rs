@@ -720,7 +720,12 @@ fn expected(id: &str, e: &Value, answer: &Answer, a: &Asked) {
         assert!(answer.offers.is_empty(), "{id}: {names:?}");
         assert!(answer.findings.iter().any(|f| f.id == "no-plan" && !f.message.is_empty()), "{id}");
         assert!(answer.relax.iter().all(|r| !r.message.is_empty()), "{id}");
-        let kinds: BTreeSet<&str> = answer.relax.iter().flat_map(|r| [Some(r.kind.word()), r.with.map(|w| w.word())]).flatten().collect();
+        let kinds: BTreeSet<&str> = answer
+            .relax
+            .iter()
+            .flat_map(|r| [Some(r.kind.word()), r.with.map(cerealis_core::plan::search::relax::RelaxKind::word)])
+            .flatten()
+            .collect();
         for k in words(&e["relax"]) {
             assert!(kinds.contains(k.as_str()), "{id}: no {k} among {kinds:?}");
         }

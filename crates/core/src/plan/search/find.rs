@@ -585,8 +585,8 @@ impl<'m, M: Model> Search<'m, M> {
             p.from
         };
         let free_from = windows.hands.iter().rfind(|w| w.from <= p.to && p.to <= w.to).map_or(p.to, |w| w.from);
-        let aged = |minutes: Minute| age_by(self.model, p.rise, p.start_c, &legs, p.open_min, minutes) / p.need.hours;
-        p.judged.exposed = aged(free_from.max(p.from) - begins);
+        let seen = free_from.max(p.from) - begins;
+        p.judged.exposed = age_by(self.model, p.rise, p.start_c, &legs, p.open_min, seen) / p.need.hours;
     }
 
     /// How long the act that ends a placed rise may wait, and how much sooner it may be: the dough stands on in

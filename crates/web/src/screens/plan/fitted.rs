@@ -502,7 +502,6 @@ const fn in_numbers(n: usize) -> &'static str {
     }
 }
 
-#[expect(clippy::too_many_lines, reason = "one field of the page after the other")]
 fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (PlanPage, bool) {
     let t = &state.tables();
     let local = Local::of(kitchen);

@@ -92,6 +92,8 @@ struct Query {
     w: BTreeMap<String, String>,
 }
 
+/// A figure that may be told: name, words, where it goes, unit, range.
+type Figure<'a> = (&'static str, &'static str, &'a mut f64, &'static str, (f64, f64));
 /// A field: name, words, value, unit, what is wrong.
 type Field = (&'static str, &'static str, String, &'static str, Option<String>);
 
@@ -124,7 +126,7 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     let mut ask = usual(&kitchen, target);
     let typed = |name: &str| q.w.get(name).map(|v| v.trim()).filter(|v| !v.is_empty());
     let mut fields: Vec<Field> = Vec::new();
-    let all: [(&str, &str, &mut f64, &str, (f64, f64)); 6] = [
+    let all: [Figure<'_>; 6] = [
         ("target_c", "Dough wanted", &mut ask.target_c, "°C", (10.0, 40.0)),
         ("flour_c", "Flour", &mut ask.flour_c, "°C", (-30.0, 60.0)),
         ("room_c", "Room", &mut ask.room_c, "°C", (-30.0, 60.0)),
