@@ -87,6 +87,19 @@ test.describe('hours', () => {
   });
 });
 
+test('two breads, one oven: all acts on one list, and both begin', async ({ page }) => {
+  await page.goto('/plan/together');
+  await page.getByLabel(/Skerry loaf/).check();
+  await page.getByLabel(/Watch rolls/).check();
+  await page.getByLabel('All ready to slice at').fill('2026-11-07T12:30');
+  await page.getByRole('button', { name: 'Look for plans' }).click();
+  await expect(page.locator('.together h2')).toHaveText(['Skerry loaf', 'Watch rolls']);
+  const loads = page.locator('table.acts tr', { hasText: 'Load' });
+  expect(await loads.count()).toBe(2);
+  await page.getByRole('button', { name: 'Use these plans' }).click();
+  await expect(page).toHaveURL(/\/bakeday\//);
+});
+
 test('water is found from the plan and follows the tap', async ({ page }) => {
   await page.goto('/water?formula=skerry-loaf');
   const degrees = page.locator('#water .num-xl');

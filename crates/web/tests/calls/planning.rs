@@ -2,7 +2,7 @@
 
 use serde_json::{Value, json};
 
-use super::{contract::held, kitchen, lean, post};
+use super::{contract::held, form, get, kitchen, lean, post};
 
 /// Friday 6 November 2026, 16:40 UTC is now; bread for Saturday at 18:00.
 fn ask() -> Value {
@@ -130,4 +130,60 @@ async fn a_fed_leaven_peaks_and_falls() {
     assert!(kinds.contains(&"leaven-peak") && kinds.contains(&"leaven-falls"), "{kinds:?}");
     assert!(j["top"]["volume_ratio"].as_f64().unwrap() > 2.0);
     assert_eq!(post(&k, "/api/v1/leaven", &json!({ "seed": 0, "water": 2, "flour": 2, "place_c": 22 })).await.pointers(), ["/seed"]);
+}
+
+#[actix_web::test]
+async fn the_pages_of_a_plan_hold_its_words_and_lose_nothing() {
+    let k = kitchen();
+    let id = post(&k, "/api/v1/formulas", &lean()).await.json()["id"].as_str().unwrap().to_owned();
+    let page = get(&k, &format!("/plan?formula={id}&p[ready]=2026-11-07T18:00")).await;
+    assert_eq!(page.status, 200, "{}", page.text);
+    for words in ["ways to get there", "Use this plan", "Still good", "Where good bakers disagree", "Water for the mix"] {
+        assert!(page.text.contains(words), "no “{words}”");
+    }
+    let past = get(&k, &format!("/plan?formula={id}&p[ready]=2026-11-01T18:00")).await;
+    assert!(past.status == 422 && past.text.contains("past") && past.text.contains("2026-11-01T18:00"), "{}", past.status);
+    let none = get(&k, &format!("/plan?formula={id}&p[ready]=2026-11-06T18:00")).await.text;
+    assert!(none.contains("No plan gives this bread at 18:00") && none.contains("The least that would have to give"));
+    for (format, mark) in [("ics", "BEGIN:VCALENDAR"), ("csv", "kind,start"), ("md", "| When |"), ("json", "cerealis-plan")] {
+        let file = get(&k, &format!("/plan/file.{format}?formula={id}&p[ready]=2026-11-07T18:00")).await;
+        assert!(file.text.contains(mark), "{format}: {}", file.text);
+    }
+    assert!(get(&k, &format!("/plan/sheet?formula={id}&p[ready]=2026-11-07T18:00")).await.text.contains("Next time:"));
+    let used = form(&k, "/plan/use", &[("formula", &id), ("p[ready]", "2026-11-07T18:00")]).await;
+    let to = used.header("location").unwrap().to_owned();
+    let bake = to.trim_start_matches("/bakeday/");
+    let calendar = get(&k, &format!("/api/v1/bakes/{bake}/plan.ics")).await;
+    assert!(
+        calendar.header("content-type").unwrap().starts_with("text/calendar") && calendar.text.contains(&format!("UID:{bake}-mix-1@")),
+        "{}",
+        calendar.text
+    );
+    let both = get(&k, &format!("/plan/together?breads[]={id}&breads[]={id}&ready=2026-11-07T18:00")).await;
+    assert!(both.status == 200 && both.text.contains("Use these plans"), "{}", both.status);
+}
+
+#[actix_web::test]
+async fn a_jar_is_kept_with_its_log() {
+    let k = kitchen();
+    let jar = serde_json::json!({ "name": "Foghorn", "flour_mix": { "plain-white": 100 }, "hydration_pct": 100 });
+    let id = post(&k, "/api/v1/leavens", &jar).await.json()["id"].as_str().unwrap().to_owned();
+    let events = format!("/api/v1/leavens/{id}/events");
+    let fed = serde_json::json!({ "kind": "fed", "at": "2026-11-06T11:20:00Z", "seed": 40, "water": 80, "flour": 80, "what": "room" });
+    let a = post(&k, &events, &fed).await;
+    assert_eq!((a.status, a.json()["seq"].as_i64()), (201, Some(1)), "{}", a.text);
+    held("/api/v1/leavens/{id}/events", "post", "201", &a.json());
+    let level = post(&k, &events, &serde_json::json!({ "kind": "level", "at": "2026-11-06T16:30:00Z", "value": 2.0 })).await.json();
+    assert!((level["state"]["ratio_now"].as_f64().unwrap() - 2.0).abs() < 0.2, "{level}");
+    let whole = get(&k, &format!("/api/v1/leavens/{id}")).await.json();
+    held("/api/v1/leavens/{id}", "get", "200", &whole);
+    assert_eq!(whole["events"].as_array().unwrap().len(), 2);
+    held("/api/v1/leavens", "get", "200", &get(&k, "/api/v1/leavens").await.json());
+    assert_eq!(post(&k, &events, &serde_json::json!({ "kind": "undo", "at": "2026-11-06T16:35:00Z", "value": 9 })).await.status, 409);
+    assert_eq!(post(&k, &events, &serde_json::json!({ "kind": "level", "value": 2.0 })).await.pointers(), ["/at"]);
+    assert_eq!(get(&k, "/api/v1/leavens/nobody").await.status, 404);
+    let page = get(&k, &format!("/leaven/{id}")).await;
+    assert!(page.status == 200 && page.text.contains("What to feed") && page.text.contains("Do this"), "{}", page.status);
+    let wrong = form(&k, &format!("/leaven/{id}"), &[("kind", "used"), ("value", "lots")]).await;
+    assert_eq!(wrong.status, 422);
 }

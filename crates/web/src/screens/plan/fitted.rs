@@ -56,9 +56,9 @@ pub fn routes(app: &mut ServiceConfig) {
 #[derive(Debug, Deserialize, Default, Clone)]
 pub struct Query {
     #[serde(default)]
-    formula: String,
+    pub(super) formula: String,
     #[serde(default)]
-    p: BTreeMap<String, String>,
+    pub(super) p: BTreeMap<String, String>,
 }
 
 impl Query {
@@ -88,15 +88,15 @@ impl Query {
 }
 
 /// What was asked, and the baker's hours by their names.
-struct Asked {
-    ask: FitAsk,
+pub(super) struct Asked {
+    pub(super) ask: FitAsk,
     /// For each of the hours away its name.
     names: Vec<String>,
     errands: Vec<(Timestamp, String)>,
 }
 
 /// Hours at which bread is usually wanted, far enough ahead.
-fn usual_hours(now: Timestamp, local: &Local) -> Vec<Timestamp> {
+pub(super) fn usual_hours(now: Timestamp, local: &Local) -> Vec<Timestamp> {
     const HOURS: [&str; 3] = ["08:00", "12:30", "18:30"];
     const AHEAD_MIN: f64 = 600.0;
     let day = |plus: f64| local.field(later(now, 1440.0 * plus)).split('T').next().unwrap_or_default().to_owned();
@@ -121,7 +121,7 @@ fn with_hour(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> 
     hours.iter().find(stands).or_else(|| hours.first()).cloned().unwrap_or_else(|| q.clone())
 }
 
-fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Result<(), InputErrors>) {
+pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Result<(), InputErrors>) {
     let root = Pointer::root();
     let local = Local::of(kitchen);
     let mut errors = Errors::default();
@@ -306,7 +306,7 @@ fn answered(q: &Query, asked: &Asked, formula: &Formula, kitchen: &Kitchen, stat
 }
 
 /// The drawing's values: the course, the hours that are not the dough's, errands, the wanted hour.
-fn drawn(o: &Offer, asked: &Asked, local: &Local, now: Timestamp, every: f64) -> crate::draw::Frame {
+pub(super) fn drawn(o: &Offer, asked: &Asked, local: &Local, now: Timestamp, every: f64) -> crate::draw::Frame {
     let mut f = frame(&o.course, None, local, Some(now), every);
     let from = course_view::drawn_from(&o.course);
     let at = |t: Timestamp| minutes_between(from, t);
@@ -557,7 +557,13 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         whole: shown.map(|o| whole(o, &asked, formula, kitchen, state, q.get("shift").is_some())),
         nearest: no_plan.is_some(),
         why_not: no_plan.map_or_else(String::new, |f| f.message.clone()),
-        gives: answer.relax.iter().map(|r| give(r, &q_plan, &local)).collect(),
+        // Nobody can begin before now: that way out is one only where a later start was asked for.
+        gives: answer
+            .relax
+            .iter()
+            .filter(|r| r.kind != RelaxKind::StartEarlier || asked.ask.from > now)
+            .map(|r| give(r, &q_plan, &local))
+            .collect(),
         noted: answer.findings.iter().filter(|f| f.id != "no-plan").enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
         water: water_of(shown.map_or(formula, |o| &o.formula)),
         hours: kitchen.hours.iter().map(|h| (h.name.clone(), h.words(), h.kind.word())).collect(),

@@ -4,6 +4,7 @@ mod by_hand;
 mod fitted;
 mod hours;
 mod sheet;
+mod together;
 mod water;
 
 use actix_web::web::ServiceConfig;
@@ -13,4 +14,5 @@ pub fn routes(app: &mut ServiceConfig) {
     hours::routes(app);
     water::routes(app);
     fitted::routes(app);
+    together::routes(app);
 }
