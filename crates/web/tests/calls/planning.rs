@@ -135,7 +135,7 @@ async fn a_fed_leaven_peaks_and_falls() {
 #[actix_web::test]
 async fn the_pages_of_a_plan_hold_its_words_and_lose_nothing() {
     let k = kitchen();
-    let id = post(&k, "/api/v1/formulas", &lean()).await.json()["id"].as_str().unwrap().to_owned();
+    let id = post(&k, "/api/v1/formulas", &json!({ "formula": lean() })).await.json()["id"].as_str().unwrap().to_owned();
     let page = get(&k, &format!("/plan?formula={id}&p[ready]=2026-11-07T18:00")).await;
     assert_eq!(page.status, 200, "{}", page.text);
     for words in ["ways to get there", "Use this plan", "Still good", "Where good bakers disagree", "Water for the mix"] {
