@@ -9,9 +9,10 @@ use cerealis_core::{
         answer::Dough,
         ask::{AwayAsk, FitAsk},
         dough::DoughRises,
-        find::{Day, Model, Past, Search},
+        find::Day,
         hours::{AwayKind, Joint, Need, Set, Span, Windows, backward, both, free, joined, placed},
         judge::{Judged, p_late, p_spoil},
+        solve::{Model, Past, Search},
         way::{RiseOf, WayFamily},
     },
 };
@@ -68,7 +69,7 @@ fn search<T>(formula: &Formula, ask: &FitAsk, kitchen: &Kitchen, with: impl FnOn
 }
 
 fn alive(search: &mut Search<'_, DoughRises<'_>>, day: &Day) -> Vec<WayFamily> {
-    WayFamily::ALL.into_iter().filter(|f| !search.stand(day, *f, 1, 120).is_empty()).collect()
+    WayFamily::ALL.into_iter().filter(|f| !search.stand(day, *f, 1).is_empty()).collect()
 }
 
 fn spans() -> impl Strategy<Value = Vec<Span>> {

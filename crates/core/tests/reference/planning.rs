@@ -15,11 +15,13 @@ use cerealis_core::{
             answer::{Answer, fit},
             ask::{AwayAsk, FitAsk},
             curve::{Ageing, Ages, Curves, age_after},
-            find::{Day, Laid, Model, Past, RiseNeed, Rules, Search},
+            find::Day,
             hours::{Away, AwayKind, Joint, Need, Seg, Set, Span, Windows, backward, fit as fits, placed},
             judge::{Judged, p_late, p_spoil, refine_dose},
+            lay::Laid,
             many::fit_many,
             offer::Offer,
+            solve::{Model, Past, RiseNeed, Rules, Search},
             way::{Feed, Leg, RiseOf, Sponge, Way, WayFamily, Work, Works},
         },
     },
@@ -206,13 +208,13 @@ impl Model for StandIn {
             RiseOf::Proof => need(pct.powf(-0.25), 0.88, 1.12, 1.3),
         }
     }
-    fn sigma(&self, rise: RiseOf, cold: bool) -> f64 {
+    fn sigma(&self, rise: RiseOf, coldest_c: f64) -> f64 {
         let own: f64 = match (rise, self.leaven) {
             (RiseOf::Leaven, _) => 0.16,
             (_, true) => 0.24,
             (_, false) => 0.20,
         };
-        if cold { own.hypot(0.15) } else { own }
+        if coldest_c < 12.0 { own.hypot(0.15) } else { own }
     }
     fn exponent(&mut self, rise: RiseOf, _: &Way) -> f64 {
         match (rise, self.leaven) {
@@ -491,7 +493,7 @@ fn dropping_hours_away_never_removes_a_family() {
         let mut search = Search::new(&mut model, rules);
         let day = standin_day(g);
         let alive = |search: &mut Search<'_, StandIn>, day: &Day| -> BTreeSet<WayFamily> {
-            WayFamily::ALL.into_iter().filter(|f| !search.stand(day, *f, 1, 120).is_empty()).collect()
+            WayFamily::ALL.into_iter().filter(|f| !search.stand(day, *f, 1).is_empty()).collect()
         };
         let before = alive(&mut search, &day);
         for i in 0..day.away.len() {

@@ -5,11 +5,13 @@ use jiff::Timestamp;
 use super::{
     ask::FitAsk,
     dough::{DoughFacts, DoughRises},
-    find::{Day, Laid, Search},
+    find::Day,
     hours::{AwayKind, Minute, Need, Span},
     judge::refine_dose,
+    lay::Laid,
     offer::{Making, Offer, compare},
     relax::{Relaxation, relaxations},
+    solve::Search,
     way::{RiseOf, Work},
     ways::{Fixed, Leavening, SPONGE_SHARE, folds_of, is_perishable, rules, usual_dose, works_of},
 };
@@ -115,7 +117,7 @@ impl<'a> Dough<'a> {
 
     /// Its rules under a request.
     #[must_use]
-    pub fn rules(&self, ask: &FitAsk, facts: &DoughFacts) -> super::find::Rules {
+    pub fn rules(&self, ask: &FitAsk, facts: &DoughFacts) -> super::solve::Rules {
         let (warm, cold) = &self.oven;
         let works = works_of(self.analysis, self.kitchen, warm, cold, self.glaze, ask.loads);
         let fixed = Fixed {
@@ -212,7 +214,7 @@ fn refine(search: &mut Search<'_, DoughRises<'_>>, day: &Day, laid: &mut [Laid],
             .iter()
             .filter(|r| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof))
             .map(|r| (r.judged.ripeness, r.rise))
-            .map(|(rho, rise)| (rho, super::find::Model::exponent(search.model, rise, &way)))
+            .map(|(rho, rise)| (rho, super::solve::Model::exponent(search.model, rise, &way)))
             .collect();
         let Some(dose) = refine_dose(way.dose, &rises, limits) else { continue };
         let dose = dough.on_scale(dose);
@@ -364,7 +366,7 @@ pub fn shifted(formula: &Formula, ask: &FitAsk, offer: &Offer, by_c: f64, kitche
         let mut model = DoughRises::new(facts, &tables.ferment);
         let mut search = Search::new(&mut model, rules);
         let sum: Option<Minute> = search.solved.first().map(|s| s.joints.iter().map(|j| j.nominal).sum());
-        let stands = !search.stand(&ask.day(dough.early()), way.family, 1, 3).is_empty();
+        let stands = !search.stand(&ask.day(dough.early()), way.family, 1).is_empty();
         sum.map(|s| (s, stands))
     };
     let (now, _) = solved(&here)?;

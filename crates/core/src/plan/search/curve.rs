@@ -204,7 +204,7 @@ pub struct FromHere {
 
 /// How a rise under way would go on at a place: 0 where it is past, nothing where it is not within 84 h.
 #[must_use]
-pub fn from_here(m: &impl Ageing, rise: RiseOf, celsius: f64, place: Place, age_h: f64, need: super::find::RiseNeed) -> FromHere {
+pub fn from_here(m: &impl Ageing, rise: RiseOf, celsius: f64, place: Place, age_h: f64, need: super::solve::RiseNeed) -> FromHere {
     let mut track = Track::new(m, rise, celsius, &[Leg::open(place)]);
     let mut to = |share: f64| track.as_mut().and_then(|t| t.minutes_to(m, (share * need.hours - age_h).max(0.0)));
     FromHere { lo: to(need.lower), nominal: to(1.0), hi: to(need.upper), over: to(need.over) }

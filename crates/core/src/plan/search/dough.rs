@@ -5,7 +5,7 @@ use std::collections::HashMap;
 
 use super::{
     curve::Ageing,
-    find::{Model, Past, RiseNeed},
+    solve::{FED_C, Model, Past, RIPE_PAST, RiseNeed},
     way::{RiseOf, Way},
 };
 use crate::{
@@ -151,7 +151,7 @@ impl<'a> DoughRises<'a> {
             seed_hydration_pct: *hydration,
             seed_state: seed,
             place_c,
-            start_c: Some(24.0),
+            start_c: Some(FED_C),
             hours,
             mass_g: JAR_G,
             rate: 1.0,
@@ -181,7 +181,7 @@ impl<'a> DoughRises<'a> {
 
     fn fresh_leaven(&mut self, way: &Way, feed: usize, ratio: f64, ripeness: f64) -> Option<LeavenState> {
         let seed = self.seed(way, feed, 1.0);
-        let hours = self.need(RiseOf::Leaven, way, Past { feed, leaven: 1.0, bulk: 1.0 })?.hours * ripeness;
+        let hours = self.need(RiseOf::Leaven, way, Past { feed, ..RIPE_PAST })?.hours * ripeness;
         let leaven = self.leaven(ratio, seed, 24.0, Some(hours))?;
         let run = simulate_leaven(&leaven, self.k).ok()?;
         Some(leaven.state_after(&run))
@@ -396,7 +396,7 @@ impl Model for DoughRises<'_> {
             RiseOf::Proof => self.proof_need(way, past),
         }
     }
-    fn sigma(&self, rise: RiseOf, cold: bool) -> f64 {
+    fn sigma(&self, rise: RiseOf, coldest_c: f64) -> f64 {
         let n = &self.k.numbers;
         let own = match rise {
             RiseOf::Leaven => n.sigma_leaven,
@@ -404,11 +404,11 @@ impl Model for DoughRises<'_> {
             RiseOf::Bulk | RiseOf::Proof if self.bakers_share >= 0.5 => n.sigma_bakers,
             RiseOf::Bulk | RiseOf::Proof => n.sigma_wild,
         };
-        if cold { own.hypot(n.sigma_cold) } else { own }
+        if coldest_c < n.cold_below_c { own.hypot(n.sigma_cold) } else { own }
     }
     fn exponent(&mut self, rise: RiseOf, way: &Way) -> f64 {
         const APART: f64 = 1.02;
-        let past = Past { feed: 0, leaven: 1.0, bulk: 1.0 };
+        let past = RIPE_PAST;
         let mut at = |factor: f64| self.need(rise, &Way { dose: way.dose * factor, ..way.clone() }, past).map(|n| n.hours);
         match (at(1.0 / APART), at(APART)) {
             (Some(less), Some(more)) if more > 0.0 => (less / more).ln() / (2.0 * APART.ln()),

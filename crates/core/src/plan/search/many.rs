@@ -6,9 +6,9 @@ use super::{
     answer::{Dough, fit},
     ask::FitAsk,
     dough::DoughRises,
-    find::Search,
     hours::{Need, Span},
     offer::Offer,
+    solve::Search,
     way::WayFamily,
 };
 use crate::{

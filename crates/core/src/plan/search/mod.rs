@@ -8,14 +8,17 @@
 
 pub mod answer;
 pub mod ask;
+mod cost;
 pub mod curve;
 pub mod dough;
 pub mod find;
 pub mod hours;
 pub mod judge;
+pub mod lay;
 pub mod many;
 pub mod offer;
 pub mod relax;
+pub mod solve;
 pub mod way;
 pub mod ways;
 

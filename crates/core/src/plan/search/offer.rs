@@ -3,9 +3,10 @@
 use super::{
     ask::FitAsk,
     dough::DoughRises,
-    find::{Laid, Rules},
     hours::Minute,
     judge::{on_scale, risk_word},
+    lay::Laid,
+    solve::Rules,
     way::{Feed, Leg, RiseOf, Way, WayFamily, Work},
     ways::{Leavening, SPONGE_SHARE},
 };

@@ -6,9 +6,10 @@ use super::{
     answer::Dough,
     ask::FitAsk,
     dough::DoughRises,
-    find::{Day, Search},
+    find::Day,
     hours::{AwayKind, Minute},
     offer::Offer,
+    solve::Search,
 };
 use crate::{
     Tables,

@@ -2,9 +2,9 @@
 
 use super::{
     dough::DoughFacts,
-    find::Rules,
     hours::Minute,
     judge::on_scale,
+    solve::Rules,
     way::{Feed, Leg, Sponge, Way, WayFamily, Works},
 };
 use crate::{

@@ -1,0 +1,54 @@
+//! What a plan costs: lower is better. The weights are judgement, engineering estimate.
+
+use super::{
+    find::Day,
+    hours::Minute,
+    judge::{Judged, p_late, p_spoil},
+    lay::RisePlaced,
+    solve::{Model, Search, Solved},
+    way::RiseOf,
+};
+
+impl<M: Model> Search<'_, M> {
+    /// The cost of starts; without placed rises what can be known before they are judged.
+    pub(super) fn cost_of(&self, s: &Solved, starts: &[Minute], rises: &[RisePlaced], day: &Day, wakes: usize) -> f64 {
+        let r = &self.rules;
+        let Some(way) = r.ways.get(s.way) else { return f64::INFINITY };
+        let minutes = |wanted: &[RiseOf]| -> f64 {
+            s.rises
+                .iter()
+                .filter(|x| wanted.contains(&x.rise))
+                .map(|x| {
+                    let from = starts.get(x.first).copied().unwrap_or(0) + s.lengths.get(x.first).copied().unwrap_or(0);
+                    f64::from(starts.get(x.first + x.count).copied().unwrap_or(from) - from)
+                })
+                .sum()
+        };
+        let hours = (minutes(&[RiseOf::Bulk, RiseOf::Proof]) + r.early_share * minutes(&[RiseOf::Leaven, RiseOf::Preferment])) / 60.0;
+        let flavour = ((hours.max(1e-6) / 2.0).ln() / 12.0_f64.ln()).clamp(0.0, 1.0);
+        let judged: Vec<Judged> = rises.iter().map(|x| x.judged).collect();
+        let off: f64 = rises.iter().filter(|x| matches!(x.rise, RiseOf::Bulk | RiseOf::Proof)).map(|x| x.judged.ripeness.ln().abs()).sum();
+        let ready = starts.last().copied().unwrap_or(0) + s.after_load;
+        let stale = day.ready.map_or(0.0, |wanted| {
+            let e = f64::from((wanted - ready).max(0));
+            e / 600.0 + if r.stales { (e - 90.0).max(0.0) / 300.0 } else { 0.0 }
+        });
+        let sponge = way.sponge.map_or(0.0, |p| p.pct * r.early_share);
+        let dose = if (r.dose_counts)(way.family) { 0.15 * (way.dose + sponge).ln().abs() } else { 0.0 };
+        #[allow(clippy::cast_precision_loss, reason = "a handful of works")]
+        let (blocks, wakes) = (s.works.len() as f64, wakes as f64);
+        let band = if s.band > 0 { 0.1 } else { 0.0 };
+        let soon = if day.ready.is_none() { 0.15 * f64::from(ready - day.from) / 60.0 } else { 0.0 };
+        4.0 * p_spoil(&judged)
+            + p_late(&judged)
+            + 1.5 * wakes
+            + 0.08 * blocks
+            + 0.004 * f64::from(s.hands_min)
+            + 0.5 * (flavour - r.wanted_flavour).abs()
+            + off
+            + dose
+            + stale
+            + soon
+            + band
+    }
+}

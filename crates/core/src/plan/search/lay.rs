@@ -1,0 +1,269 @@
+//! A way laid in truth: each wait solved again from the state the dough really is in, then judged.
+
+use super::{
+    curve::{Ageing, LONGEST_MIN, age_after, from_here},
+    find::Day,
+    hours::{AwayKind, Joint, Minute, Set, Span, Windows, both, nearest},
+    judge::{Judged, p_late, p_spoil},
+    solve::{FED_C, Model, Past, RIPE_PAST, RiseNeed, Search, Solved},
+    way::{Leg, RiseOf, Way, Work},
+};
+use crate::kitchen::Place;
+
+/// Ripeness may miss its aim by so much.
+pub const AIM_SLACK: f64 = 0.05;
+/// Sent on below this share of its lower aim a dough fails.
+const LOW_HARD: f64 = 0.8;
+/// A fold: minutes of hands, how much earlier or later it may be, how far apart two are. Common practice, no source.
+pub const FOLD_MIN: Minute = 3;
+const FOLD_SLACK_MIN: Minute = 15;
+const FOLDS_APART_MIN: Minute = 10;
+/// What it costs that a dough is not folded that should be.
+const UNFOLDED: f64 = 0.1;
+
+/// A rise as it is placed.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct RisePlaced {
+    /// Which.
+    pub rise: RiseOf,
+    /// Which feed of the leaven, from 0.
+    pub feed: usize,
+    /// From.
+    pub from: Minute,
+    /// When the baker acts.
+    pub to: Minute,
+    /// Minutes of its open leg.
+    pub open_min: Minute,
+    /// Temperature at its start, °C.
+    pub start_c: f64,
+    /// What it needs.
+    pub need: RiseNeed,
+    /// The judgement.
+    pub judged: Judged,
+    /// How long the act may wait, and how much sooner it may be, other times as they are.
+    pub slack: (Minute, Minute),
+}
+
+/// A plan: a way with its clock.
+#[derive(Debug, Clone)]
+pub struct Laid {
+    /// Which way.
+    pub way: usize,
+    /// Its works.
+    pub works: Vec<Work>,
+    /// When each begins.
+    pub starts: Vec<Minute>,
+    /// Its rises.
+    pub rises: Vec<RisePlaced>,
+    /// Folds that have their minute.
+    pub folds: Vec<Minute>,
+    /// When it may be sliced.
+    pub ready: Minute,
+    /// Chance that it spoils.
+    pub p_spoil: f64,
+    /// Chance that it is late.
+    pub p_late: f64,
+    /// Minutes of hands.
+    pub hands_min: Minute,
+    /// Minutes out of the fridge from the end of mixing to the load.
+    pub warm_min: Minute,
+    /// Lower is better.
+    pub cost: f64,
+}
+
+impl Laid {
+    /// When a work begins, if it is part of it.
+    #[must_use]
+    pub fn start_of(&self, wanted: impl Fn(Work) -> bool) -> Option<Minute> {
+        self.works.iter().zip(&self.starts).find(|(w, _)| wanted(**w)).map(|(_, at)| *at)
+    }
+    /// When it goes into the oven.
+    #[must_use]
+    pub fn load(&self) -> Minute {
+        self.starts.last().copied().unwrap_or(0)
+    }
+}
+
+impl<M: Model> Search<'_, M> {
+    /// Places a way in truth: each wait solved again from the state the dough really is in then.
+    pub(super) fn lay(&mut self, s: &Solved, sets: &[Set], wanted: Minute, day: &Day, windows: &Windows) -> Option<Laid> {
+        let way = self.rules.ways.get(s.way)?.clone();
+        let mut at = nearest(sets.first()?, wanted - s.nominal())?;
+        let mut starts = vec![at];
+        let mut rises: Vec<RisePlaced> = Vec::new();
+        let mut past = RIPE_PAST;
+        let mut celsius = way.mix_c;
+        for (k, (joint, length)) in s.joints.iter().zip(&s.lengths).enumerate() {
+            let next = sets.get(k + 1)?;
+            let begins = at + length;
+            let (mut window, mut truth) = (*joint, None);
+            let of_rise = s.rises.iter().find(|r| (r.first..r.first + r.count).contains(&k)).copied();
+            if let Some(r) = of_rise.filter(|r| r.open == k) {
+                celsius = match r.rise {
+                    RiseOf::Leaven | RiseOf::Preferment => FED_C,
+                    RiseOf::Bulk => way.mix_c,
+                    RiseOf::Proof => celsius,
+                };
+                let legs = self.legs(r.rise, &way, past.feed);
+                let need = self.model.need(r.rise, &way, past)?;
+                let ages = self.ages(r.rise, need, s.band)?;
+                if let Some(mut w) = self.open(r.rise, celsius, &legs, ages) {
+                    // What was cut off for food's sake or for a second load stays cut off.
+                    w.hi = w.hi.min(joint.hi.max(w.lo));
+                    w.nominal = w.nominal.clamp(w.lo, w.hi);
+                    window = w;
+                }
+                truth = Some((r, legs, need));
+            }
+            let here = |j: Joint| nearest(&both(next, &[Span::new(begins + j.lo, begins + j.hi)]), begins + window.nominal);
+            at = here(window).or_else(|| here(*joint))?;
+            starts.push(at);
+            if let Some((r, legs, need)) = truth {
+                let open_min = at - begins;
+                let (age, end_c) = age_after(self.model, r.rise, celsius, &legs, f64::from(open_min));
+                let ripeness = age / need.hours;
+                if ripeness < need.lower - AIM_SLACK || ripeness > need.upper + AIM_SLACK {
+                    return None;
+                }
+                let from = starts.get(r.first).copied().unwrap_or(begins) + s.lengths.get(r.first).copied().unwrap_or(0);
+                rises.push(RisePlaced {
+                    rise: r.rise,
+                    feed: past.feed,
+                    from,
+                    to: at,
+                    open_min,
+                    start_c: celsius,
+                    need,
+                    judged: Judged { ripeness, exposed: ripeness, over: need.over, low_hard: LOW_HARD * need.lower, sigma: 0.0 },
+                    slack: (0, 0),
+                });
+                match r.rise {
+                    RiseOf::Leaven | RiseOf::Preferment => past = Past { feed: past.feed + 1, leaven: ripeness, ..past },
+                    RiseOf::Bulk => (past.bulk, celsius) = (ripeness, end_c),
+                    RiseOf::Proof => {}
+                }
+            }
+        }
+        // A rise ends with the last of its places.
+        for (r, p) in s.rises.iter().zip(rises.iter_mut()) {
+            p.to = starts.get(r.first + r.count).copied().unwrap_or(p.to);
+        }
+        for p in &mut rises {
+            self.judge(p, &way, windows);
+        }
+        let folds = self.folds(&way, &rises, windows);
+        let laid = self.finish(s, starts, rises, folds, day)?;
+        self.rules.warm_limit.is_none_or(|limit| laid.warm_min <= limit).then_some(laid)
+    }
+
+    /// Exposure and spread of a placed rise.
+    fn judge(&self, p: &mut RisePlaced, way: &Way, windows: &Windows) {
+        let legs = self.legs(p.rise, way, p.feed);
+        let coldest = legs.iter().filter_map(|l| self.model.place_c(l.place)).fold(f64::INFINITY, f64::min);
+        p.judged.sigma = self.model.sigma(p.rise, coldest);
+        let begins = p.from - if p.rise == RiseOf::Proof { self.half_shape(way) } else { 0 };
+        let free_from = windows.hands.iter().rfind(|w| w.from <= p.to && p.to <= w.to).map_or(p.to, |w| w.from);
+        let seen = free_from.max(p.from) - begins;
+        p.judged.exposed = age_by(self.model, p.rise, p.start_c, &legs, p.open_min, seen) / p.need.hours;
+    }
+
+    /// How long each act that ends a rise may wait, and how much sooner it may be.
+    pub(super) fn slacken(&self, l: &mut Laid) {
+        let Some(way) = self.rules.ways.get(l.way) else { return };
+        for p in &mut l.rises {
+            self.slacken_rise(p, way);
+        }
+    }
+
+    /// The dough stands on in the last of its places.
+    fn slacken_rise(&self, p: &mut RisePlaced, way: &Way) {
+        let legs = self.legs(p.rise, way, p.feed);
+        let Some((last, before)) = legs.split_last() else { return };
+        let length = last.minutes.unwrap_or(p.open_min);
+        let fixed: Vec<Leg> = before.iter().map(|l| Leg::fixed(l.place, l.minutes.unwrap_or(p.open_min))).collect();
+        let (age, celsius) = age_after(self.model, p.rise, p.start_c, &fixed, 0.0);
+        let here = from_here(self.model, p.rise, celsius, last.place, age, p.need);
+        #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
+        let minutes = |x: Option<f64>, never: Minute| x.map_or(never, |m| m.round() as Minute);
+        p.slack = ((length - minutes(here.lo, 0)).max(0), (minutes(here.over, LONGEST_MIN) - length).max(0));
+    }
+
+    /// Folds that have their minute: each as near its share of the bulk as somebody is there.
+    fn folds(&self, way: &Way, rises: &[RisePlaced], windows: &Windows) -> Vec<Minute> {
+        let Some(bulk) = rises.iter().find(|r| r.rise == RiseOf::Bulk) else { return Vec::new() };
+        // In the fridge nothing is folded: only the warm hours before it count.
+        let cold_from = way.bulk.iter().position(|l| l.place == Place::Fridge);
+        let warm = |n: usize| way.bulk.iter().take(n).filter_map(|l| l.minutes).sum::<Minute>();
+        let span = f64::from(cold_from.map_or(bulk.to - bulk.from, warm));
+        let free: Set = windows.hands.iter().map(|w| Span::new(w.from, w.to - FOLD_MIN)).filter(|w| w.from <= w.to).collect();
+        let mut found: Vec<Minute> = Vec::new();
+        for share in &self.rules.folds.0 {
+            #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
+            let wanted = bulk.from + (share * span).round() as Minute;
+            let here = nearest(&free, wanted).filter(|at| (at - wanted).abs() <= FOLD_SLACK_MIN);
+            let inside = here.filter(|at| *at > bulk.from && *at + FOLD_MIN <= bulk.to);
+            found.extend(inside.filter(|at| found.last().is_none_or(|last| *at >= last + FOLDS_APART_MIN)));
+        }
+        found
+    }
+
+    fn finish(&self, s: &Solved, starts: Vec<Minute>, rises: Vec<RisePlaced>, folds: Vec<Minute>, day: &Day) -> Option<Laid> {
+        let way = self.rules.ways.get(s.way)?;
+        let load = *starts.last()?;
+        let judged: Vec<Judged> = rises.iter().map(|r| r.judged).collect();
+        let asleep = |at: Minute| day.away.iter().any(|a| a.kind == AwayKind::Asleep && a.span.from <= at && at < a.span.to);
+        let wakes = starts.iter().filter(|at| asleep(**at)).count();
+        if wakes > usize::from(day.woken) {
+            return None;
+        }
+        let mixed = s.works.iter().position(|w| *w == Work::Mix).and_then(|k| Some(starts.get(k)? + s.lengths.get(k)?))?;
+        let fridge = self.fridge_min(s, way, &starts);
+        let mut laid = Laid {
+            way: s.way,
+            works: s.works.clone(),
+            hands_min: s.hands_min,
+            ready: load + s.after_load,
+            p_spoil: p_spoil(&judged),
+            p_late: p_late(&judged),
+            warm_min: load - mixed - fridge,
+            folds,
+            cost: 0.0,
+            starts,
+            rises,
+        };
+        laid.cost = self.cost_of(s, &laid.starts, &laid.rises, day, wakes);
+        if laid.folds.len() < self.rules.folds.1 && !way.bulk.is_empty() {
+            laid.cost += UNFOLDED;
+        }
+        Some(laid)
+    }
+
+    fn fridge_min(&self, s: &Solved, way: &Way, starts: &[Minute]) -> Minute {
+        let mut sum = 0;
+        for r in s.rises.iter().filter(|r| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof)) {
+            let legs = if r.rise == RiseOf::Bulk { &way.bulk } else { &way.proof };
+            for (i, _) in legs.iter().enumerate().filter(|(_, l)| l.place == Place::Fridge) {
+                let k = r.first + i;
+                if let (Some(a), Some(b), Some(l)) = (starts.get(k), starts.get(k + 1), s.lengths.get(k)) {
+                    sum += b - a - l;
+                }
+            }
+        }
+        sum
+    }
+}
+
+/// Age so many minutes after the start of a rise whose open leg is `open_min` long; past its end it stands on.
+fn age_by(m: &impl Ageing, rise: RiseOf, start_c: f64, legs: &[Leg], open_min: Minute, minutes: Minute) -> f64 {
+    let mut left = minutes;
+    let mut cut: Vec<Leg> = Vec::with_capacity(legs.len());
+    for (i, leg) in legs.iter().enumerate() {
+        let length = if i + 1 == legs.len() { left } else { leg.minutes.unwrap_or(open_min).min(left) };
+        cut.push(Leg::fixed(leg.place, length.max(0)));
+        left -= length;
+        if left <= 0 {
+            break;
+        }
+    }
+    age_after(m, rise, start_c, &cut, 0.0).0
+}

@@ -1,0 +1,329 @@
+//! Every way solved for its waits: what does not depend on the day.
+
+use super::{
+    curve::{Ageing, Ages, Curves, celsius_after},
+    hours::{Joint, Minute},
+    way::{Leg, RiseOf, Way, WayFamily, Work, Works},
+};
+use crate::kitchen::Place;
+
+/// What a rise needs: dough hours until ripe, and shares of these.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct RiseNeed {
+    /// Dough hours at 24 °C until ripe.
+    pub hours: f64,
+    /// The least a plan aims at.
+    pub lower: f64,
+    /// The most.
+    pub upper: f64,
+    /// Where it is over.
+    pub over: f64,
+}
+
+/// How the rises before went.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Past {
+    /// Which feed of the leaven, from 0.
+    pub feed: usize,
+    /// Ripeness of the last leaven or preferment when it was used.
+    pub leaven: f64,
+    /// Ripeness of the bulk when it was shaped.
+    pub bulk: f64,
+}
+
+/// A model of the rises: the product's own, or a stand-in.
+pub trait Model: Ageing {
+    /// What a rise of a way needs after what went before; none where it never ripens.
+    fn need(&mut self, rise: RiseOf, way: &Way, past: Past) -> Option<RiseNeed>;
+    /// Spread of ln(rate) over a rise whose coldest place is so warm, °C.
+    fn sigma(&self, rise: RiseOf, coldest_c: f64) -> f64;
+    /// How its need falls with the dose: −d ln need / d ln dose.
+    fn exponent(&mut self, rise: RiseOf, way: &Way) -> f64;
+}
+
+/// What holds for one dough whatever the day.
+#[derive(Debug, Clone)]
+pub struct Rules {
+    /// What its works take.
+    pub works: Works,
+    /// The ways to it, in a fixed order.
+    pub ways: Vec<Way>,
+    /// Bands of ripeness a bulk is planned in; the first is the one that is liked best.
+    pub bands: Vec<(f64, f64)>,
+    /// Whether half the shaping counts as proof.
+    pub half_shape: bool,
+    /// Longest stay out of the fridge: leaven or preferment, bulk, proof.
+    pub longest_warm: (Minute, Minute, Minute),
+    /// Longest stay in the fridge: bulk, proof.
+    pub longest_cold: (Minute, Minute),
+    /// Longest out of the fridge in all, of a dough with egg or milk.
+    pub warm_limit: Option<Minute>,
+    /// Folds, as shares of the bulk, and how few will do.
+    pub folds: (Vec<f64>, usize),
+    /// Hours of flavour wanted, 0 to 1.
+    pub wanted_flavour: f64,
+    /// Share of the flour that ripens in leaven or preferment.
+    pub early_share: f64,
+    /// Whether the dose counts in the cost of a way of this family.
+    pub dose_counts: fn(WayFamily) -> bool,
+    /// Whether waiting baked costs more after an hour and a half.
+    pub stales: bool,
+}
+
+/// The shortest stay in the fridge worth it. Common practice, no source.
+pub const SHORTEST_COLD_MIN: Minute = 360;
+/// A leaven or preferment is stirred together this warm, °C.
+pub const FED_C: f64 = 24.0;
+
+/// A way in a band with its waits solved.
+#[derive(Debug, Clone)]
+pub struct Solved {
+    /// Which way.
+    pub way: usize,
+    /// Which band.
+    pub band: usize,
+    /// Its works in order.
+    pub works: Vec<Work>,
+    /// The waits between them.
+    pub joints: Vec<Joint>,
+    /// For each rise the waits it is made of, and which of them is open.
+    pub rises: Vec<RiseSpan>,
+    /// Minutes from each work's start to where its wait begins.
+    pub(super) lengths: Vec<Minute>,
+    /// Minutes of hands in all.
+    pub(super) hands_min: Minute,
+    /// Minutes from the load to when it may be sliced.
+    pub(super) after_load: Minute,
+}
+
+/// The waits of a rise.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct RiseSpan {
+    /// Which rise.
+    pub rise: RiseOf,
+    /// First wait.
+    pub first: usize,
+    /// How many.
+    pub count: usize,
+    /// The open one.
+    pub open: usize,
+}
+
+/// A dough with everything solved that does not depend on the day.
+pub struct Search<'m, M: Model> {
+    /// The model.
+    pub model: &'m mut M,
+    /// The rules.
+    pub rules: Rules,
+    /// The ways, solved.
+    pub solved: Vec<Solved>,
+    curves: Curves,
+    hands: Vec<(Work, Minute)>,
+}
+
+pub(super) const RIPE_PAST: Past = Past { feed: 0, leaven: 1.0, bulk: 1.0 };
+
+impl<'m, M: Model> Search<'m, M> {
+    /// Solves the waits of every way.
+    pub fn new(model: &'m mut M, rules: Rules) -> Self {
+        let mut search = Self { model, rules, solved: Vec::new(), curves: Curves::default(), hands: Vec::new() };
+        let bands = search.rules.bands.len().max(1);
+        for way in 0..search.rules.ways.len() {
+            for band in 0..bands {
+                let solved = search.solve(way, band);
+                search.solved.extend(solved);
+                if search.rules.ways.get(way).is_none_or(|w| w.bulk.is_empty() || w.family == WayFamily::Rest) {
+                    break;
+                }
+            }
+        }
+        search
+    }
+
+    /// How long its works are, and what they take of hands.
+    fn measure(&mut self, s: &mut Solved) {
+        s.lengths = s.works.iter().map(|w| self.rules.works.length(*w)).collect();
+        s.hands_min = s.works.iter().map(|w| self.hands_of(*w)).sum();
+        let bake = s.works.last().map_or(0, |w| self.rules.works.length(*w));
+        s.after_load = bake + self.rules.works.cool;
+    }
+
+    /// Minutes of hands of a work, looked up rather than added up thousands of times.
+    fn hands_of(&mut self, work: Work) -> Minute {
+        if let Some((_, hands)) = self.hands.iter().find(|(w, _)| *w == work) {
+            return *hands;
+        }
+        let hands = self.rules.works.hands_min(work);
+        self.hands.push((work, hands));
+        hands
+    }
+
+    fn limits(&self, rise: RiseOf, place: Place) -> (Minute, Minute) {
+        let r = &self.rules;
+        match (rise, place) {
+            (RiseOf::Bulk, Place::Fridge) => (SHORTEST_COLD_MIN, r.longest_cold.0),
+            (_, Place::Fridge) => (SHORTEST_COLD_MIN, r.longest_cold.1),
+            (RiseOf::Leaven | RiseOf::Preferment, _) => (0, r.longest_warm.0),
+            (RiseOf::Bulk, _) => (0, r.longest_warm.1),
+            (RiseOf::Proof, _) => (0, r.longest_warm.2),
+        }
+    }
+
+    pub(super) fn ages(&self, rise: RiseOf, need: RiseNeed, band: usize) -> Option<Ages> {
+        let (mut lower, mut upper) = (need.lower, need.upper);
+        if rise == RiseOf::Bulk
+            && let Some((a, b)) = self.rules.bands.get(band)
+        {
+            (lower, upper) = (lower.max(*a), upper.min(*b));
+        }
+        let nominal = 1.0_f64.clamp(lower, upper.max(lower));
+        (lower <= upper).then_some(Ages { lower: lower * need.hours, nominal: nominal * need.hours, upper: upper * need.hours })
+    }
+
+    /// Legs as the curve takes them: where the leaven or preferment ripens; the half of shaping that counts, then
+    /// the places of the proof.
+    pub(super) fn legs(&self, rise: RiseOf, way: &Way, feed: usize) -> Vec<Leg> {
+        match rise {
+            RiseOf::Leaven => way.feeds.get(feed).map(|f| Leg::open(f.place)).into_iter().collect(),
+            RiseOf::Preferment => way.sponge.map(|s| Leg::open(s.place)).into_iter().collect(),
+            RiseOf::Bulk => way.bulk.clone(),
+            RiseOf::Proof => {
+                let half = self.half_shape(way);
+                (half > 0).then(|| Leg::fixed(Place::Room, half)).into_iter().chain(way.proof.iter().copied()).collect()
+            }
+        }
+    }
+
+    /// Minutes of shaping that count as proof.
+    pub(super) fn half_shape(&self, way: &Way) -> Minute {
+        if self.rules.half_shape && !way.bulk.is_empty() { self.rules.works.shape_min() / 2 } else { 0 }
+    }
+
+    pub(super) fn solve(&mut self, index: usize, band: usize) -> Option<Solved> {
+        let way = self.rules.ways.get(index)?.clone();
+        let mut s = Solved {
+            way: index,
+            band,
+            works: Vec::new(),
+            joints: Vec::new(),
+            rises: Vec::new(),
+            lengths: Vec::new(),
+            hands_min: 0,
+            after_load: 0,
+        };
+        if way.family == WayFamily::Rest {
+            s.works = vec![Work::Mix, Work::Shape, Work::Bake { cold: false }];
+            s.joints = vec![Joint { lo: 20, nominal: 30, hi: 180 }, Joint { lo: 0, nominal: 15, hi: 60 }];
+            self.measure(&mut s);
+            return Some(s);
+        }
+        let early = way.feeds.iter().map(|_| RiseOf::Leaven).chain(way.sponge.map(|_| RiseOf::Preferment));
+        for (feed, rise) in early.enumerate() {
+            let need = self.model.need(rise, &way, Past { feed, ..RIPE_PAST })?;
+            let ages = self.ages(rise, need, band)?;
+            let legs = self.legs(rise, &way, feed);
+            let joint = self.open(rise, FED_C, &legs, ages)?;
+            s.rises.push(RiseSpan { rise, first: s.joints.len(), count: 1, open: s.joints.len() });
+            s.works.push(Work::Feed);
+            s.joints.push(joint);
+        }
+        s.works.push(Work::Mix);
+        let mut celsius = way.mix_c;
+        let mut bulk_at = 1.0;
+        if !way.bulk.is_empty() {
+            let need = self.model.need(RiseOf::Bulk, &way, RIPE_PAST)?;
+            let ages = self.ages(RiseOf::Bulk, need, band)?;
+            let legs = self.legs(RiseOf::Bulk, &way, 0);
+            let joint = self.open(RiseOf::Bulk, celsius, &legs, ages)?;
+            celsius = celsius_after(self.model, RiseOf::Bulk, celsius, &legs, f64::from(joint.nominal));
+            bulk_at = self.rules.bands.get(band).map_or(1.0, |(a, b)| f64::midpoint(*a, *b));
+            s.push(RiseOf::Bulk, &way.bulk, joint);
+            s.works.push(Work::Shape);
+        }
+        let need = self.model.need(RiseOf::Proof, &way, Past { bulk: bulk_at, ..RIPE_PAST })?;
+        let ages = self.ages(RiseOf::Proof, need, band)?;
+        let legs = self.legs(RiseOf::Proof, &way, 0);
+        let mut joint = self.open(RiseOf::Proof, celsius, &legs, ages)?;
+        let cold = way.proof.last().is_some_and(|l| l.place == Place::Fridge);
+        if self.rules.works.loads > 1 {
+            joint.hi -= (self.rules.works.loads - 1) * self.rules.works.pitch(cold);
+            joint.nominal = joint.nominal.min(joint.hi);
+            if joint.hi < joint.lo {
+                return None;
+            }
+        }
+        s.push(RiseOf::Proof, &way.proof, joint);
+        s.works.push(Work::Bake { cold });
+        self.measure(&mut s);
+        self.rules.warm_limit.is_none_or(|limit| s.keep_warm_below(&way, limit)).then_some(s)
+    }
+
+    pub(super) fn open(&mut self, rise: RiseOf, celsius: f64, legs: &[Leg], ages: Ages) -> Option<Joint> {
+        let place = legs.iter().find(|l| l.minutes.is_none())?.place;
+        let limits = self.limits(rise, place);
+        self.curves.joint(self.model, rise, celsius, legs, ages, limits)
+    }
+}
+
+impl Solved {
+    /// Its length from the first work to the load, as likely.
+    pub(super) fn nominal(&self) -> Minute {
+        self.joints.iter().zip(&self.lengths).map(|(j, l)| j.nominal + l).sum()
+    }
+
+    /// How far starts lie off what is likeliest, minutes in all.
+    pub(super) fn off_nominal(&self, starts: &[Minute]) -> Minute {
+        let gaps = starts.windows(2).zip(self.joints.iter().zip(&self.lengths));
+        gaps.filter_map(|(w, (j, l))| Some((w.get(1)? - w.first()? - l - j.nominal).abs())).sum()
+    }
+
+    fn push(&mut self, rise: RiseOf, legs: &[Leg], open: Joint) {
+        let first = self.joints.len();
+        let at = legs.iter().position(|l| l.minutes.is_none()).unwrap_or(0);
+        for (i, leg) in legs.iter().enumerate() {
+            if i > 0 {
+                self.works.push(Work::Move(leg.place));
+            }
+            self.joints.push(leg.minutes.map_or(open, Joint::fixed));
+        }
+        self.rises.push(RiseSpan { rise, first, count: legs.len(), open: first + at });
+    }
+
+    /// Cuts the warm waits so that every point of them keeps the limit from mixing to load; whether any is left.
+    fn keep_warm_below(&mut self, way: &Way, limit: Minute) -> bool {
+        let mut warm: Vec<usize> = Vec::new();
+        for r in self.rises.iter().filter(|r| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof)) {
+            let legs = if r.rise == RiseOf::Bulk { &way.bulk } else { &way.proof };
+            warm.extend(legs.iter().enumerate().filter(|(_, l)| l.place != Place::Fridge).map(|(i, _)| r.first + i));
+        }
+        let mix = self.works.iter().position(|w| *w == Work::Mix).unwrap_or(0);
+        let shaping: Minute = self.lengths.iter().skip(mix + 1).take(self.lengths.len().saturating_sub(mix + 2)).sum();
+        let sum = |pick: fn(&Joint) -> Minute| warm.iter().filter_map(|i| self.joints.get(*i)).map(pick).sum::<Minute>();
+        let (lo, nominal, hi) = (sum(|j| j.lo) + shaping, sum(|j| j.nominal) + shaping, sum(|j| j.hi) + shaping);
+        if lo > limit {
+            return false;
+        }
+        let part = |share: f64, span: Minute| -> Minute {
+            #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
+            let cut = (share * f64::from(span)).floor() as Minute;
+            cut
+        };
+        if nominal > limit {
+            let share = f64::from(limit - lo) / f64::from((nominal - lo).max(1));
+            for i in warm {
+                if let Some(j) = self.joints.get_mut(i) {
+                    j.nominal = j.lo + part(share, j.nominal - j.lo);
+                    j.hi = j.nominal;
+                }
+            }
+        } else if hi > limit {
+            let share = f64::from(limit - nominal) / f64::from((hi - nominal).max(1));
+            for i in warm {
+                if let Some(j) = self.joints.get_mut(i) {
+                    j.hi = j.nominal + part(share, j.hi - j.nominal);
+                }
+            }
+        }
+        true
+    }
+}
