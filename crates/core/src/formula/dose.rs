@@ -1,9 +1,9 @@
 //! How much yeast or leaven makes a dough ripe in the hours one has.
 
-use super::{Analysis, Formula, dough_of};
+use super::{Analysis, Formula, Line, dough_of};
 use crate::{
     Tables,
-    ferment::{Event, EventKind, Forecast, Pace, Rise, RiseKind, RiseStage, TENTH, simulate},
+    ferment::{Dough, Event, EventKind, Forecast, Pace, Rise, RiseKind, RiseStage, TENTH, simulate},
     measure::{Band, show, weighable},
     pantry::Family,
 };
@@ -14,6 +14,19 @@ const FACTORS: (f64, f64) = (0.02, 30.0);
 const HALVINGS: u32 = 22;
 /// Water and flour may be moved between leaven and dough down to this, grams.
 const LEAST_G: f64 = 1.0;
+
+/// Below this little leaven does not count beside yeast; below this little yeast it only makes a leaven safe, percent.
+pub(super) const LITTLE_LEAVEN_PCT: f64 = 3.0;
+const SAFETY_YEAST_PCT: f64 = 0.1;
+
+/// What raises a dough and sets its pace: its dose is a dose of this.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Raising {
+    /// Baker's yeast.
+    Yeast,
+    /// Leaven.
+    Leaven,
+}
 
 /// When the first rise of this dough is ripe, or its only one, left at one place from the mix on.
 ///
@@ -47,11 +60,7 @@ fn rise(a: &Analysis<'_>, factor: f64, mix_c: f64, place_c: f64, through: bool, 
     let style = a.style.id.word();
     let has_bulk = tables.ferment.styles.get(style).is_some_and(|s| s.bulk_ratio.is_some());
     let mut dough = dough_of(a, &tables.pantry, None);
-    match (&mut dough.yeast, &mut dough.leaven) {
-        (Some(yeast), _) => yeast.pct *= factor,
-        (None, Some(leaven)) => leaven.0 = (leaven.0 * factor).min(100.0),
-        (None, None) => return None,
-    }
+    dough.dose(a.raising()?, factor);
     let stage = |kind: RiseKind, mass_g: f64| RiseStage {
         pace: Some(Pace::Usual),
         vessel: Some("bowl".to_owned()),
@@ -70,7 +79,7 @@ fn rise(a: &Analysis<'_>, factor: f64, mix_c: f64, place_c: f64, through: bool, 
 /// # Errors
 /// A sentence: nothing in it rises; no dose of the kitchen gets there.
 pub fn dose_for(a: &Analysis<'_>, hours: f64, mix_c: f64, place_c: f64, tables: &Tables) -> Result<f64, String> {
-    if a.yeast_instant_pct.likely <= 0.0 && a.leaven_flour_pct.likely <= 0.0 {
+    if a.raising().is_none() {
         return Err("There is neither yeast nor leaven in it to change.".to_owned());
     }
     let minutes = |factor: f64| ripe_with(a, factor, mix_c, place_c, tables).map(|e| e.min);
@@ -94,31 +103,56 @@ pub fn dose_for(a: &Analysis<'_>, hours: f64, mix_c: f64, place_c: f64, tables: 
     Ok((low * high).sqrt())
 }
 
-impl Formula {
-    /// This formula with so many times its yeast; without yeast, its leaven, whose flour and water come out
-    /// of the dough so that percentages stay.
+impl Analysis<'_> {
+    /// What sets this dough's pace. Baker's yeast where it makes more gas; a little beside a leaven is for safety.
+    #[must_use]
+    pub fn raising(&self) -> Option<Raising> {
+        let (yeast, leaven) = (self.yeast_instant_pct.likely, self.leaven_flour_pct.likely);
+        if yeast > 0.0 && (leaven < LITTLE_LEAVEN_PCT || yeast >= SAFETY_YEAST_PCT) {
+            Some(Raising::Yeast)
+        } else {
+            (leaven > 0.0).then_some(Raising::Leaven)
+        }
+    }
+
+    /// The dose of what raises it, percent: instant yeast on flour, or flour in leaven; 0 where nothing does.
+    #[must_use]
+    pub fn dose_pct(&self) -> f64 {
+        match self.raising() {
+            Some(Raising::Yeast) => self.yeast_instant_pct.likely,
+            Some(Raising::Leaven) => self.leaven_flour_pct.likely,
+            None => 0.0,
+        }
+    }
+
+    /// Grams of what raises it.
+    #[must_use]
+    pub fn dose_g(&self) -> f64 {
+        self.raising().map_or(0.0, |by| self.formula.lines.iter().filter(|l| l.raises(by)).map(|l| l.grams.likely).sum())
+    }
+
+    /// The formula with so many times its yeast, or its leaven, whose flour and water come out of the dough so
+    /// that percentages stay.
     ///
     /// # Errors
     /// A sentence, where flour or water of the dough does not suffice.
-    pub fn dosed(&self, factor: f64) -> Result<Self, String> {
-        let mut dosed = self.clone();
-        let is_yeast = |f: Family| f == Family::Yeast;
-        if self.lines.iter().any(|l| l.in_dough() && is_yeast(l.ingredient.family)) {
-            for line in dosed.lines.iter_mut().filter(|l| l.in_dough() && is_yeast(l.ingredient.family)) {
-                line.grams = Band::exact(weighable(line.grams.likely * factor));
-            }
-            return Ok(dosed);
-        }
+    pub fn dosed(&self, factor: f64) -> Result<Formula, String> {
+        let mut dosed = self.formula.clone();
+        let Some(by) = self.raising() else { return Ok(dosed) };
         let (mut flour, mut water) = (0.0, 0.0);
-        for line in dosed.lines.iter_mut().filter(|l| l.in_dough() && l.is_leaven()) {
+        for line in dosed.lines.iter_mut().filter(|l| l.raises(by)) {
             let grams = weighable(line.grams.likely * factor);
             let more = grams - line.grams.likely;
             flour += more * line.ingredient.flour_share;
             water += more * line.ingredient.hydration_share;
             line.grams = Band::exact(grams);
         }
+        if by == Raising::Yeast {
+            return Ok(dosed);
+        }
         let main = |family: Family| {
-            let lines = self.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !l.is_leaven() && l.ingredient.family == family);
+            let lines = self.formula.lines.iter().enumerate();
+            let lines = lines.filter(|(_, l)| l.in_dough() && !l.is_leaven() && l.ingredient.family == family);
             lines.max_by(|x, y| x.1.grams.likely.total_cmp(&y.1.grams.likely)).map(|(i, _)| i)
         };
         for (family, less, name) in [(Family::Flour, flour, "flour"), (Family::Liquid, water, "water")] {
@@ -130,5 +164,27 @@ impl Formula {
             }
         }
         Ok(dosed)
+    }
+}
+
+impl Line {
+    /// Whether it is a line of what raises the dough.
+    pub(crate) fn raises(&self, by: Raising) -> bool {
+        self.in_dough()
+            && match by {
+                Raising::Yeast => self.ingredient.family == Family::Yeast,
+                Raising::Leaven => self.is_leaven(),
+            }
+    }
+}
+
+impl Dough {
+    /// So many times its yeast, or its leaven.
+    pub fn dose(&mut self, by: Raising, factor: f64) {
+        match (by, &mut self.yeast, &mut self.leaven) {
+            (Raising::Yeast, Some(yeast), _) => yeast.pct *= factor,
+            (Raising::Leaven, _, Some(leaven)) => leaven.0 = (leaven.0 * factor).min(100.0),
+            _ => {}
+        }
     }
 }

@@ -24,7 +24,7 @@ pub use compare::{Comparison, LineDifference, Portion, SideBySide, compare, side
 pub use cost::Cost;
 pub use dilution::{Dilution, dilution};
 pub use divide::{Strand, WEAVES};
-pub use dose::{dose_for, proof_at, ripe_at};
+pub use dose::{Raising, dose_for, proof_at, ripe_at};
 pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, OvenBody, PiecesBody, Typed};
 pub use findings::{Rule, find, rules};
 pub use hold::{Hold, HoldBody};

@@ -142,7 +142,7 @@ impl ScaleBody {
             } else {
                 None
             };
-            let dosed = factor.and_then(|f| errors.keep(root.at("ripe_h"), formula.dosed(f)));
+            let dosed = factor.and_then(|f| errors.keep(root.at("ripe_h"), analysis.dosed(f)));
             let style = analysis.style.id;
             let other = dosed.is_some_and(|d| d.analyse(pantry, &tables.styles).style.id != style);
             Scale::Dose { factor: factor.unwrap_or(1.0), style: other.then_some(style) }
@@ -201,7 +201,7 @@ impl Formula {
     pub fn scaled(&self, scale: &Scale, analysis: &Analysis<'_>) -> Self {
         if let Scale::Dose { factor, style } = scale {
             // What `check` has tried does not fail here.
-            let dosed = self.dosed(*factor).unwrap_or_else(|_| self.clone());
+            let dosed = analysis.dosed(*factor).unwrap_or_else(|_| self.clone());
             return Self { style: style.or(dosed.style), ..dosed };
         }
         let of_ingredient = |id: &str| self.lines.iter().filter(|l| l.ingredient.id == id).map(|l| l.grams.likely).sum::<f64>();

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{Analysis, Stage};
+use super::{Analysis, Raising, Stage, dose::LITTLE_LEAVEN_PCT};
 use crate::{
     oven::Shape,
     pantry::{Family, TableError, field_number},
@@ -126,7 +126,7 @@ pub(super) fn recognise(a: &Analysis<'_>) -> StyleId {
     let dipped = a.formula.lines.iter().any(|l| l.stage == Stage::Finish && l.ingredient.family == Family::Alkali);
     let (yeast, leaven) = (a.yeast_instant_pct.likely, a.leaven_flour_pct.likely);
     let (sugar, fat) = (a.sugar_pct.likely, a.fat_added_pct.likely);
-    let sour = leaven >= 3.0 && yeast < 0.1;
+    let sour = leaven >= LITTLE_LEAVEN_PCT && a.raising() == Some(Raising::Leaven);
     if a.flour_g.likely > 0.0 && a.gluten_flour_pct < 1.0 {
         StyleId::GlutenFree
     } else if dipped {

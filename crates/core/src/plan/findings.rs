@@ -53,7 +53,7 @@ fn finding(id: &'static str, severity: Severity, message: String, remedies: Vec<
 
 /// The change of the yeast or leaven lines that makes so many times the dose; none where it cannot be.
 fn dosed(a: &Analysis<'_>, factor: f64) -> Vec<Change> {
-    let Ok(after) = a.formula.dosed(factor) else { return Vec::new() };
+    let Ok(after) = a.dosed(factor) else { return Vec::new() };
     let lines = a.formula.lines.iter().zip(&after.lines).enumerate().filter(|(_, (before, after))| before.grams != after.grams);
     lines.map(|(line, (before, after))| Change::Grams { line, grams: after.grams, interval: !before.grams.is_exact() }).collect()
 }

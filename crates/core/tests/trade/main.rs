@@ -5,6 +5,7 @@
 mod alarms;
 mod bench;
 mod dividing;
+mod dose;
 mod fitted;
 mod formula;
 mod kitchen;

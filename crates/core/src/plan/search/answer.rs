@@ -4,21 +4,23 @@ use jiff::Timestamp;
 
 use super::{
     ask::FitAsk,
+    compare::compare,
+    dose::{SPONGE_SHARE, UsualDose},
     dough::{DoughFacts, DoughRises},
     find::Day,
     hours::{AwayKind, Minute, Need, Span},
     judge::refine_dose,
     lay::Laid,
-    offer::{Making, Offer, compare},
+    offer::{Making, Offer},
     relax::{Relaxation, relaxations},
     solve::Search,
     way::{RiseOf, Work},
-    ways::{Fixed, Leavening, SPONGE_SHARE, folds_of, is_perishable, rules, usual_dose, works_of},
+    ways::{Fixed, folds_of, is_perishable, rules, works_of},
 };
 use crate::{
     Tables,
     findings::{Finding, Severity},
-    formula::{Analysis, Formula, StyleId, dough_of, oven_of},
+    formula::{Analysis, Formula, Raising, StyleId, dough_of, oven_of},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
     measure::show_minutes,
@@ -55,9 +57,7 @@ pub struct Dough<'a> {
     /// Tables.
     pub tables: &'a Tables,
     /// Its usual dose.
-    pub usual: Leavening,
-    /// Whether that dose was cut to what its style takes.
-    pub cut: bool,
+    pub usual: UsualDose,
     /// The oven: warm dough, cold dough.
     pub oven: (OvenPlan, OvenPlan),
     glaze: Glaze,
@@ -80,8 +80,8 @@ impl<'a> Dough<'a> {
         // The cold loaf bakes at the same setting, only longer.
         let cold = Bake { dough_c: OVEN_DOUGH_C.1, set_c: Some(first.set_c), ..warm.clone() };
         let second = OvenPlan::of(&cold, None, &tables.oven).unwrap_or_else(|_| first.clone());
-        let (usual, cut) = usual_dose(analysis);
-        Ok(Self { analysis, kitchen, tables, usual, cut, oven: (first, second), glaze: warm.glaze, bake: warm })
+        let usual = UsualDose::of(analysis, kitchen.scale_step_g);
+        Ok(Self { analysis, kitchen, tables, usual, oven: (first, second), glaze: warm.glaze, bake: warm })
     }
 
     /// What the rise model takes of it.
@@ -89,10 +89,8 @@ impl<'a> Dough<'a> {
     pub fn facts(&self, ask: &FitAsk) -> DoughFacts {
         let a = self.analysis;
         let mut dough = dough_of(a, &self.tables.pantry, None);
-        match (self.usual, &mut dough.yeast, &mut dough.leaven) {
-            (Leavening::Yeast(u), Some(yeast), _) if a.yeast_instant_pct.likely > 0.0 => yeast.pct *= u / a.yeast_instant_pct.likely,
-            (Leavening::Leaven(u), _, Some(leaven)) => leaven.0 = u,
-            _ => {}
+        if let Some(by) = self.usual.by {
+            dough.dose(by, self.usual.share);
         }
         let leaven = ready_leaven(a).map_or(("plain-white".to_owned(), 100.0), |line| {
             let i = &line.ingredient;
@@ -106,7 +104,8 @@ impl<'a> Dough<'a> {
             piece_g: self.bake.piece_g.clamp(5.0, 20_000.0),
             proof_vessel: self.bake.rises_in(),
             perishable: is_perishable(a),
-            leaven: matches!(self.usual, Leavening::Leaven(_)).then_some(leaven),
+            raising: self.usual.by,
+            leaven: (self.usual.by == Some(Raising::Leaven)).then_some(leaven),
             cold_days: ask.cold_days,
             sponge_share: SPONGE_SHARE,
             folds: folds_of(a.style.id).0.to_vec(),
@@ -126,7 +125,7 @@ impl<'a> Dough<'a> {
             leaven_ready: ask.leaven_ripe_at.is_some(),
             loads: ask.loads,
         };
-        rules(self.analysis, facts, works, self.kitchen.scale_step_g, &fixed)
+        rules(self.analysis, facts, works, &self.usual, &fixed)
     }
 
     /// How long before the wanted hour it may be ready.
@@ -141,25 +140,22 @@ impl<'a> Dough<'a> {
         let mut making = Making {
             analysis: self.analysis,
             ask,
+            day: ask.day(self.early()),
             kitchen: self.kitchen,
             tables: self.tables,
             rules: &rules,
             rises: search.model,
             oven: &self.oven,
-            usual: self.usual,
+            usual: &self.usual,
         };
         let mut offers: Vec<Offer> = laid.iter().filter_map(|l| making.offer(l).ok()).collect();
-        let usual = match self.usual {
-            Leavening::Yeast(u) | Leavening::Leaven(u) => u,
-            Leavening::None => 0.0,
-        };
-        compare(&mut offers, usual);
+        compare(&mut offers, self.usual.pct);
         offers
     }
 
     /// What the formula's own check says of a dose that was cut.
     fn cut_findings(&self) -> Vec<Finding> {
-        let all = if self.cut { crate::formula::find(self.analysis, self.tables) } else { Vec::new() };
+        let all = if self.usual.is_cut() { crate::formula::find(self.analysis, self.tables) } else { Vec::new() };
         all.into_iter().filter(|f| matches!(f.id, "yeast-high" | "yeast-much" | "yeast-low" | "leaven-much" | "leaven-high")).collect()
     }
 }
@@ -217,33 +213,13 @@ fn refine(search: &mut Search<'_, DoughRises<'_>>, day: &Day, laid: &mut [Laid],
             .map(|(rho, rise)| (rho, super::solve::Model::exponent(search.model, rise, &way)))
             .collect();
         let Some(dose) = refine_dose(way.dose, &rises, limits) else { continue };
-        let dose = dough.on_scale(dose);
+        let dose = dough.usual.on_scale(dose);
         if (dose / way.dose).ln().abs() < WORTH {
             continue;
         }
         if let Some(better) = search.with_dose(l, dose, day).filter(|b| off(b) + WORTH < off(l) && b.p_spoil <= l.p_spoil + 0.02) {
             *l = better;
         }
-    }
-}
-
-impl Dough<'_> {
-    /// A share of the usual dose, brought to what the scale shows.
-    fn on_scale(&self, share: f64) -> f64 {
-        let lines = self.analysis.formula.lines.iter().filter(|l| l.in_dough());
-        let (grams, recipe, usual): (f64, f64, f64) = match self.usual {
-            Leavening::Yeast(u) => (
-                lines.filter(|l| l.ingredient.family == crate::pantry::Family::Yeast).map(|l| l.grams.likely).sum(),
-                self.analysis.yeast_instant_pct.likely,
-                u,
-            ),
-            Leavening::Leaven(u) => {
-                (lines.filter(|l| l.is_leaven()).map(|l| l.grams.likely).sum(), self.analysis.leaven_flour_pct.likely, u)
-            }
-            Leavening::None => return share,
-        };
-        let grams = grams * usual / recipe;
-        if grams > 0.0 { super::judge::on_scale(share * grams, self.kitchen.scale_step_g) / grams } else { share }
     }
 }
 

@@ -13,6 +13,7 @@ use crate::{
         Act, Constants, Dough, EventKind, Forecast, Leaven, LeavenState, Pace, Population, Rate, Rise, RiseKind, RiseStage, simulate,
         simulate_leaven, time_constant_min,
     },
+    formula::Raising,
     kitchen::Place,
 };
 
@@ -31,6 +32,8 @@ pub struct DoughFacts {
     pub proof_vessel: &'static str,
     /// Whether it holds egg or milk: in the fridge it lies flat on a tray.
     pub perishable: bool,
+    /// What raises it.
+    pub raising: Option<Raising>,
     /// The leaven: class of its flour, its hydration.
     pub leaven: Option<(String, f64)>,
     /// Days the seed has stood in the fridge.
@@ -263,10 +266,8 @@ impl<'a> DoughRises<'a> {
         let state = way.feeds.len().checked_sub(1).and_then(|last| self.leaven_at(way, last, leaven));
         let brought = way.sponge.map_or(0.0, |s| self.facts.sponge_share * self.sponge_yeast(s.pct, f64::from(near(leaven)) * NEAR));
         let mut dough = self.facts.dough.clone();
-        if let Some(yeast) = &mut dough.yeast {
-            yeast.pct *= way.dose;
-        } else if let Some(l) = &mut dough.leaven {
-            l.0 = (l.0 * way.dose).min(100.0);
+        if let Some(by) = self.facts.raising {
+            dough.dose(by, way.dose);
         }
         if let (Some(l), true) = (&mut dough.leaven, state.is_some()) {
             l.1 = state;

@@ -221,7 +221,7 @@ impl<M: Model> Search<'_, M> {
         let mut laid = Laid {
             way: s.way,
             works: s.works.clone(),
-            hands_min: s.hands_min,
+            hands_min: s.hands_min + FOLD_MIN * Minute::try_from(folds.len()).unwrap_or(0),
             ready: load + s.after_load,
             p_spoil: p_spoil(&judged),
             p_late: p_late(&judged),

@@ -8,8 +8,10 @@
 
 pub mod answer;
 pub mod ask;
+pub mod compare;
 mod cost;
 pub mod curve;
+pub mod dose;
 pub mod dough;
 pub mod find;
 pub mod hours;

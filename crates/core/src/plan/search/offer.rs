@@ -2,42 +2,25 @@
 
 use super::{
     ask::FitAsk,
+    dose::{Dose, UsualDose},
     dough::DoughRises,
-    hours::Minute,
-    judge::{on_scale, risk_word},
+    find::Day,
+    hours::{AwayKind, Minute},
+    judge::risk_word,
     lay::Laid,
     solve::Rules,
-    way::{Feed, Leg, RiseOf, Way, WayFamily, Work},
-    ways::{Leavening, SPONGE_SHARE},
+    way::{Leg, RiseOf, Way, WayFamily, Work},
 };
 use crate::{
     Tables,
     ferment::{LeavenState, RiseKind, RiseStage},
     findings::{Finding, Severity},
-    formula::{Analysis, Formula, Line, Stage, dilution},
-    input::InputErrors,
+    formula::{Analysis, Formula},
+    input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
-    measure::{Band, show, show_grams, show_minutes, show_percent, weighable},
-    pantry::Family,
+    measure::{show, show_minutes},
     plan::{Actual, Course, LaidOut, LaidRise, OvenPlan, PlanAsk, PlanStep, RisePlan, Stand, StepKind, course},
 };
-
-/// The dose of a plan: what is weighed instead of the recipe's.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Dose {
-    /// Pantry id.
-    pub ingredient: String,
-    /// Its name.
-    pub name: String,
-    /// Grams to weigh.
-    pub grams: f64,
-    /// Percent instant on flour, or flour in leaven.
-    pub pct: f64,
-    /// Grams in the recipe.
-    pub was_grams: f64,
-    /// How to weigh what the scale cannot.
-    pub dissolve: Option<String>,
-}
 
 /// A rise of an offer, as the rise model takes it.
 #[derive(Debug, Clone, PartialEq)]
@@ -113,6 +96,8 @@ pub struct Making<'a, 'm> {
     pub analysis: &'a Analysis<'a>,
     /// The request.
     pub ask: &'a FitAsk,
+    /// The same in minutes.
+    pub day: Day,
     /// The household with the places asked for.
     pub kitchen: &'a Kitchen,
     /// Tables.
@@ -123,8 +108,8 @@ pub struct Making<'a, 'm> {
     pub rises: &'a mut DoughRises<'m>,
     /// The oven: warm dough, cold dough.
     pub oven: &'a (OvenPlan, OvenPlan),
-    /// The usual dose and the recipe's, percent.
-    pub usual: Leavening,
+    /// The usual dose of the recipe.
+    pub usual: &'a UsualDose,
 }
 
 impl Making<'_, '_> {
@@ -134,13 +119,14 @@ impl Making<'_, '_> {
     /// What the course refuses.
     pub fn offer(&mut self, laid: &Laid) -> Result<Offer, InputErrors> {
         let Some(way) = self.rules.ways.get(laid.way).cloned() else { return Err(InputErrors(Vec::new())) };
-        let formula = self.formula(&way);
+        let formula =
+            self.usual.weigh(self.analysis, &way, self.tables).map_err(|why| InputErrors::one(Pointer::root().at("formula"), why))?;
         let at_mix = laid.rises.iter().rfind(|r| matches!(r.rise, RiseOf::Leaven | RiseOf::Preferment)).map_or(1.0, |r| r.judged.ripeness);
         let dough = self.rises.dough(&way, at_mix);
         let leaven = dough.leaven.as_ref().and_then(|l| l.1);
         let ask = self.plan_ask(laid, &way, leaven, dough.preferment_yeast_pct);
         let course = course(&formula, &ask, None, &Actual::default(), self.kitchen, self.tables)?;
-        let dose = self.dose(&formula, &way);
+        let dose = self.usual.told(self.analysis, &formula, &way);
         let slack = laid.rises.iter().map(|r| r.slack.1).min().unwrap_or(240);
         let minutes = |kinds: &[RiseOf]| -> Minute { laid.rises.iter().filter(|r| kinds.contains(&r.rise)).map(|r| r.to - r.from).sum() };
         Ok(Offer {
@@ -152,11 +138,11 @@ impl Making<'_, '_> {
             p_spoil: laid.p_spoil,
             p_late: laid.p_late,
             slack_min: f64::from(slack),
-            hands_on_min: f64::from(laid.hands_min) + 3.0 * f64::from(u32::try_from(laid.folds.len()).unwrap_or(0)),
+            hands_on_min: f64::from(laid.hands_min),
             warm_min: self.rises.facts().perishable.then(|| f64::from(laid.warm_min)),
             rise_h: f64::from(minutes(&[RiseOf::Bulk, RiseOf::Proof])) / 60.0,
             visits: laid.works.len() + laid.folds.len(),
-            early_min: self.ask.ready_at.map_or(0.0, |_| f64::from(self.ask.day(0).ready.unwrap_or(laid.ready) - laid.ready)),
+            early_min: self.day.ready.map_or(0.0, |wanted| f64::from(wanted - laid.ready)),
             findings: self.cautions(laid, &way),
             reasons: Vec::new(),
             trade_offs: Vec::new(),
@@ -167,85 +153,9 @@ impl Making<'_, '_> {
         })
     }
 
-    /// The recipe with this way's dose, its preferment taken out of the dough.
-    fn formula(&self, way: &Way) -> Formula {
-        let (usual, own) = match self.usual {
-            Leavening::Yeast(u) => (u, self.analysis.yeast_instant_pct.likely),
-            Leavening::Leaven(u) => (u, self.analysis.leaven_flour_pct.likely),
-            Leavening::None => return self.analysis.formula.clone(),
-        };
-        let factor = way.dose * usual / own;
-        let formula = self.analysis.formula;
-        let mut dosed = if (factor - 1.0).abs() < 1e-6 { formula.clone() } else { self.weighed(formula, factor) };
-        if let Some(sponge) = way.sponge {
-            self.take_out(&mut dosed, sponge.pct);
-        }
-        dosed
-    }
-
-    fn weighed(&self, formula: &Formula, factor: f64) -> Formula {
-        let mut dosed = formula.dosed(factor).unwrap_or_else(|_| formula.clone());
-        let step = self.kitchen.scale_step_g;
-        for (line, before) in dosed.lines.iter_mut().zip(&formula.lines).filter(|(l, _)| l.in_dough()) {
-            if line.ingredient.family == Family::Yeast {
-                line.grams = Band::exact(on_scale(before.grams.likely * factor, step));
-            }
-        }
-        dosed
-    }
-
-    /// Takes a share of the flour and as much water out as a preferment with its own yeast.
-    fn take_out(&self, formula: &mut Formula, pct: f64) {
-        let flour_g = SPONGE_SHARE * self.analysis.flour_g.likely;
-        let largest = |f: &Formula, family: Family| {
-            let lines = f.lines.iter().enumerate().filter(|(_, l)| l.stage == Stage::Dough && l.ingredient.family == family);
-            lines.max_by(|x, y| x.1.grams.likely.total_cmp(&y.1.grams.likely)).map(|(i, _)| i)
-        };
-        for (family, grams) in [(Family::Flour, flour_g), (Family::Liquid, flour_g)] {
-            let Some(i) = largest(formula, family) else { continue };
-            let Some(line) = formula.lines.get_mut(i) else { continue };
-            let moved = weighable(grams.min(line.grams.likely));
-            let early = Line { grams: Band::exact(moved), stage: Stage::Preferment, ..line.clone() };
-            line.grams = Band::exact(weighable(line.grams.likely - moved));
-            formula.lines.push(early);
-        }
-        let yeast = formula.lines.iter().find(|l| l.in_dough() && l.ingredient.family == Family::Yeast).cloned();
-        if let Some(yeast) = yeast {
-            let instant = yeast.ingredient.yeast_kind().map_or(1.0, |k| self.tables.pantry.instant_equivalent(k));
-            let grams = on_scale(flour_g * pct / 100.0 / instant, self.kitchen.scale_step_g);
-            formula.lines.push(Line { grams: Band::exact(grams), stage: Stage::Preferment, ..yeast });
-        }
-    }
-
-    fn dose(&self, formula: &Formula, way: &Way) -> Option<Dose> {
-        let (usual, is_leaven) = match self.usual {
-            Leavening::Yeast(u) => (u, false),
-            Leavening::Leaven(u) => (u, true),
-            Leavening::None => return None,
-        };
-        let fits = |l: &&Line| {
-            l.in_dough() && if is_leaven { l.is_leaven() } else { l.ingredient.family == Family::Yeast && l.stage != Stage::Preferment }
-        };
-        let sum = |f: &Formula| f.lines.iter().filter(fits).map(|l| l.grams.likely).sum::<f64>();
-        let line = formula.lines.iter().find(fits)?;
-        let grams = sum(formula);
-        let thin = if is_leaven { None } else { dilution(grams, self.kitchen.scale_step_g) };
-        let thin = thin.map(|d| {
-            format!(
-                "Dissolve {} g in {} g of the water, weigh {} g of that in.",
-                show_grams(d.yeast_g),
-                show_grams(d.water_g),
-                show_grams(d.take_g)
-            )
-        });
-        Some(Dose {
-            ingredient: line.ingredient.id.clone(),
-            name: line.ingredient.name.clone(),
-            grams,
-            pct: way.dose * usual,
-            was_grams: sum(self.analysis.formula),
-            dissolve: thin,
-        })
+    /// Water to flour in the leaven, percent.
+    fn hydration_pct(&self) -> f64 {
+        self.rises.facts().leaven.as_ref().map_or(100.0, |l| l.1)
     }
 
     fn place_c(&self, place: Place) -> f64 {
@@ -342,7 +252,7 @@ impl Making<'_, '_> {
             let begins = r.from - self.rules.works.feed;
             let place = way.feeds.get(i).map(|f| f.place).or(way.sponge.map(|s| s.place)).unwrap_or(Place::Room);
             let (kind, words) = match way.feeds.get(i) {
-                Some(feed) => (StepKind::Leaven, self.feed_words(way, i, *feed)),
+                Some(feed) => (StepKind::Leaven, self.usual.feed_words(way, i, *feed, self.hydration_pct())),
                 None => (StepKind::Preferment, "Stir flour, water and yeast of the preferment together. Cover it.".to_owned()),
             };
             before.push(step(StepKind::Feed, begins, r.from, self.rules.works.feed, "bench", words, None));
@@ -354,30 +264,6 @@ impl Making<'_, '_> {
             before.push(step(StepKind::Scald, mix - work - cools, mix - cools, work, "bench", words, None));
         }
         before
-    }
-
-    fn feed_words(&self, way: &Way, index: usize, feed: Feed) -> String {
-        let lines = self.analysis.formula.lines.iter().filter(|l| l.in_dough() && l.is_leaven());
-        let recipe: f64 = lines.map(|l| l.grams.likely).sum();
-        let share = match self.usual {
-            Leavening::Leaven(u) if self.analysis.leaven_flour_pct.likely > 0.0 => u / self.analysis.leaven_flour_pct.likely,
-            _ => 1.0,
-        };
-        let hydration = self.rises.facts().leaven.as_ref().map_or(100.0, |l| l.1) / 100.0;
-        // What the dough takes, and a spoonful to keep for the next bread.
-        let mut wanted = recipe * way.dose * share + 20.0;
-        for later in way.feeds.iter().skip(index + 1).rev() {
-            wanted /= 1.0 + later.ratio * (1.0 + hydration);
-        }
-        let seed = wanted / (1.0 + feed.ratio * (1.0 + hydration));
-        format!(
-            "{} g leaven, {} g water, {} g flour, stirred together. Mark the level. It makes {} g{}.",
-            show_grams(seed),
-            show_grams(seed * feed.ratio * hydration),
-            show_grams(seed * feed.ratio),
-            show_grams(wanted),
-            if index + 1 == way.feeds.len() { ", 20 g of it to keep" } else { "" }
-        )
     }
 
     fn rise_list(&self, laid: &Laid, way: &Way) -> Vec<OfferRise> {
@@ -395,7 +281,7 @@ impl Making<'_, '_> {
                     RiseOf::Leaven => {
                         let place = way.feeds.get(feed).map_or(Place::Room, |f| f.place);
                         let ratio = way.feeds.get(feed).map_or(1.0, |f| f.ratio);
-                        let hydration = self.rises.facts().leaven.as_ref().map_or(100.0, |l| l.1) / 100.0;
+                        let hydration = self.hydration_pct() / 100.0;
                         told = Some((1.0, ratio * hydration, ratio));
                         feed += 1;
                         vec![(
@@ -432,9 +318,8 @@ impl Making<'_, '_> {
     }
 
     fn name(&self, way: &Way, laid: &Laid) -> String {
-        let asleep = |from: Minute, to: Minute| {
-            self.ask.day(0).away.iter().any(|a| a.kind == super::hours::AwayKind::Asleep && a.span.from < to && a.span.to > from)
-        };
+        let asleep =
+            |from: Minute, to: Minute| self.day.away.iter().any(|a| a.kind == AwayKind::Asleep && a.span.from < to && a.span.to > from);
         let longest = laid.rises.iter().filter(|r| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof)).max_by_key(|r| r.to - r.from);
         let night = longest.is_some_and(|r| asleep(r.from, r.to) && r.to - r.from >= 300);
         let place = longest.map(|r| {
@@ -489,89 +374,5 @@ impl Making<'_, '_> {
             ));
         }
         found
-    }
-}
-
-/// A figure by which offers are compared: its value, the words where it is the larger, where the smaller.
-struct Figure {
-    of: fn(&Offer) -> f64,
-    more: fn(&Offer) -> (String, bool),
-    less: fn(&Offer) -> (String, bool),
-}
-
-/// Names for each offer the two largest differences from the middle one, where it differs by a quarter or more.
-pub fn compare(offers: &mut [Offer], usual_pct: f64) {
-    // The second of a pair tells whether it speaks for the plan.
-    let figures: [Figure; 6] = [
-        Figure {
-            of: |o| o.rise_h,
-            more: |o| (format!("deeper flavour: {} h of rise", show(o.rise_h, 0)), true),
-            less: |o| (format!("milder: {} h of rise", show(o.rise_h, usize::from(o.rise_h < 4.0))), false),
-        },
-        Figure {
-            of: |o| o.hands_on_min,
-            more: |o| (format!("{} min of work", show(o.hands_on_min, 0)), false),
-            less: |o| (format!("only {} min of work", show(o.hands_on_min, 0)), true),
-        },
-        Figure {
-            of: |o| {
-                #[allow(clippy::cast_precision_loss, reason = "a handful of visits")]
-                let visits = o.visits as f64;
-                visits
-            },
-            more: |o| (format!("{} visits to the kitchen", o.visits), false),
-            less: |o| (format!("only {} visits to the kitchen", o.visits), true),
-        },
-        Figure {
-            of: |o| o.slack_min,
-            more: |o| (format!("the dough may wait {}", show_minutes(o.slack_min)), true),
-            less: |o| (format!("it may wait only {}", show_minutes(o.slack_min)), false),
-        },
-        Figure {
-            of: |o| o.p_spoil.max(0.01),
-            more: |o| (format!("{}: {} in 100 go over", o.risk(), show(100.0 * o.p_spoil, 0)), false),
-            less: |o| ("safe".to_owned(), o.p_spoil < 0.05),
-        },
-        Figure {
-            of: |o| o.early_min + 30.0,
-            more: |o| (format!("ready {} before", show_minutes(o.early_min)), false),
-            less: |o| ("fresh at the wanted hour".to_owned(), o.early_min < 30.0),
-        },
-    ];
-    if let [only] = offers {
-        only.reasons = vec![
-            format!("{} h of rise, {} min of work", show(only.rise_h, 1), show(only.hands_on_min, 0)),
-            format!("may wait {}; {}", show_minutes(only.slack_min), only.risk()),
-        ];
-        return;
-    }
-    let middle = |of: fn(&Offer) -> f64, offers: &[Offer]| {
-        let mut all: Vec<f64> = offers.iter().map(of).collect();
-        all.sort_by(f64::total_cmp);
-        all.get(all.len() / 2).copied().unwrap_or(0.0)
-    };
-    let middles: Vec<f64> = figures.iter().map(|f| middle(f.of, offers)).collect();
-    for o in offers.iter_mut() {
-        let mut found: Vec<(f64, String, bool)> = Vec::new();
-        for (f, middle) in figures.iter().zip(&middles) {
-            let value = (f.of)(o);
-            let off = (value.max(1e-6) / middle.max(1e-6)).ln();
-            if off.abs() >= 1.25_f64.ln() {
-                let (words, good) = if off > 0.0 { (f.more)(o) } else { (f.less)(o) };
-                // "Safe" is said only where it is.
-                if off > 0.0 || good || words != "safe" {
-                    found.push((off.abs(), words, good));
-                }
-            }
-        }
-        found.sort_by(|a, b| b.0.total_cmp(&a.0));
-        o.reasons = found.iter().filter(|f| f.2).take(2).map(|f| f.1.clone()).collect();
-        o.trade_offs = found.iter().filter(|f| !f.2).take(2).map(|f| f.1.clone()).collect();
-        if let Some(dose) = o.dose.as_ref().filter(|d| d.pct < 0.75 * usual_pct) {
-            o.reasons.push(format!("{} % of it against the usual {} %", show_percent(dose.pct), show_percent(usual_pct)));
-        }
-        if o.reasons.is_empty() {
-            o.reasons.push(format!("{} h of rise, {} min of work", show(o.rise_h, 0), show(o.hands_on_min, 0)));
-        }
     }
 }

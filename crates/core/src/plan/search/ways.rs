@@ -1,17 +1,16 @@
 //! Which ways there are to one dough: families by style, doses, places, and what its works take.
 
 use super::{
+    dose::{SPONGE_SHARE, UsualDose},
     dough::DoughFacts,
     hours::Minute,
-    judge::on_scale,
     solve::Rules,
     way::{Feed, Leg, Sponge, Way, WayFamily, Works},
 };
 use crate::{
-    formula::{Analysis, Stage, Style, StyleId},
+    formula::{Analysis, Raising, Stage, StyleId},
     kitchen::{Kitchen, Place},
     oven::Glaze,
-    pantry::Family,
     plan::OvenPlan,
 };
 
@@ -28,47 +27,16 @@ pub struct Fixed {
     pub loads: u32,
 }
 
-/// What raises a dough, and its usual dose: percent instant on flour, or flour in leaven.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub enum Leavening {
-    /// Baker's yeast.
-    Yeast(f64),
-    /// Leaven.
-    Leaven(f64),
-    /// Nothing.
-    None,
-}
-
 /// Out of the fridge from the end of mixing to the load, dough with egg or milk: 4 h without temperature
 /// control, FDA Food Code 2017 3-501.19(B), from memory.
 pub const WARM_LIMIT_MIN: Minute = 240;
-/// Share of the flour in a preferment that is added, and its yeast, percent of its own flour.
-pub const SPONGE_SHARE: f64 = 0.30;
+/// Yeast of a preferment that is added, percent of its own flour.
 const SPONGE_PCTS: [f64; 4] = [0.05, 0.1, 0.2, 0.4];
 /// Warmest a butter dough may stand, and any other, °C.
 const BUTTER_BOX_C: f64 = 28.0;
 const BOX_C: f64 = 35.0;
 /// From this place on a dough must be as cold within four hours after going in, °C.
 const CHILLED_C: f64 = 8.0;
-
-/// The usual dose of this recipe: its own, within what its style takes. The second is whether it was cut.
-#[must_use]
-pub fn usual_dose(a: &Analysis<'_>) -> (Leavening, bool) {
-    let (yeast, leaven) = (a.yeast_instant_pct.likely, a.leaven_flour_pct.likely);
-    // Baker's yeast sets the pace where it makes more gas; a little beside a leaven is for safety.
-    let within = |own: f64, low: f64, high: f64| if high > 0.0 { own.clamp(low, high) } else { own };
-    if yeast > 0.0 && (leaven < 3.0 || yeast >= 0.1) {
-        let (low, high) = a.style.yeast_instant;
-        let usual = within(yeast, 0.5 * low, 1.3 * high);
-        (Leavening::Yeast(usual), (usual - yeast).abs() > 1e-9)
-    } else if leaven > 0.0 {
-        let (low, high) = a.style.leaven_flour;
-        let usual = within(leaven, 0.6 * low, 1.2 * high);
-        (Leavening::Leaven(usual), (usual - leaven).abs() > 1e-9)
-    } else {
-        (Leavening::None, false)
-    }
-}
 
 /// Whether the four-hour rule holds for it.
 #[must_use]
@@ -149,20 +117,19 @@ pub fn works_of(a: &Analysis<'_>, kitchen: &Kitchen, warm: &OvenPlan, cold: &Ove
 
 /// Everything the search holds to for one dough.
 #[must_use]
-pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, step_g: f64, fixed: &Fixed) -> Rules {
+pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDose, fixed: &Fixed) -> Rules {
     let style = a.style.id;
-    let (usual, _) = usual_dose(a);
+    let leaven = usual.by == Some(Raising::Leaven);
     let longest = if style == StyleId::LongNoKnead {
         20.0
     } else if matches!(style, StyleId::Wholegrain | StyleId::PanSoft | StyleId::Milk | StyleId::Rye | StyleId::SourdoughSoft) || is_sweet(a)
     {
         14.0
-    } else if matches!(usual, Leavening::Leaven(_)) {
+    } else if leaven {
         16.0
     } else {
         20.0
     };
-    let leaven = matches!(usual, Leavening::Leaven(_));
     let cold = |shaped: bool| -> Minute {
         let (lean, sour, rich) = if shaped { (24, 36, 16) } else { (72, 48, 24) };
         60 * if facts.perishable {
@@ -175,7 +142,7 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, step_g: f64, fi
     };
     let (folds, least) = folds_of(style);
     Rules {
-        ways: Ways { a, facts, usual, step_g, fixed }.all(),
+        ways: Ways { a, facts, usual, fixed }.all(),
         bands: vec![(0.95, 1.05), (0.85, 0.95), (1.05, 1.15)],
         half_shape: true,
         longest_warm: (18 * 60, ceil(60.0 * longest), if leaven { 8 * 60 } else { 5 * 60 }),
@@ -183,10 +150,7 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, step_g: f64, fi
         warm_limit: (facts.perishable && !fixed.lift_warm_limit).then_some(WARM_LIMIT_MIN),
         folds: (folds.to_vec(), least),
         wanted_flavour: wanted_flavour(style),
-        early_share: match usual {
-            Leavening::Leaven(pct) => pct / 100.0,
-            _ => SPONGE_SHARE,
-        },
+        early_share: if leaven { usual.pct / 100.0 } else { SPONGE_SHARE },
         dose_counts: if style == StyleId::LongNoKnead {
             |family| family != WayFamily::SameDay && family != WayFamily::Rest
         } else {
@@ -204,8 +168,7 @@ fn is_sweet(a: &Analysis<'_>) -> bool {
 struct Ways<'a> {
     a: &'a Analysis<'a>,
     facts: &'a DoughFacts,
-    usual: Leavening,
-    step_g: f64,
+    usual: &'a UsualDose,
     fixed: &'a Fixed,
 }
 
@@ -240,11 +203,11 @@ impl Ways<'_> {
         use WayFamily as F;
         let style = self.a.style.id;
         let cold = self.chills();
-        let can: Vec<WayFamily> = match (self.usual, style) {
-            (Leavening::None, _) => vec![F::Rest],
-            (Leavening::Yeast(_), StyleId::GlutenFree | StyleId::Rye) | (Leavening::Leaven(_), StyleId::GlutenFree) => vec![F::SameDay],
-            (Leavening::Leaven(_), StyleId::Rye) => vec![F::LeavenOnce, F::LeavenTwice],
-            (Leavening::Leaven(_), _) => {
+        let Some(by) = self.usual.by else { return vec![F::Rest] };
+        let can: Vec<WayFamily> = match (by, style) {
+            (_, StyleId::GlutenFree) | (Raising::Yeast, StyleId::Rye) => vec![F::SameDay],
+            (Raising::Leaven, StyleId::Rye) => vec![F::LeavenOnce, F::LeavenTwice],
+            (Raising::Leaven, _) => {
                 let mut can = vec![F::LeavenOnce];
                 if self.facts.cold_days >= 2.0 {
                     can.push(F::LeavenTwice);
@@ -254,7 +217,7 @@ impl Ways<'_> {
                 }
                 can
             }
-            (Leavening::Yeast(_), _) => {
+            (Raising::Yeast, _) => {
                 let mut can = vec![F::SameDay];
                 if style == StyleId::LongNoKnead || (style != StyleId::Brioche && !is_sweet(self.a)) {
                     can.push(F::Slow);
@@ -279,11 +242,8 @@ impl Ways<'_> {
     fn doses(&self, family: WayFamily) -> Vec<f64> {
         use WayFamily as F;
         let no_knead = self.a.style.id == StyleId::LongNoKnead;
-        let (pct, leaven) = match self.usual {
-            Leavening::Yeast(pct) => (pct, false),
-            Leavening::Leaven(pct) => (pct, true),
-            Leavening::None => return vec![1.0],
-        };
+        let Some(by) = self.usual.by else { return vec![1.0] };
+        let pct = self.usual.pct;
         let absolute = |list: &[f64]| list.iter().map(|p| p / pct).collect::<Vec<_>>();
         let shares: Vec<f64> = match family {
             F::SameDay if no_knead => absolute(&[0.4, 0.55, 0.75, 1.0]),
@@ -297,35 +257,18 @@ impl Ways<'_> {
             F::LeavenOnce | F::LeavenTwice | F::LeavenColdBulk | F::LeavenColdProof => vec![0.4, 0.62, 1.0, 1.35, 1.7],
             F::Rest => vec![1.0],
         };
-        let limits = |s: &Style| if leaven { s.leaven_flour } else { s.yeast_instant };
-        let (low, high) = limits(self.a.style);
+        let style = self.a.style;
+        let (low, high) = if by == Raising::Leaven { style.leaven_flour } else { style.yeast_instant };
         let free = matches!(family, F::Slow | F::ColdBulk | F::ColdProof | F::Preferment) || (no_knead && family == F::SameDay);
-        let grams = self.dosed_g() * pct / self.recipe_pct();
         let mut doses: Vec<f64> = shares
             .into_iter()
             .filter(|s| free || high <= 0.0 || (0.6 * low - 1e-9..=1.2 * high + 1e-9).contains(&(s * pct)) || (s - 1.0).abs() < 1e-9)
-            .map(|s| if grams > 0.0 { on_scale(s * grams, self.step_g) / grams } else { s })
-            .filter(|s| *s > 0.0)
+            .map(|s| self.usual.on_scale(s))
+            // More leaven than there is flour or water in the dough for cannot be weighed.
+            .filter(|s| *s > 0.0 && self.a.dosed(s * self.usual.share).is_ok())
             .collect();
         doses.dedup_by(|a, b| (*a - *b).abs() < 1e-9);
         doses
-    }
-
-    /// Grams of yeast, or of leaven, in the recipe.
-    fn dosed_g(&self) -> f64 {
-        let lines = self.a.formula.lines.iter().filter(|l| l.in_dough());
-        match self.usual {
-            Leavening::Yeast(_) => lines.filter(|l| l.ingredient.family == Family::Yeast).map(|l| l.grams.likely).sum(),
-            Leavening::Leaven(_) => lines.filter(|l| l.is_leaven()).map(|l| l.grams.likely).sum(),
-            Leavening::None => 0.0,
-        }
-    }
-    const fn recipe_pct(&self) -> f64 {
-        match self.usual {
-            Leavening::Yeast(_) => self.a.yeast_instant_pct.likely,
-            Leavening::Leaven(_) => self.a.leaven_flour_pct.likely,
-            Leavening::None => 1.0,
-        }
     }
 
     fn all(&self) -> Vec<Way> {
