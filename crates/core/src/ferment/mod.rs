@@ -7,6 +7,8 @@ mod constants;
 mod dough;
 mod events;
 pub mod findings;
+mod forecast;
+mod leaven;
 mod rate;
 mod request;
 mod simulate;
@@ -17,6 +19,8 @@ pub use constants::{Constants, FlourClass, MixerRow, Numbers, PaceWords, RiseSty
 pub(crate) use dough::osmolality;
 pub use dough::{Body, Dough, LeavenState, YeastDose, free_gas, osmotic_factor};
 pub use events::{Event, EventKind};
+pub use forecast::{Forecast, Living, Moment, Row};
+pub use leaven::{Leaven, simulate_leaven};
 pub use rate::{Population, Rate, survivors};
 pub use request::{Act, Pace, Rise, RiseKind, RiseStage, time_constant_min};
-pub use simulate::{Forecast, Leaven, Living, Row, dough_hours_along, simulate, simulate_leaven};
+pub use simulate::{dough_hours_along, simulate};

@@ -1,149 +1,10 @@
 //! The simulation: steps of five minutes over dough temperature, yeast, gas and acid.
 
-use serde::Serialize;
-
 use super::{
-    Body, Constants, Dough, Event, EventKind, LeavenState, Numbers, Population, Rate, Rise, RiseKind, RiseStage, events::Path,
+    Body, Constants, Event, EventKind, Forecast, Living, Numbers, Population, Rate, Rise, RiseKind, RiseStage, Row, events::Path,
     request::time_constant_min, survivors,
 };
 use crate::input::InputErrors;
-
-/// The state of the dough at a moment.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
-#[allow(missing_docs, reason = "names of the API")]
-pub struct Row {
-    pub min: f64,
-    pub dough_c: f64,
-    pub dough_h: f64,
-    #[serde(skip)]
-    pub gas_ml: f64,
-    pub volume_ratio: f64,
-    pub rise_ratio: f64,
-    pub ripeness: f64,
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub ph: Option<f64>,
-    #[serde(skip)]
-    pub acid: Option<f64>,
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub tta: Option<f64>,
-    /// Stage it belongs to.
-    #[serde(skip)]
-    pub stage: usize,
-}
-
-/// What the model foresees.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Forecast {
-    /// Whose dough time it is.
-    pub main: Population,
-    /// Moments, rise by rise.
-    pub events: Vec<Event>,
-    /// The course.
-    pub curve: Vec<Row>,
-    /// Its last row.
-    pub end: Row,
-    /// The dough's fixed figures.
-    pub body: Body,
-    /// For each stage its start in minutes.
-    pub stage_starts: Vec<f64>,
-    /// For each stage the first stage of its rise, and the spread of ln(rate) over that rise.
-    pub rises: Vec<(usize, f64)>,
-    /// What lives in the dough at the end.
-    pub living: Living,
-    /// Acts that fell after ripe and were left out: stage and index.
-    pub skipped_acts: Vec<(usize, usize)>,
-}
-
-/// What lives in a dough: baker's yeast in percent instant on flour, lactic bacteria against a ripe leaven's
-/// own flour, acid in mmol per kg of flour.
-#[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[allow(missing_docs, reason = "symbols of docs/science.md")]
-pub struct Living {
-    pub bakers: f64,
-    pub lactic: f64,
-    pub acid: f64,
-}
-
-impl Forecast {
-    /// A dough without yeast or leaven: it takes the warmth of its places and does nothing else.
-    #[must_use]
-    pub fn at_rest(rise: &Rise, k: &Constants) -> Self {
-        let body = Body::of(&rise.dough, rise.rate, k);
-        let still = |min: f64, dough_c: f64, stage: usize| Row {
-            min,
-            dough_c,
-            dough_h: 0.0,
-            gas_ml: 0.0,
-            volume_ratio: 1.0,
-            rise_ratio: 1.0,
-            ripeness: 0.0,
-            ph: None,
-            acid: None,
-            tta: None,
-            stage,
-        };
-        let (mut curve, mut stage_starts) = (Vec::new(), Vec::new());
-        let (mut min, mut celsius) = (0.0, rise.start_c);
-        for (i, stage) in rise.stages.iter().enumerate() {
-            let around = Surroundings::of(stage, k);
-            stage_starts.push(min);
-            curve.push(still(min, celsius, i));
-            let minutes = stage.minutes.unwrap_or(0.0);
-            celsius = around.place_c + (celsius - around.place_c) * around.decay(minutes, &k.numbers).1;
-            min += minutes;
-            curve.push(still(min, celsius, i));
-        }
-        let end = curve.last().copied().unwrap_or_else(|| still(0.0, rise.start_c, 0));
-        let rises = rise.stages.iter().map(|_| (0, 0.0)).collect();
-        Self {
-            main: Population::Bakers,
-            events: Vec::new(),
-            curve,
-            end,
-            living: Living::default(),
-            body,
-            stage_starts,
-            rises,
-            skipped_acts: Vec::new(),
-        }
-    }
-
-    /// Ripeness at the end of a rise as a ratio of dough times: its own against the one at which it is
-    /// ripe. None where it never is.
-    #[must_use]
-    pub fn ripeness_of_time(&self, first_stage: usize, ripe: EventKind) -> Option<f64> {
-        let id = self.rises.get(first_stage)?.0;
-        let of_rise = |r: &&Row| self.rises.get(r.stage).is_some_and(|x| x.0 == id);
-        let start = self.curve.iter().find(of_rise)?.dough_h;
-        let end = self.curve.iter().rfind(of_rise)?.dough_h;
-        let needs = self.events.iter().find(|e| e.kind == ripe)?.dough_h - start;
-        (needs > 0.0).then(|| (end - start) / needs)
-    }
-
-    /// Moves everything from a stage on by so many minutes: work that lies between two rises.
-    pub fn wait_before(&mut self, stage: usize, minutes: f64) {
-        for row in self.curve.iter_mut().filter(|r| r.stage >= stage) {
-            row.min += minutes;
-        }
-        for start in self.stage_starts.iter_mut().skip(stage) {
-            *start += minutes;
-        }
-        for e in self.events.iter_mut().filter(|e| e.stage >= stage) {
-            e.min += minutes;
-            e.min_low = e.min_low.map(|m| m + minutes);
-            e.min_high = e.min_high.map(|m| m + minutes);
-        }
-        if self.end.stage >= stage {
-            self.end.min += minutes;
-        }
-    }
-
-    /// The first event of a kind in a stage or later that is not beyond what was asked.
-    #[must_use]
-    pub fn event(&self, kind: EventKind) -> Option<&Event> {
-        self.events.iter().find(|e| e.kind == kind)
-    }
-}
 
 #[derive(Debug, Clone, Copy)]
 struct Group {
@@ -254,14 +115,14 @@ enum Change {
     Measured(f64),
 }
 
-struct Surroundings {
-    place_c: f64,
+pub(super) struct Surroundings {
+    pub(super) place_c: f64,
     tau: f64,
     full: (f64, f64),
 }
 
 impl Surroundings {
-    fn of(stage: &RiseStage, k: &Constants) -> Self {
+    pub(super) fn of(stage: &RiseStage, k: &Constants) -> Self {
         let word = |w: &Option<String>, default: &str| w.clone().unwrap_or_else(|| default.to_owned());
         let tau = time_constant_min(
             stage.mass_g.unwrap_or(1000.0),
@@ -273,7 +134,7 @@ impl Surroundings {
         let h = k.numbers.step_min;
         Self { place_c: stage.place_c, tau, full: ((-h / (2.0 * tau)).exp(), (-h / tau).exp()) }
     }
-    fn decay(&self, h: f64, n: &Numbers) -> (f64, f64) {
+    pub(super) fn decay(&self, h: f64, n: &Numbers) -> (f64, f64) {
         if h == n.step_min { self.full } else { ((-h / (2.0 * self.tau)).exp(), (-h / self.tau).exp()) }
     }
 }
@@ -630,7 +491,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
     }
     let fallback = need.unwrap_or_else(|| run.need(&s, &RiseStage::until_ripe(RiseKind::Bulk, 24.0, 1000.0), rise));
     let end = curve.last().copied().unwrap_or_else(|| run.row(&s, &fallback, 0));
-    let living = Living { bakers: s.bakers.map_or(0.0, |g| g.amount), lactic: s.lactic.map_or(0.0, |g| g.amount), acid: s.acid };
+    let living = Living { lactic: s.lactic.map_or(0.0, |g| g.amount), acid: s.acid };
     Ok(Forecast { main, events, end, curve, living, stage_starts, skipped_acts, rises, body: run.body })
 }
 
@@ -652,73 +513,6 @@ fn spread(given: Option<f64>, kind: RiseKind, main: Population, cold: bool, n: &
     };
     let sigma = given.unwrap_or(own);
     if cold && sigma > 0.0 { sigma.hypot(n.sigma_cold) } else { sigma }
-}
-
-/// A leaven as it is fed: parts by weight, and where it stands.
-#[derive(Debug, Clone, PartialEq)]
-#[allow(missing_docs, reason = "names of the API")]
-pub struct Leaven {
-    pub seed: f64,
-    pub water: f64,
-    pub flour: f64,
-    pub flour_mix: Vec<(String, f64)>,
-    pub seed_hydration_pct: f64,
-    pub seed_state: Option<LeavenState>,
-    pub place_c: f64,
-    pub start_c: Option<f64>,
-    pub hours: Option<f64>,
-    pub mass_g: f64,
-    pub rate: f64,
-}
-
-/// Simulates a fed leaven to its peak and fall.
-///
-/// # Errors
-/// As [`simulate`].
-pub fn simulate_leaven(leaven: &Leaven, k: &Constants) -> Result<Forecast, InputErrors> {
-    let seed_flour = leaven.seed / (1.0 + leaven.seed_hydration_pct / 100.0);
-    let flour = leaven.flour + seed_flour;
-    let dough = Dough {
-        flour: leaven.flour_mix.clone(),
-        water_pct: 100.0 * (leaven.water + leaven.seed - seed_flour) / flour,
-        salt_pct: 0.0,
-        sugar_pct: 0.0,
-        fat_pct: 0.0,
-        solids_pct: 0.0,
-        yeast: None,
-        leaven: Some((100.0 * seed_flour / flour, leaven.seed_state)),
-        preferment_yeast_pct: 0.0,
-        spice_factor: 1.0,
-    };
-    let mut stage = RiseStage::until_ripe(RiseKind::Leaven, leaven.place_c, leaven.mass_g);
-    stage.minutes = leaven.hours.map(|h| h * 60.0);
-    let rise = Rise {
-        style: "leaven".into(),
-        dough,
-        start_c: leaven.start_c.unwrap_or(leaven.place_c),
-        stages: vec![stage],
-        rate: leaven.rate,
-        log_sigma: None,
-    };
-    simulate(&rise.assume(leaven.mass_g, k)?, k)
-}
-
-impl Leaven {
-    /// The state of the leaven at the end of a forecast of it, as a dough takes it: yeast gained is the
-    /// share of a ripe one's, for gas made is in proportion to it.
-    #[must_use]
-    pub fn state_after(&self, f: &Forecast) -> LeavenState {
-        let seed_flour = self.seed / (1.0 + self.seed_hydration_pct / 100.0);
-        let y0 = seed_flour / (self.flour + seed_flour) * self.seed_state.and_then(|s| s.y).unwrap_or(1.0);
-        let age = f.end.ripeness;
-        LeavenState {
-            y: Some(y0 + (1.0 - y0) * age.min(1.0)),
-            b: Some(f.living.lactic.min(1.0)),
-            acid: Some(f.living.acid),
-            age: Some(age),
-            cold_days: Some(0.0),
-        }
-    }
 }
 
 /// Dough time of a population along a chain of places, stage by stage: temperature and hours at each end.

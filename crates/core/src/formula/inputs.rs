@@ -18,8 +18,7 @@ pub fn dough_of(a: &Analysis<'_>, pantry: &Pantry, leaven: Option<LeavenState>) 
         let (i, grams) = (&line.ingredient, line.grams.likely);
         if i.flour_share > 0.0 {
             let class = match i.family {
-                Family::Leaven if i.kind == "leaven-rye" => "light-rye",
-                Family::Leaven => "plain-white",
+                Family::Leaven => i.leaven_flour().0,
                 _ => pantry.flour_kind(&i.id).map_or(if i.gluten == Gluten::No { "gluten-free" } else { "plain-white" }, |k| k.gas_class),
             };
             let amount = percent(grams * i.flour_share);

@@ -71,11 +71,7 @@ fn row(jar: &Jar, ask: &FeedAsk, place: (Place, f64), ratio: f64, seed: Option<L
     let part = total / (1.0 + ratio + water);
     let grams = (part, part * water, part * ratio);
     let f = simulate_leaven(&jar.leaven(grams, seed, place.1, Some(LOOK_H)), k).ok()?;
-    let reach = |r: f64| {
-        let i = f.curve.partition_point(|row| row.ripeness < r);
-        let (a, b) = (f.curve.get(i.checked_sub(1)?)?, f.curve.get(i)?);
-        Some(later(at, a.min + (b.min - a.min) * (r - a.ripeness) / (b.ripeness - a.ripeness)))
-    };
+    let reach = |r: f64| f.reaches(r).map(|m| later(at, m.min));
     let best = (reach(BEST.0)?, reach(BEST.1).unwrap_or_else(|| later(at, 60.0 * LOOK_H)));
     Some(FeedRow {
         place: place.0,

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 
 use super::{JarEvent, JarEventKind};
 use crate::{
-    ferment::{Constants, Dough, EventKind, Forecast, Leaven, LeavenState, Rise, RiseKind, RiseStage, simulate},
+    ferment::{Constants, EventKind, Forecast, Leaven, LeavenState, Rise, RiseKind, RiseStage, simulate},
     input::{Errors, InputErrors, Pointer},
     kitchen::{Kitchen, Place},
     plan::{later, minutes_between},
@@ -119,13 +119,13 @@ impl Use {
     /// From how ripe it is.
     #[must_use]
     pub const fn of(ripeness: f64) -> Self {
-        if ripeness < 0.70 {
+        if ripeness < YOUNG {
             Self::Young
-        } else if ripeness < 0.90 {
+        } else if ripeness < BEST.0 {
             Self::Soon
-        } else if ripeness <= 1.60 {
+        } else if ripeness <= BEST.1 {
             Self::Best
-        } else if ripeness <= 3.0 {
+        } else if ripeness <= OVER {
             Self::Late
         } else {
             Self::Feed
@@ -163,6 +163,8 @@ pub struct JarState {
     pub ripeness: f64,
     /// From and to of its best.
     pub best: Option<(Timestamp, Timestamp)>,
+    /// Lowest and highest it stands at its best, times that when fed.
+    pub best_height: Option<(f64, f64)>,
     /// Peak: early, likely, late.
     pub peak: Option<(Timestamp, Timestamp, Timestamp)>,
     /// When it is clearly sunken.
@@ -175,8 +177,11 @@ pub struct JarState {
     pub cold_days: f64,
 }
 
-/// From and to R: at its best.
-pub(super) const BEST: (f64, f64) = (0.90, 1.60);
+/// Below this R it is young; from, to: at its best, at the end sunk a little; then it still raises until it is over.
+/// Engineering estimate.
+const YOUNG: f64 = 0.70;
+pub(crate) const BEST: (f64, f64) = (0.90, 1.60);
+pub(crate) const OVER: f64 = 3.0;
 /// A level seen moves the speed by this much at most.
 const RATE: (f64, f64) = (0.4, 2.5);
 /// Once a level is seen, the spread left in the curve, ln units.
@@ -252,21 +257,7 @@ fn feeds(log: &[JarEvent], kitchen: &Kitchen) -> (Vec<Fed>, f64) {
 impl Jar {
     /// Its dough and stages after a feed, up to so many hours, at a speed.
     fn rise(&self, fed: &Fed, seed: Option<LeavenState>, hours: f64, rate: f64, sigma: Option<f64>) -> (Rise, f64) {
-        let (seed_g, water, flour) = fed.grams;
-        let seed_flour = seed_g / (1.0 + self.hydration_pct / 100.0);
-        let all_flour = flour + seed_flour;
-        let dough = Dough {
-            flour: self.flour_mix.clone(),
-            water_pct: 100.0 * (water + seed_g - seed_flour) / all_flour,
-            salt_pct: 0.0,
-            sugar_pct: 0.0,
-            fat_pct: 0.0,
-            solids_pct: 0.0,
-            yeast: None,
-            leaven: Some((100.0 * seed_flour / all_flour, seed)),
-            preferment_yeast_pct: 0.0,
-            spice_factor: 1.0,
-        };
+        let dough = self.leaven(fed.grams, seed, 24.0, None).dough();
         let end = later(fed.at, 60.0 * hours);
         let ends = fed.places.iter().skip(1).map(|p| p.0).chain([end]);
         let mut stages = Vec::new();
@@ -337,11 +328,7 @@ impl Jar {
         let forecast = self.run(&fed, seed, hours, rate, sigma, k)?;
         let row = forecast.curve.iter().rev().find(|r| r.min <= now_min).copied().unwrap_or(forecast.end);
         let at = |min: f64| later(fed.at, min);
-        let reach = |r: f64| {
-            let i = forecast.curve.partition_point(|row| row.ripeness < r);
-            let (a, b) = (forecast.curve.get(i.checked_sub(1)?)?, forecast.curve.get(i)?);
-            Some(a.min + (b.min - a.min) * (r - a.ripeness) / (b.ripeness - a.ripeness))
-        };
+        let reach = |r: f64| forecast.reaches(r).map(|m| m.min);
         let peak = forecast.event(EventKind::LeavenPeak).filter(|e| !e.ahead);
         let cold_days = fed.cold_h(now) / 24.0;
         let living = self.run(&fed, seed, (now_min / 60.0).clamp(0.1, LONGEST_H), rate, None, k);
@@ -352,6 +339,10 @@ impl Jar {
             ratio_now: row.rise_ratio,
             ripeness: row.ripeness,
             best: reach(BEST.0).map(|from| (at(from), at(reach(BEST.1).unwrap_or(forecast.end.min)))),
+            best_height: forecast.reaches(BEST.0).map(|from| {
+                let (peak, sunk) = (forecast.height_at(1.0), forecast.height_at(BEST.1));
+                (from.rise_ratio.min(sunk), peak.max(sunk))
+            }),
             peak: peak.map(|e| (at(e.min_low.unwrap_or(e.min)), at(e.min), at(e.min_high.unwrap_or(e.min)))),
             falls: forecast.event(EventKind::LeavenFalls).map(|e| at(e.min)),
             left_g,

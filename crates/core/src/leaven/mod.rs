@@ -7,4 +7,5 @@ mod jar;
 
 pub use event::{JarEvent, JarEventBody, JarEventKind, NewJarEvent};
 pub use feed::{FeedAsk, FeedPlan, FeedRow, feed_rows, feed_twice, jar_ml};
+pub(crate) use jar::{BEST, OVER};
 pub use jar::{Fed, Jar, JarBody, JarState, Use};

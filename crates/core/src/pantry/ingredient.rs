@@ -184,6 +184,13 @@ pub struct Ingredient {
 }
 
 impl Ingredient {
+    /// Of a leaven: the class of its flour as the rise model knows it, and its water on that flour, percent.
+    #[must_use]
+    pub fn leaven_flour(&self) -> (&'static str, f64) {
+        let class = if self.kind == "leaven-rye" { "light-rye" } else { "plain-white" };
+        (class, 100.0 * self.hydration_share / self.flour_share.max(0.01))
+    }
+
     /// Whether the row can be: its parts together are no more than itself, its shares are shares.
     ///
     /// # Errors

@@ -54,9 +54,7 @@ impl Fed {
 
     /// When it peaks, minutes after feeding: early, likely, late; `None` where it never does.
     fn peak(&self, line: &Line, tables: &Tables) -> Option<(f64, f64, f64)> {
-        let i = &line.ingredient;
-        let hydration = 100.0 * i.hydration_share / i.flour_share.max(0.01);
-        let class = if i.kind == "leaven-rye" { "light-rye" } else { "plain-white" };
+        let (class, hydration) = line.ingredient.leaven_flour();
         let seed = 10.0;
         let leaven = Leaven {
             seed,

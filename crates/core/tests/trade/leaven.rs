@@ -2,6 +2,7 @@
 
 use cerealis_core::{
     Tables,
+    ferment::{EventKind, Leaven},
     kitchen::{Kitchen, Place},
     leaven::{FeedAsk, Jar, JarBody, JarEvent, JarEventBody, NewJarEvent, Use, feed_rows, feed_twice},
     plan::{later, minutes_between},
@@ -178,4 +179,50 @@ fn nonsense_is_told_at_its_field() {
     let jar = JarBody { name: " ".into(), flour_mix: std::collections::BTreeMap::new(), hydration_pct: 10.0 };
     let wrong: Vec<String> = jar.check(&t.ferment).unwrap_err().0.into_iter().map(|e| e.pointer.as_str().to_owned()).collect();
     assert_eq!(wrong, ["/name", "/hydration_pct", "/flour_mix"]);
+}
+
+/// What is read off a course lies on it: when it comes to a ripeness, and how high it stands there.
+#[test]
+fn a_ripeness_is_found_where_the_course_passes_it() {
+    let t = tables();
+    let leaven = Leaven {
+        seed: 1.0,
+        water: 2.0,
+        flour: 2.0,
+        flour_mix: vec![("plain-white".into(), 100.0)],
+        seed_hydration_pct: 100.0,
+        seed_state: None,
+        place_c: 24.0,
+        start_c: None,
+        hours: None,
+        mass_g: 200.0,
+        rate: 1.0,
+    };
+    let f = leaven.until_fallen(&t.ferment).unwrap();
+    assert!(f.end.ripeness > 1.0, "it is followed past its peak");
+    let peak = f.event(EventKind::LeavenPeak).unwrap();
+    let ripe = f.reaches(1.0).unwrap();
+    assert!((ripe.min - peak.min).abs() < 1e-6 && (ripe.dough_h - peak.dough_h).abs() < 1e-6);
+    let mut before = 0.0;
+    for r in [0.2, 0.5, 0.9, 1.0, 1.2] {
+        let here = f.reaches(r).unwrap();
+        assert!(here.min > before, "riper is later");
+        assert!((f.height_at(r) - here.rise_ratio).abs() < 1e-12);
+        before = here.min;
+    }
+    assert_eq!(f.reaches(f.end.ripeness + 0.1), None);
+    assert!((f.height_at(f.end.ripeness + 0.1) - f.end.rise_ratio).abs() < 1e-12);
+    assert!((f.height_at(-1.0) - 1.0).abs() < 1e-12, "it begins at its own height");
+}
+
+/// With hours told, it is followed so long and no longer.
+#[test]
+fn a_leaven_with_hours_told_is_followed_so_long() {
+    let t = tables();
+    let mut leaven = jar(&t).leaven((50.0, 50.0, 50.0), None, 22.0, Some(3.0));
+    assert!((leaven.until_fallen(&t.ferment).unwrap().end.min - 180.0).abs() < 1e-6);
+    leaven.hours = None;
+    let fallen = leaven.until_fallen(&t.ferment).unwrap();
+    let falls = fallen.event(EventKind::LeavenFalls).unwrap();
+    assert!(fallen.end.min > falls.min && fallen.end.min < falls.min + 60.0);
 }

@@ -2,7 +2,7 @@ use std::collections::BTreeMap;
 
 use actix_web::web::{Data, Json};
 use cerealis_core::{
-    ferment::{Leaven, LeavenState, simulate_leaven},
+    ferment::{Leaven, LeavenState},
     input::{Errors, Pointer},
 };
 use serde::Deserialize;
@@ -60,15 +60,7 @@ pub async fn call(state: Data<State>, Sent(b): Sent<Body>) -> Result<Json<Value>
         mass_g: b.mass_g.unwrap_or(200.0),
         rate: b.rate.unwrap_or(1.0),
     };
-    let forecast = simulate_leaven(&leaven, &t.ferment)?;
-    // Without hours it runs until it has fallen.
-    let forecast = match (b.hours, forecast.events.iter().find(|e| e.kind == cerealis_core::ferment::EventKind::LeavenFalls)) {
-        (None, Some(falls)) => {
-            let hours = Some((falls.min / 60.0 + 0.5).min(168.0));
-            simulate_leaven(&Leaven { hours, ..leaven.clone() }, &t.ferment)?
-        }
-        _ => forecast,
-    };
+    let forecast = leaven.until_fallen(&t.ferment)?;
     let top = forecast.curve.iter().max_by(|x, y| x.volume_ratio.total_cmp(&y.volume_ratio));
     let after = leaven.state_after(&forecast);
     Ok(Json(json!({

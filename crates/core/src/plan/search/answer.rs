@@ -92,11 +92,7 @@ impl<'a> Dough<'a> {
         if let Some(by) = self.usual.by {
             dough.dose(by, self.usual.share);
         }
-        let leaven = ready_leaven(a).map_or(("plain-white".to_owned(), 100.0), |line| {
-            let i = &line.ingredient;
-            let class = if i.kind == "leaven-rye" { "light-rye" } else { "plain-white" };
-            (class.to_owned(), 100.0 * i.hydration_share / i.flour_share.max(0.01))
-        });
+        let leaven = ready_leaven(a).map_or(("plain-white", 100.0), |line| line.ingredient.leaven_flour());
         DoughFacts {
             style: a.style.id.word().to_owned(),
             dough,
@@ -105,7 +101,7 @@ impl<'a> Dough<'a> {
             proof_vessel: self.bake.rises_in(),
             perishable: is_perishable(a),
             raising: self.usual.by,
-            leaven: (self.usual.by == Some(Raising::Leaven)).then_some(leaven),
+            leaven: (self.usual.by == Some(Raising::Leaven)).then(|| (leaven.0.to_owned(), leaven.1)),
             cold_days: ask.cold_days,
             sponge_share: SPONGE_SHARE,
             folds: folds_of(a.style.id).0.to_vec(),

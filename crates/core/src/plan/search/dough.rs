@@ -15,6 +15,7 @@ use crate::{
     },
     formula::Raising,
     kitchen::Place,
+    leaven::{BEST, OVER},
 };
 
 /// What is fixed of a dough while ways to it are looked for.
@@ -51,8 +52,6 @@ pub struct DoughFacts {
 /// Wetness of a preferment that is added, percent, and how high it is let rise.
 const SPONGE_WATER_PCT: f64 = 100.0;
 const SPONGE_RATIO: f64 = 2.4;
-/// A leaven is used from R 0.90 to R 1.60, where it has sunk a little; over at 3. Engineering estimate.
-const LEAVEN_R: (f64, f64, f64) = (0.90, 1.60, 3.0);
 /// A preferment: share of its dough time, and the R at which it is over.
 const SPONGE_AIM: (f64, f64, f64) = (0.90, 1.15, 2.0);
 const BULK_AIM: (f64, f64) = (0.85, 1.15);
@@ -199,11 +198,11 @@ impl<'a> DoughRises<'a> {
         let seed = self.seed(way, past.feed, past.leaven);
         let found =
             self.leaven(ratio, seed, 24.0, Some(LEAVEN_RUN_H)).and_then(|l| simulate_leaven(&l, &self.coarse).ok()).and_then(|run| {
-                let hours = hours_to(&run, 1.0)?;
-                let at = |r: f64| hours_to(&run, r).map(|h| h / hours);
-                let over = at(LEAVEN_R.2).unwrap_or(2.0);
-                let upper = at(LEAVEN_R.1)?.min(1.0 + UPPER_SHARE * (over - 1.0));
-                Some(RiseNeed { hours, lower: at(LEAVEN_R.0)?, upper, over })
+                let hours = run.reaches(1.0)?.dough_h;
+                let at = |r: f64| run.reaches(r).map(|m| m.dough_h / hours);
+                let over = at(OVER).unwrap_or(2.0);
+                let upper = at(BEST.1)?.min(1.0 + UPPER_SHARE * (over - 1.0));
+                Some(RiseNeed { hours, lower: at(BEST.0)?, upper, over })
             });
         self.leavens.insert(key, found);
         found
@@ -244,8 +243,8 @@ impl<'a> DoughRises<'a> {
     fn fresh_sponge(&self, pct: f64) -> Option<(RiseNeed, Forecast)> {
         let rise = self.sponge(pct, 24.0, 24.0, Some(60.0 * LEAVEN_RUN_H));
         let run = simulate(&rise.assume(SPONGE_MASS * self.facts.dough_g, &self.coarse).ok()?, &self.coarse).ok()?;
-        let hours = hours_to(&run, 1.0)?;
-        let over = hours_to(&run, SPONGE_AIM.2).map_or(1.6, |h| h / hours);
+        let hours = run.reaches(1.0)?.dough_h;
+        let over = run.reaches(SPONGE_AIM.2).map_or(1.6, |m| m.dough_h / hours);
         Some((RiseNeed { hours, lower: SPONGE_AIM.0, upper: SPONGE_AIM.1.min(1.0 + UPPER_SHARE * (over - 1.0)), over }, run))
     }
 
@@ -354,13 +353,6 @@ impl<'a> DoughRises<'a> {
         let (lower, upper) = if proof { PROOF_AIM } else { BULK_AIM };
         Some(RiseNeed { hours, lower, upper: upper.min(1.0 + UPPER_SHARE * (over - 1.0)), over })
     }
-}
-
-/// Dough hours at which a run at 24 °C reaches a ripeness.
-fn hours_to(run: &Forecast, ripeness: f64) -> Option<f64> {
-    let after = run.curve.partition_point(|r| r.ripeness < ripeness);
-    let (a, b) = (run.curve.get(after.checked_sub(1)?)?, run.curve.get(after)?);
-    Some(a.dough_h + (b.dough_h - a.dough_h) * (ripeness - a.ripeness) / (b.ripeness - a.ripeness))
 }
 
 impl Ageing for DoughRises<'_> {

@@ -186,17 +186,8 @@ fn frame_of(s: &JarState, local: &Local, now: Timestamp) -> JarFrame {
     let end_min =
         s.falls.map_or(s.forecast.end.min, |f| minutes_between(s.fed.at, f) + 240.0).max(s.now_min + 60.0).min(s.forecast.end.min);
     let from = (s.now_min - 24.0 * 60.0).max(0.0);
-    // Height from ripeness: the curve's own heights, looked up where the slow and the fast course are as ripe.
-    let rows = &s.forecast.curve;
-    let height = |r: f64| {
-        let i = rows.partition_point(|row| row.ripeness < r);
-        match (i.checked_sub(1).and_then(|j| rows.get(j)), rows.get(i)) {
-            (Some(a), Some(b)) if b.ripeness > a.ripeness => {
-                a.rise_ratio + (b.rise_ratio - a.rise_ratio) * (r - a.ripeness) / (b.ripeness - a.ripeness)
-            }
-            (a, b) => b.or(a).map_or(1.0, |row| row.rise_ratio),
-        }
-    };
+    // The curve's own heights, where the slow and the fast course are as ripe.
+    let height = |r: f64| s.forecast.height_at(r);
     let points = band
         .iter()
         .filter(|b| b.min >= from && b.min <= end_min)
@@ -253,13 +244,6 @@ fn standing(jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State) -> Standi
         (Use::Late, _) => "Past its best: use it now, or feed it".to_owned(),
         (Use::Feed, _) => "Feed it before you bake".to_owned(),
     };
-    let best_height = s.best.map(|_| {
-        let at = |r: f64| {
-            let i = s.forecast.curve.partition_point(|row| row.ripeness < r);
-            s.forecast.curve.get(i).or(s.forecast.curve.last()).map_or(2.0, |row| row.rise_ratio)
-        };
-        (at(0.90), at(1.0).max(at(1.6)))
-    });
     let past = jar
         .history(s, &state.tables().ferment, 6)
         .into_iter()
@@ -294,7 +278,7 @@ fn standing(jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State) -> Standi
             ratio_words(s.fed.grams).replace(' ', ""),
             place.map_or_else(String::new, |p| format!("{} {}°", p.1.name(), show(p.2, usize::from(p.2.fract() != 0.0))))
         ),
-        glass: glass(s.ratio_now, best_height, format!("The jar stands at {} times its height when fed.", show(s.ratio_now, 1))),
+        glass: glass(s.ratio_now, s.best_height, format!("The jar stands at {} times its height when fed.", show(s.ratio_now, 1))),
         wide: curve(&f, 900, 300, true),
         narrow: curve(&f, 358, 250, true),
         falls: s.falls.filter(|f| *f > now).map_or_else(String::new, |f| format!("Still raises bread to about {}.", ready(f))),
