@@ -347,7 +347,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
         leaven.then(|| Group::new(Population::Lactic, n, rise.start_c, b.lag_wild_h, b.factor_wild, n.lab_growth, 1.0, b.lactic_b));
     let main = if b.bakers_lead && bakers.is_some() { Population::Bakers } else { Population::Wild };
     let mut s = State { min: 0.0, celsius: rise.start_c, bakers, wild, lactic, acid: b.acid, made: 0.0, kept: 0.0, free: 0.0 };
-    let mut curve = Vec::with_capacity(512);
+    let mut curve = Vec::with_capacity(rows_of(rise, n));
     let mut events = Vec::new();
     let (mut found, mut path) = (Vec::new(), Path::default());
     let mut need: Option<Need> = None;
@@ -493,6 +493,14 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
     let end = curve.last().copied().unwrap_or_else(|| run.row(&s, &fallback, 0));
     let living = Living { lactic: s.lactic.map_or(0.0, |g| g.amount), acid: s.acid };
     Ok(Forecast { main, events, end, curve, living, stage_starts, skipped_acts, rises, body: run.body })
+}
+
+/// About how many rows the course takes; a rise until ripe is given a day's evening.
+fn rows_of(rise: &Rise, n: &Numbers) -> usize {
+    let of = |s: &RiseStage| {
+        s.minutes.map_or(96, |m| (m / n.step_min).ceil().clamp(0.0, 4096.0) as usize) + 2 + s.acts.as_ref().map_or(0, Vec::len)
+    };
+    rise.stages.iter().map(of).sum()
 }
 
 fn fresh_target(run: &Run<'_>, stage: &RiseStage, rise: &Rise) -> f64 {
