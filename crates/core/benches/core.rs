@@ -58,14 +58,25 @@ fn findings(b: divan::Bencher<'_, '_>) {
     b.bench_local(|| divan::black_box(&reading).findings(&t));
 }
 
-/// What the models add in a kitchen: the rises a recipe tells, its bake.
+/// What the models have to say of it in a kitchen, once they have been run: with the above, all findings.
 #[divan::bench]
 fn findings_of_the_models(b: divan::Bencher<'_, '_>) {
     let t = tables();
     let kitchen = Kitchen::default();
     let reading = read(RECIPE, &Choices::default(), &[], &t).unwrap_or_else(|e| panic!("{e}"));
     let a = reading.formula.analyse(&t.pantry, &t.styles);
-    b.bench_local(|| plan::findings::of_recipe(Some(divan::black_box(&reading)), &a, &kitchen, &t));
+    let foreseen = plan::Foreseen::of(Some(&reading), &a, &kitchen, &t);
+    b.bench_local(|| plan::findings::of_foreseen(divan::black_box(&foreseen), Some(&reading), &a, &kitchen, &t));
+}
+
+/// The models themselves: two rises told, and the bake at the setting told.
+#[divan::bench]
+fn models_of_a_recipe(b: divan::Bencher<'_, '_>) {
+    let t = tables();
+    let kitchen = Kitchen::default();
+    let reading = read(RECIPE, &Choices::default(), &[], &t).unwrap_or_else(|e| panic!("{e}"));
+    let a = reading.formula.analyse(&t.pantry, &t.styles);
+    b.bench_local(|| plan::Foreseen::of(Some(divan::black_box(&reading)), &a, &kitchen, &t));
 }
 
 /// The dose that makes a dough ripe in so many hours: some twenty rises.

@@ -1,6 +1,6 @@
 //! What the models and the kitchen have to say of a dough: its told rises, its place, its mixer, its bake.
 
-use super::{Course, PlanAsk, RisePlan};
+use super::{Course, Foreseen, PlanAsk, RisePlan};
 use crate::{
     Tables,
     ferment::EventKind,
@@ -8,10 +8,10 @@ use crate::{
         Change, Finding, Remedy,
         Severity::{self, Caution, Note, Stop},
     },
-    formula::{Analysis, StyleId, dose_for, oven_of, proof_at, ripe_at},
+    formula::{Analysis, StyleId, ripe_at},
     kitchen::{Kitchen, Place},
     measure::{show, show_grams, show_minutes, show_percent, to_nearest, weighable},
-    oven::{Bake, advise, boiling_c},
+    oven::boiling_c,
     pantry::Family,
     reader::{Reading, ToldRise},
 };
@@ -33,8 +33,7 @@ pub const RULES: &[(&str, &str, &str)] = &[
 /// Doses this far under the style's usual are for a night, and a told rise under this is none, minutes.
 const LOW_DOSE: f64 = 0.5;
 const NIGHT_MIN: f64 = 360.0;
-/// A told rise beyond the late end of its range by this is past ripe; under this part of the early end it is short.
-const OVER: f64 = 1.3;
+/// A told rise under this part of the early end of its range is short.
 const SHORT: f64 = 0.5;
 const BUTTERY_PCT: f64 = 20.0;
 const BUTTER_C: f64 = 26.0;
@@ -106,31 +105,28 @@ pub fn of_kitchen(a: &Analysis<'_>, kitchen: &Kitchen) -> Vec<Finding> {
 /// Everything the kitchen and the models have to say of a recipe as it is read.
 #[must_use]
 pub fn of_recipe(reading: Option<&Reading>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Vec<Finding> {
-    let rises = reading.map_or_else(Vec::new, |r| of_told_rises(r, a, kitchen, tables));
-    of_kitchen(a, kitchen).into_iter().chain(rises).chain(of_told_bake(reading, a, kitchen, tables)).collect()
+    of_foreseen(&Foreseen::of(reading, a, kitchen, tables), reading, a, kitchen, tables)
 }
 
-/// What the rise model has to say of the rises a recipe tells by the clock, in this kitchen.
+/// The same, once the models have been run.
 #[must_use]
-pub fn of_told_rises(reading: &Reading, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Vec<Finding> {
-    let told = reading.told_rises();
-    if told.is_empty() || a.flour_g.likely <= 0.0 {
-        return Vec::new();
-    }
-    let style = a.style;
-    let mix_c = f64::midpoint(style.dough_c.0, style.dough_c.1);
-    let place_c = |r: &ToldRise| if r.cold { kitchen.fridge_c } else { r.place_c.unwrap_or(kitchen.room_c) };
+pub fn of_foreseen(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Vec<Finding> {
+    let rises = of_told_rises(foreseen, reading, a, kitchen, tables);
+    of_kitchen(a, kitchen).into_iter().chain(rises).chain(of_told_bake(foreseen, reading, a)).collect()
+}
+
+/// What is to be said of the rises a recipe tells by the clock, in this kitchen.
+fn of_told_rises(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Vec<Finding> {
     let mut found = Vec::new();
     let mut at = |r: &ToldRise, f: Finding| found.push(Finding { step: Some(r.step), source_line: Some(r.source_line), ..f });
-    if let Some(bulk) = told.iter().find(|r| r.is_first && !r.cold)
-        && let Some(ripe) = ripe_at(a, mix_c, place_c(bulk), tables)
-    {
-        let here = show(place_c(bulk), 1);
+    if let Some(bulk) = &foreseen.bulk {
+        let (told, ripe) = (&bulk.told, &bulk.ripe);
+        let here = show(bulk.place_c, 1);
         let yeast = a.yeast_instant_pct.likely;
         // So little yeast makes a no-knead dough of it; told for hours, it is an ordinary one with too little.
-        let usual = if style.id == StyleId::LongNoKnead { tables.styles.get(StyleId::Lean) } else { style };
+        let usual = if a.style.id == StyleId::LongNoKnead { tables.styles.get(StyleId::Lean) } else { a.style };
         let low_dose = yeast > 0.0 && yeast < LOW_DOSE * usual.yeast_instant.0 && a.leaven_flour_pct.likely < 3.0;
-        if low_dose && bulk.minutes.high < NIGHT_MIN && bulk.minutes.high < ripe.min_low.unwrap_or(ripe.min) {
+        if low_dose && told.minutes.high < NIGHT_MIN && told.minutes.high < ripe.min_low.unwrap_or(ripe.min) {
             let more = dosed(a, usual.yeast_instant.0 / yeast);
             let mut remedies = vec![Remedy::meant("I plan it overnight")];
             if !more.is_empty() {
@@ -139,13 +135,13 @@ pub fn of_told_rises(reading: &Reading, a: &Analysis<'_>, kitchen: &Kitchen, tab
             let sentence = format!(
                 "So little yeast needs about {} at {here} °C. Enough for a night, not for the {} told.",
                 show_minutes(ripe.min),
-                show_minutes(bulk.minutes.high)
+                show_minutes(told.minutes.high)
             );
-            at(bulk, finding("yeast-low", Caution, sentence, remedies));
+            at(told, finding("yeast-low", Caution, sentence, remedies));
         }
-        if let Some(late) = ripe.min_high.filter(|late| bulk.minutes.low > OVER * late) {
+        if let Some(late) = bulk.long_past() {
             let mut remedies = vec![Remedy::meant("I stop at the sign")];
-            if let Ok(factor) = dose_for(a, bulk.minutes.likely / 60.0, mix_c, place_c(bulk), tables) {
+            if let Some(factor) = bulk.dose {
                 let less = dosed(a, factor);
                 if !less.is_empty() {
                     remedies.insert(0, Remedy::new(format!("{} of the yeast or leaven", times(factor)), less));
@@ -154,26 +150,27 @@ pub fn of_told_rises(reading: &Reading, a: &Analysis<'_>, kitchen: &Kitchen, tab
             let sentence = format!(
                 "At {here} °C it is ripe in about {} and past ripe long before {}. Less yeast, a cooler place, or the fridge.",
                 show_minutes(ripe.min),
-                show_minutes(late.max(bulk.minutes.low))
+                show_minutes(late.max(told.minutes.low))
             );
-            at(bulk, finding("bulk-over", Caution, sentence, remedies));
+            at(told, finding("bulk-over", Caution, sentence, remedies));
         }
     }
-    if let Some(proof) = told.iter().rev().find(|r| !r.is_first && !r.cold)
-        && let Some(early) = proof_at(a, mix_c, place_c(proof), tables).and_then(|e| e.min_low)
-        && proof.minutes.high < SHORT * early
+    if let Some(proof) = &foreseen.proof
+        && let Some(early) = proof.ripe.min_low
+        && proof.told.minutes.high < SHORT * early
     {
         let sentence = format!(
             "{} is short for {} at {} °C: expect a tight crumb and a burst side. Ripe from about {} on; look for the sign.",
-            show_minutes(proof.minutes.high),
-            style.name,
-            show(place_c(proof), 1),
+            show_minutes(proof.told.minutes.high),
+            a.style.name,
+            show(proof.place_c, 1),
             show_minutes(early)
         );
-        at(proof, finding("proof-very-short", Caution, sentence, vec![Remedy::meant("I go by the sign")]));
+        at(&proof.told, finding("proof-very-short", Caution, sentence, vec![Remedy::meant("I go by the sign")]));
     }
     if kitchen.fridge_c > WARM_FRIDGE_C
-        && let Some(cold) = told.iter().find(|r| r.cold)
+        && a.flour_g.likely > 0.0
+        && let Some(cold) = reading.map_or_else(Vec::new, Reading::told_rises).iter().find(|r| r.cold)
     {
         at(cold, fridge_warm(kitchen));
     }
@@ -196,17 +193,10 @@ fn times(factor: f64) -> String {
 }
 
 /// Whether the minutes a recipe tells for its oven leave the middle raw, by the oven model at that setting.
-#[must_use]
-pub fn of_told_bake(reading: Option<&Reading>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Option<Finding> {
+fn of_told_bake(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_>) -> Option<Finding> {
     let told = a.formula.oven?;
     let (set_c, (_, most)) = (told.set_c?, told.minutes?);
-    let known = a.formula.pieces.is_some() && a.flour_g.likely > 0.0 && !a.formula.accepted.iter().any(|id| id == "bake-short");
-    if !known {
-        return None;
-    }
-    let bake = Bake { set_c: Some(set_c), ..oven_of(a, &tables.pantry).in_kitchen(kitchen) };
-    let bake = crate::oven::BakeBody::default().over(bake).ok()?;
-    let advice = advise(&bake, &tables.oven);
+    let (piece_g, advice) = foreseen.bake.as_ref()?;
     let (low, likely, high) = (advice.minutes_low?, advice.minutes?, advice.minutes_high?);
     if most >= SHORT_BAKE * low {
         return None;
@@ -216,14 +206,13 @@ pub fn of_told_bake(reading: Option<&Reading>, a: &Analysis<'_>, kitchen: &Kitch
         "Raw inside at {} min: at {} °C a piece of {} g takes about {} min. Check {} °C in the middle.",
         show(most, 0),
         show(set_c, 0),
-        show_grams(bake.piece_g),
+        show_grams(*piece_g),
         show(likely, 0),
         show(advice.core_target_c, 0)
     );
     let remedies = vec![Remedy::new(format!("Bake {}–{} min", show(low, 0), show(high, 0)), vec![range]), Remedy::meant("Meant so")];
-    let short = finding("bake-short", Caution, sentence, remedies);
-    let step = reading.and_then(Reading::baking_step);
-    Some(step.map_or_else(|| short.clone(), |(at, s)| Finding { step: Some(at), source_line: Some(s.source_line), ..short.clone() }))
+    let (step, source_line) = reading.and_then(Reading::baking_step).map(|(at, s)| (at, s.source_line)).unzip();
+    Some(Finding { step, source_line, ..finding("bake-short", Caution, sentence, remedies) })
 }
 
 /// A finding on a plan, and the plan asked for instead.

@@ -4,12 +4,14 @@
 mod course;
 pub mod fed;
 pub mod findings;
+mod foreseen;
 mod laid;
 mod oven;
 pub mod search;
 mod signs;
 
 pub use course::{Actual, Course, Stay, course};
+pub use foreseen::{Foreseen, RiseForeseen};
 pub use laid::{LaidOut, LaidRise, Stand};
 pub use oven::{OvenAct, OvenPlan};
 pub use signs::{Sign, Signs};

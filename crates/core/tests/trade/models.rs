@@ -55,7 +55,7 @@ fn the_remedy_for_too_long_a_rise_makes_it_fit() {
     let over = of(&text, &k).into_iter().find(|f| f.id == "bulk-over").unwrap();
     let after = r.formula.after(&over.remedies[0], over.id, &tables().pantry);
     let a = after.analyse(&tables().pantry, &tables().styles);
-    let found = findings::of_told_rises(&r, &a, &k, tables());
+    let found = findings::of_recipe(Some(&r), &a, &k, tables());
     assert!(found.iter().all(|f| f.id != "bulk-over" && f.id != "yeast-low"), "{found:?}");
 }
 

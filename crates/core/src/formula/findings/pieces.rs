@@ -27,8 +27,8 @@ fn for_main(a: &Analysis<'_>) -> f64 {
 
 fn piece_unit(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let Some((count, piece_g)) = a.formula.pieces.as_ref().and_then(|p| p.piece_g.map(|g| (p.count, g))) else { return Vec::new() };
-    let text = a.formula.text.as_deref().map(crate::pantry::fold).unwrap_or_default();
-    let small = ["bun", "buns", "roll", "rolls"].iter().any(|w| text.split(' ').any(|t| t == *w));
+    let mut words = a.formula.text.as_deref().unwrap_or_default().split(|c: char| !c.is_alphanumeric());
+    let small = words.any(|w| ["bun", "buns", "roll", "rolls"].iter().any(|s| w.eq_ignore_ascii_case(s)));
     let ounces = piece_g / OUNCE_G;
     let as_ounces = (ounces - ounces.round()).abs() < 0.01 && (10.0..=400.0).contains(&ounces);
     let odd = (piece_g > 400.0 && count >= 4) || (small && piece_g > 300.0) || !(10.0..=5000.0).contains(&piece_g);
