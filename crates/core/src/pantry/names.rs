@@ -73,6 +73,17 @@ fn without_a_letter(word: &str) -> impl Iterator<Item = String> + '_ {
     })
 }
 
+/// Whether two words can reach [`RESEMBLES`] at all: from the letters they share, whatever their order. With m of
+/// them Jaro's measure is at most (m/|a| + m/|b| + 1)/3, and Winkler's adds at most 0.4 of what lacks to 1.
+fn may_resemble(a: &str, b: &str) -> bool {
+    let letters = b.bytes().fold(0_u64, |set, c| set | 1 << (c & 63));
+    let shared = a.bytes().filter(|c| letters >> (c & 63) & 1 == 1).count().min(b.len());
+    #[allow(clippy::cast_precision_loss, reason = "letters of a name")]
+    let (m, a, b) = (shared as f64, a.len() as f64, b.len() as f64);
+    let jaro = (m / a + m / b + 1.0) / 3.0;
+    jaro + 0.4 * (1.0 - jaro) > RESEMBLES
+}
+
 fn stems(text: &str) -> Vec<String> {
     fold(text).split(' ').filter(|w| !w.is_empty()).map(|w| stem(w).to_owned()).collect()
 }
@@ -103,6 +114,11 @@ pub struct NameMatch {
     /// Whether it was found only by a name one letter off.
     pub guessed: bool,
 }
+
+/// From here on a name resembles what was typed, by Jaro and Winkler's measure; engineering estimate.
+const RESEMBLES: f64 = 0.8;
+/// A row's own names stand close together.
+const SIBLINGS: usize = 4;
 
 #[derive(Debug, Clone, Default)]
 pub(super) struct NameIndex {
@@ -155,7 +171,11 @@ impl NameIndex {
             }
         }
         self.names.entry(words.join(" ")).or_insert(ingredient);
-        self.folded.push((fold(name), ingredient));
+        let entry = (fold(name), ingredient);
+        // Name, short name and id are often the same.
+        if !self.folded.iter().rev().take(SIBLINGS).any(|e| *e == entry) {
+            self.folded.push(entry);
+        }
     }
 
     pub(super) fn exact(&self, typed: &str) -> Option<usize> {
@@ -208,7 +228,9 @@ impl NameIndex {
             // A name half as long, or twice as long, resembles nothing.
             let length = typed.len();
             for (name, ingredient) in self.folded.iter().filter(|(n, _)| n.len() * 2 >= length && n.len() <= length * 2) {
-                keep(strsim::jaro_winkler(&typed, name), *ingredient);
+                if may_resemble(&typed, name) {
+                    keep(strsim::jaro_winkler(&typed, name), *ingredient);
+                }
             }
         }
         let mut ranked: Vec<(f64, usize)> = best.into_iter().map(|(i, s)| (s, i)).collect();
@@ -218,7 +240,7 @@ impl NameIndex {
 
     pub(super) fn near(&self, typed: &str, ingredients: &[Arc<Ingredient>]) -> Near {
         let near = self.ranked(&typed.chars().take(60).collect::<String>());
-        let near = near.into_iter().filter(|(s, _)| *s > 0.8).take(3);
+        let near = near.into_iter().filter(|(s, _)| *s > RESEMBLES).take(3);
         let near = near.filter_map(|(_, i)| ingredients.get(i)).map(|i| i.id.clone()).collect();
         Near { typed: typed.to_owned(), near }
     }

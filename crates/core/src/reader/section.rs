@@ -73,11 +73,16 @@ pub(super) fn heading(text: &str) -> Option<(Section, String)> {
         .find_map(|p| lower.strip_prefix(p));
     let capitals = bare.chars().count() < 40 && bare.chars().any(char::is_alphabetic) && !bare.chars().any(char::is_lowercase);
     let words = fold(for_the.unwrap_or(bare));
+    let named = marked || for_the.is_some_and(|r| r.split(' ').count() <= 3) || capitals;
+    // A sentence is no heading: most lines end here.
+    if !named && words.split(' ').count() > 2 {
+        return None;
+    }
     let known = section_of(&words);
     // A lone word that names a part, with nothing but `main`, `the`, `final` beside it.
     let own = |w: &str| section_of(w).is_some() || matches!(w, "the" | "final" | "sour" | "rye" | "hot");
-    let lone = known.is_some() && words.split(' ').count() <= 2 && words.split(' ').all(own) && words != "bread";
-    if !(marked || for_the.is_some_and(|r| r.split(' ').count() <= 3) || capitals || lone) {
+    let lone = known.is_some() && words.split(' ').all(own) && words != "bread";
+    if !(named || lone) {
         return None;
     }
     Some((known.unwrap_or(Section::Ingredients(None)), bare.to_owned()))
