@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Deserializer, Serialize};
 
-use super::{EGGS, Hours, Kitchen, MIXERS, hours};
+use super::{EGGS, Hours, Kitchen, MIXERS, Night, hours};
 use crate::input::{Errors, InputErrors, Pointer};
 
 /// Warmth of the places, °C; a place left out is one the household has not.
@@ -19,6 +19,9 @@ pub struct PlacesBody {
     pub proof_box_c: Option<f64>,
     #[serde(default)]
     pub oven_light_c: Option<f64>,
+    /// When it is colder at night, and how cold.
+    #[serde(default)]
+    pub night: Option<Night>,
 }
 
 /// The oven.
@@ -89,6 +92,7 @@ impl From<&Kitchen> for KitchenBody {
                 fridge_c: k.fridge_c,
                 proof_box_c: k.proof_box_c,
                 oven_light_c: k.oven_light_c,
+                night: k.night.clone(),
             }),
             flour_c: Some(k.flour_c),
             tap_c: Some(k.tap_c),
@@ -114,6 +118,7 @@ impl KitchenBody {
             fridge_c: before.fridge_c,
             proof_box_c: before.proof_box_c,
             oven_light_c: before.oven_light_c,
+            night: before.night.clone(),
         });
         let oven = self.oven.unwrap_or(OvenBody { offset_c: before.oven_offset_c, hot_k: before.oven_hot_k, fan: before.oven_fan });
         let kitchen = Kitchen {
@@ -132,6 +137,7 @@ impl KitchenBody {
             fridge_c: places.fridge_c,
             proof_box_c: places.proof_box_c,
             oven_light_c: places.oven_light_c,
+            night: places.night,
             flour_c: self.flour_c.unwrap_or(before.flour_c),
             tap_c: self.tap_c.unwrap_or(before.tap_c),
             oven_offset_c: oven.offset_c,
@@ -166,6 +172,9 @@ impl Kitchen {
             if let Some(c) = c {
                 errors.range(root.at("places").at(name), c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
             }
+        }
+        if let Some(night) = &self.night {
+            night.check(&root.at("places").at("night"), &mut errors);
         }
         let name = self.name.trim().chars().count();
         if !(1..=80).contains(&name) {

@@ -83,7 +83,7 @@ pub struct Spell {
 const MOST: usize = 60;
 const LONGEST_NAME: usize = 40;
 
-fn clock(text: &str) -> Option<civil::Time> {
+pub(super) fn clock(text: &str) -> Option<civil::Time> {
     civil::Time::strptime("%H:%M", text.trim()).ok()
 }
 

@@ -2,10 +2,12 @@
 
 mod body;
 pub mod hours;
+mod night;
 
 pub use hours::{Hours, HoursKind};
 
 pub use body::{KitchenBody, OvenBody, PlacesBody};
+pub use night::Night;
 
 use std::collections::BTreeMap;
 
@@ -98,6 +100,8 @@ pub struct Kitchen {
     pub fridge_c: f64,
     pub proof_box_c: Option<f64>,
     pub oven_light_c: Option<f64>,
+    /// A kitchen that cools at night.
+    pub night: Option<Night>,
     pub flour_c: f64,
     pub tap_c: f64,
     pub oven_offset_c: Option<f64>,
@@ -136,6 +140,7 @@ impl Default for Kitchen {
             fridge_c: 4.0,
             proof_box_c: None,
             oven_light_c: Some(30.0),
+            night: None,
             flour_c: 20.0,
             tap_c: 14.0,
             oven_offset_c: None,

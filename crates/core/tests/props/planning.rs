@@ -4,7 +4,7 @@
 use cerealis_core::{
     Tables,
     formula::{Formula, FormulaBody, FormulaDraft},
-    kitchen::Kitchen,
+    kitchen::{Kitchen, Night},
     plan::search::{
         answer::Dough,
         ask::{AwayAsk, FitAsk},
@@ -16,7 +16,7 @@ use cerealis_core::{
         way::{RiseOf, WayFamily},
     },
 };
-use jiff::Timestamp;
+use jiff::{Timestamp, tz::TimeZone};
 use proptest::prelude::*;
 
 fn tables() -> &'static Tables {
@@ -42,6 +42,14 @@ fn minute(m: i32) -> Timestamp {
 /// A day of somebody: wanted in hours, and up to three spells of hours away.
 fn day() -> impl Strategy<Value = (usize, f64, i32, Vec<(i32, i32, usize)>)> {
     (0..DOUGHS.len(), 17.0..28.0, 10..44i32, prop::collection::vec((0..40i32, 1..8i32, 0..3usize), 0..3))
+}
+
+/// The same where the nights, from ten to six, are so much colder.
+fn ask_by_night(cooler: f64, room_c: f64, hours: i32, spells: &[(i32, i32, usize)], shift: i32) -> (FitAsk, Kitchen) {
+    let (ask, kitchen) = ask(room_c, hours, spells, shift);
+    let night = Night { from: "22:00".into(), to: "06:00".into(), room_c: room_c - cooler, pantry_c: kitchen.pantry_c - cooler };
+    let kitchen = Kitchen { night: Some(night), ..kitchen };
+    (ask.with_nights(&kitchen, &TimeZone::UTC), kitchen)
 }
 
 fn ask(room_c: f64, hours: i32, spells: &[(i32, i32, usize)], shift: i32) -> (FitAsk, Kitchen) {
@@ -84,8 +92,9 @@ proptest! {
     #![proptest_config(ProptestConfig::with_cases(24))]
 
     #[test]
-    fn no_hands_where_nobody_is_and_no_oven_alone((which, room, hours, spells) in day()) {
-        let (a, k) = ask(room, hours, &spells, 0);
+    fn no_hands_where_nobody_is_and_no_oven_alone((which, room, hours, spells) in day(), cooler in prop_oneof![Just(0.0), 1.0..7.0]) {
+        let (a, k) = ask_by_night(cooler, room, hours, &spells, 0);
+        prop_assert_eq!(a.night.is_some(), cooler > 0.0);
         search(&formula(which), &a, &k, |search, day| {
             let works = search.rules.works.clone();
             for l in search.plans(&day, 5) {
@@ -113,9 +122,9 @@ proptest! {
     }
 
     #[test]
-    fn a_day_later_is_the_same_plan((which, room, hours, spells) in day()) {
+    fn a_day_later_is_the_same_plan((which, room, hours, spells) in day(), cooler in prop_oneof![Just(0.0), 1.0..7.0]) {
         let plans = |shift: i32| {
-            let (a, k) = ask(room, hours, &spells, shift);
+            let (a, k) = ask_by_night(cooler, room, hours, &spells, shift);
             search(&formula(which), &a, &k, |s, day| s.plans(&day, 5).into_iter().map(|l| (l.way, l.starts)).collect::<Vec<_>>())
         };
         prop_assert_eq!(plans(0), plans(1440));

@@ -14,7 +14,7 @@ use cerealis_core::{
         search::{
             answer::{Answer, fit},
             ask::{AwayAsk, FitAsk},
-            curve::{Ageing, Ages, Curves, age_after},
+            curve::{self, Ageing, Ages, Curves, Stay, age_after},
             find::Day,
             hours::{Away, AwayKind, Joint, Need, Seg, Set, Span, Windows, backward, fit as fits, placed},
             judge::{Judged, p_late, p_spoil, refine_dose},
@@ -252,6 +252,7 @@ fn the_stand_in_is_that_of_the_reference() {
             let n = model.need(rise, &way, Past { feed: 0, leaven: 1.0, bulk: 1.0 }).unwrap();
             let ages = Ages { lower: n.lower * n.hours, nominal: n.hours, upper: n.upper * n.hours };
             let limits = (int(&row["min_elastic"]), int(&row["max_elastic"]));
+            let legs = curve::stays(&legs, |l| model.place_c(l.place)).unwrap();
             let got = Curves::default().joint(&model, rise, row["t0_c"].as_f64().unwrap(), &legs, ages, limits).unwrap();
             for (got, want) in [got.lo, got.nominal, got.hi].into_iter().zip(want.as_array().unwrap()) {
                 let (got, want) = (f64::from(got), want.as_f64().unwrap());
@@ -515,7 +516,8 @@ fn from_here_a_warm_place_is_sooner_and_the_fridge_holds_longest() {
         let need = model.need(rise, &way, Past { feed: 0, leaven: 1.0, bulk: 1.0 }).unwrap();
         let (age, celsius) = (g["age_h"].as_f64().unwrap(), g["dough_c"].as_f64().unwrap());
         for (key, place) in [("room", Place::Room), ("pantry", Place::Pantry), ("fridge", Place::Fridge), ("proof_box", Place::ProofBox)] {
-            let from_here = cerealis_core::plan::search::curve::from_here(&model, rise, celsius, place, age, need);
+            let from_here =
+                cerealis_core::plan::search::curve::from_here(&model, rise, celsius, (place, model.place_c(place).unwrap()), age, need);
             for (what, got) in [("lo", from_here.lo), ("nominal", from_here.nominal), ("hi", from_here.hi), ("over", from_here.over)] {
                 let want = e["reference_with_standin"][key][what].as_f64().unwrap();
                 let got = got.unwrap();
@@ -852,7 +854,7 @@ fn the_curve_ages_as_the_model_does() {
         }
     }
     let model = StandIn { leaven: false, usual: 1.0, dough_g: 900.0, piece_g: 900.0, places: vec![(Place::Room, 24.0)] };
-    let (age, c) = age_after(&model, RiseOf::Bulk, 24.0, &[Leg::fixed(Place::Room, 90)], 0.0);
+    let (age, c) = age_after(&model, RiseOf::Bulk, 24.0, &[Stay { place: Place::Room, minutes: Some(90), celsius: 24.0 }], 0.0);
     assert!((age - 1.5).abs() < 1e-9 && (c - 24.0).abs() < 1e-9, "at 24 °C an hour is an hour");
     assert!(matches!(Work::Mix, Work::Mix));
 }

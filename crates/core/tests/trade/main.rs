@@ -14,6 +14,7 @@ mod leaven;
 mod log;
 mod mending;
 mod models;
+mod night;
 mod oven;
 mod own;
 mod pans;

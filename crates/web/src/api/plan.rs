@@ -3,7 +3,7 @@ use cerealis_core::{
     ferment::Pace,
     formula::{Formula, FormulaBody},
     input::{Errors, InputErrors, Pointer},
-    kitchen::{Kitchen, Place},
+    kitchen::{Kitchen, Night, Place},
     plan::search::{
         answer::fit,
         ask::{AwayAsk, FitAsk},
@@ -37,6 +37,7 @@ struct PlacesBody {
     fridge_c: Option<Option<f64>>,
     proof_box_c: Option<f64>,
     oven_light_c: Option<f64>,
+    night: Option<Night>,
     scale_step_g: Option<f64>,
 }
 
@@ -122,7 +123,11 @@ fn places(errors: &mut Errors, kitchen: Kitchen, body: Option<PlacesBody>) -> (K
     }
     let step = b.scale_step_g.unwrap_or(0.1);
     errors.range(here.at("scale_step_g"), step, 0.001, 100.0, "The scale's step lies between 0.001 and 100 g.");
-    (Kitchen { room_c: b.room_c, scale_step_g: step, ..kitchen }, places)
+    let pantry_c = b.pantry_c.unwrap_or(kitchen.pantry_c);
+    if let Some(night) = &b.night {
+        night.check(&here.at("night"), errors);
+    }
+    (Kitchen { room_c: b.room_c, pantry_c, night: b.night, scale_step_g: step, ..kitchen }, places)
 }
 
 pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
@@ -201,6 +206,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         ..FitAsk::soon(start_at.unwrap_or(now), &kitchen)
     };
     let local = Local::of(&kitchen);
+    let ask = ask.with_nights(&kitchen, local.zone());
     let t = state.tables();
     let clock = |at: Timestamp| local.clock_to(at, 5.0);
     if let [(formula, ready)] = parts.as_slice() {

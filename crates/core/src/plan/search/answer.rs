@@ -107,6 +107,7 @@ impl<'a> Dough<'a> {
             folds: folds_of(a.style.id).0.to_vec(),
             paces: ask.paces,
             places: ask.places.iter().copied().filter(|(p, _)| ask.fridge || *p != Place::Fridge).collect(),
+            night: ask.night_spans(),
         }
     }
 
@@ -322,17 +323,16 @@ fn conflict(
 pub fn shifted(formula: &Formula, ask: &FitAsk, offer: &Offer, by_c: f64, kitchen: &Kitchen, tables: &Tables) -> Option<(Minute, bool)> {
     let analysis = formula.analyse(&tables.pantry, &tables.styles);
     let dough = Dough::new(&analysis, kitchen, tables).ok()?;
-    let way_of = |places: &[(Place, f64)]| {
+    let warmer = |by: f64| {
         let mut facts = dough.facts(ask);
-        facts.places = places.to_vec();
+        for (p, c) in facts.places.iter_mut().chain(&mut facts.night.places) {
+            *c += if matches!(p, Place::Room | Place::Pantry) { by } else { 0.0 };
+        }
         facts
     };
-    let here = dough.facts(ask).places;
-    let there: Vec<(Place, f64)> =
-        here.iter().map(|(p, c)| (*p, if matches!(p, Place::Room | Place::Pantry) { c + by_c } else { *c })).collect();
     let way = offer.way.clone();
-    let solved = |places: &[(Place, f64)]| {
-        let facts = way_of(places);
+    let solved = |by: f64| {
+        let facts = warmer(by);
         let mut rules = dough.rules(ask, &facts);
         rules.ways = vec![way.clone()];
         let mut model = DoughRises::new(facts, &tables.ferment);
@@ -341,7 +341,7 @@ pub fn shifted(formula: &Formula, ask: &FitAsk, offer: &Offer, by_c: f64, kitche
         let stands = !search.stand(&ask.day(dough.early()), way.family, 1).is_empty();
         sum.map(|s| (s, stands))
     };
-    let (now, _) = solved(&here)?;
-    let (then, stands) = solved(&there)?;
+    let (now, _) = solved(0.0)?;
+    let (then, stands) = solved(by_c)?;
     Some((then - now, stands))
 }

@@ -1,8 +1,9 @@
 //! What is asked of the search: the bread, the hour, the baker's hours, and what may vary.
 
-use jiff::Timestamp;
+use jiff::{Timestamp, tz::TimeZone};
 
 use super::{
+    dough::Night,
     hours::{Away, AwayKind, Minute, Span},
     way::WayFamily,
 };
@@ -23,6 +24,15 @@ pub struct AwayAsk {
     pub kind: AwayKind,
 }
 
+/// Nights of a kitchen that cools, as instants, and the warmth of its places then.
+#[derive(Debug, Clone, PartialEq)]
+pub struct NightAsk {
+    /// From and to, in order.
+    pub spells: Vec<(Timestamp, Timestamp)>,
+    /// Only those that are another.
+    pub places: Vec<(Place, f64)>,
+}
+
 /// What is asked. Places are those of the kitchen.
 #[derive(Debug, Clone, PartialEq)]
 pub struct FitAsk {
@@ -36,6 +46,8 @@ pub struct FitAsk {
     pub away: Vec<AwayAsk>,
     /// Places a dough can stand in, and their °C.
     pub places: Vec<(Place, f64)>,
+    /// When some places are another by night, and how warm they are then.
+    pub night: Option<NightAsk>,
     /// Only these families.
     pub families: Option<Vec<WayFamily>>,
     /// Whether the fridge may be used.
@@ -70,6 +82,7 @@ impl FitAsk {
             early_min: None,
             away: Vec::new(),
             places: kitchen.places(),
+            night: None,
             families: None,
             fridge: true,
             lift_warm_limit: false,
@@ -118,6 +131,23 @@ impl FitAsk {
             errors.add(root.at("method").at("loads"), "Between 1 and 6 oven loads.");
         }
         errors.finish(())
+    }
+
+    /// The same in a kitchen whose nights are colder than its days, or warmer.
+    #[must_use]
+    pub fn with_nights(self, kitchen: &Kitchen, zone: &TimeZone) -> Self {
+        let (from, to) = (self.at(-2 * 1440), self.at(self.ready_at.map_or(SOON_MIN, |r| self.minute(r).min(HORIZON_MIN)) + 2 * 1440));
+        let night = kitchen.night.as_ref().map(|n| NightAsk { spells: n.spells(zone, from, to), places: n.places(kitchen) });
+        Self { night: night.filter(|n| !n.places.is_empty()), ..self }
+    }
+
+    /// Its nights in minutes.
+    #[must_use]
+    pub fn night_spans(&self) -> Night {
+        self.night.as_ref().map_or_else(Night::default, |n| Night {
+            spans: n.spells.iter().map(|(a, b)| Span::new(self.minute(*a), self.minute(*b))).filter(|s| s.from < s.to).collect(),
+            places: n.places.clone(),
+        })
     }
 
     /// The whole minute of an instant, counted from when this begins.

@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 
 use super::{
-    hours::{Joint, Minute},
+    hours::{Joint, Minute, Span},
     way::{Leg, RiseOf},
 };
 use crate::kitchen::Place;
@@ -14,8 +14,44 @@ pub trait Ageing {
     fn speed(&self, rise: RiseOf, celsius: f64) -> f64;
     /// Minutes until 63 % of the way to the place's temperature.
     fn tau_min(&self, rise: RiseOf, place: Place) -> f64;
-    /// How warm a place is, °C; `None`: the kitchen has no such place.
+    /// How warm a place is by day, °C; `None`: the kitchen has no such place.
     fn place_c(&self, place: Place) -> Option<f64>;
+    /// Its mean over a span of the clock.
+    fn mean_c(&self, place: Place, _: Span) -> Option<f64> {
+        self.place_c(place)
+    }
+    /// The coldest and the warmest it is in a day.
+    fn range_c(&self, place: Place) -> Option<(f64, f64)> {
+        self.place_c(place).map(|c| (c, c))
+    }
+    /// Whether any place is another by night than by day.
+    fn varies(&self) -> bool {
+        false
+    }
+}
+
+/// A stay of the dough: where, how long (`None`: as long as it takes), how warm it is there meanwhile, °C.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Stay {
+    /// Where.
+    pub place: Place,
+    /// How long.
+    pub minutes: Option<Minute>,
+    /// How warm the place is.
+    pub celsius: f64,
+}
+
+impl Stay {
+    /// The same of a known length.
+    #[must_use]
+    pub fn lasting(self, minutes: Minute) -> Self {
+        Self { minutes: Some(minutes), ..self }
+    }
+}
+
+/// Legs with the warmth that is asked of each place; none where the kitchen has no such place.
+pub fn stays(legs: &[Leg], mut warmth: impl FnMut(&Leg) -> Option<f64>) -> Option<Vec<Stay>> {
+    legs.iter().map(|l| Some(Stay { place: l.place, minutes: l.minutes, celsius: warmth(l)? })).collect()
 }
 
 const STEP_MIN: f64 = 5.0;
@@ -23,10 +59,10 @@ const STEP_MIN: f64 = 5.0;
 pub const LONGEST_MIN: Minute = 5040;
 
 /// Age and temperature after standing for so long at one place.
-fn stand(m: &impl Ageing, rise: RiseOf, celsius: f64, place: Place, minutes: f64) -> (f64, f64) {
+fn stand(m: &impl Ageing, rise: RiseOf, celsius: f64, stay: &Stay, minutes: f64) -> (f64, f64) {
     let (mut age, mut c, mut left) = (0.0, celsius, minutes);
-    let here = m.place_c(place).unwrap_or(24.0);
-    let tau = m.tau_min(rise, place);
+    let here = stay.celsius;
+    let tau = m.tau_min(rise, stay.place);
     let full = (-STEP_MIN / (2.0 * tau)).exp();
     let mut speed = m.speed(rise, c);
     while left > 1e-9 {
@@ -42,25 +78,25 @@ fn stand(m: &impl Ageing, rise: RiseOf, celsius: f64, place: Place, minutes: f64
     (age, c)
 }
 
-/// Age in dough hours and temperature after all legs, the open one taken as `minutes` long.
+/// Age in dough hours and temperature after all stays, the open one taken as `minutes` long.
 #[must_use]
-pub fn age_after(m: &impl Ageing, rise: RiseOf, start_c: f64, legs: &[Leg], minutes: f64) -> (f64, f64) {
-    legs.iter().fold((0.0, start_c), |(age, c), leg| {
-        let (more, c) = stand(m, rise, c, leg.place, leg.minutes.map_or(minutes, f64::from));
+pub fn age_after(m: &impl Ageing, rise: RiseOf, start_c: f64, stays: &[Stay], minutes: f64) -> (f64, f64) {
+    stays.iter().fold((0.0, start_c), |(age, c), stay| {
+        let (more, c) = stand(m, rise, c, stay, stay.minutes.map_or(minutes, f64::from));
         (age + more, c)
     })
 }
 
-/// Temperature after all legs, the open one taken as `minutes` long.
+/// Temperature after all stays, the open one taken as `minutes` long.
 #[must_use]
-pub fn celsius_after(m: &impl Ageing, rise: RiseOf, start_c: f64, legs: &[Leg], minutes: f64) -> f64 {
-    legs.iter().fold(start_c, |c, leg| {
-        let here = m.place_c(leg.place).unwrap_or(24.0);
-        here + (c - here) * (-leg.minutes.map_or(minutes, f64::from) / m.tau_min(rise, leg.place)).exp()
+pub fn celsius_after(m: &impl Ageing, rise: RiseOf, start_c: f64, stays: &[Stay], minutes: f64) -> f64 {
+    stays.iter().fold(start_c, |c, stay| {
+        let here = stay.celsius;
+        here + (c - here) * (-stay.minutes.map_or(minutes, f64::from) / m.tau_min(rise, stay.place)).exp()
     })
 }
 
-/// The open leg on a grid of five minutes, made as far as it is asked for.
+/// The open stay on a grid of five minutes, made as far as it is asked for.
 #[derive(Debug)]
 struct Track {
     rise: RiseOf,
@@ -69,21 +105,21 @@ struct Track {
     /// Age and temperature at each step.
     points: Vec<(f64, f64)>,
     speed: f64,
-    after: Vec<Leg>,
-    /// Age after the legs that follow, worked out where it was asked for.
+    after: Vec<Stay>,
+    /// Age after the stays that follow, worked out where it was asked for.
     ends: HashMap<usize, f64>,
 }
 
 impl Track {
-    fn new(m: &impl Ageing, rise: RiseOf, start_c: f64, legs: &[Leg]) -> Option<Self> {
-        let open = legs.iter().position(|l| l.minutes.is_none())?;
-        let (before, rest) = legs.split_at(open);
-        let (leg, after) = rest.split_first()?;
+    fn new(m: &impl Ageing, rise: RiseOf, start_c: f64, stays: &[Stay]) -> Option<Self> {
+        let open = stays.iter().position(|l| l.minutes.is_none())?;
+        let (before, rest) = stays.split_at(open);
+        let (stay, after) = rest.split_first()?;
         let (age, c) = age_after(m, rise, start_c, before, 0.0);
-        let tau = m.tau_min(rise, leg.place);
+        let tau = m.tau_min(rise, stay.place);
         Some(Self {
             rise,
-            here: m.place_c(leg.place)?,
+            here: stay.celsius,
             half: (-STEP_MIN / (2.0 * tau)).exp(),
             points: vec![(age, c)],
             speed: m.speed(rise, c),
@@ -104,7 +140,7 @@ impl Track {
         }
     }
 
-    /// Age at the end of the rise if the open leg lasts `step` steps.
+    /// Age at the end of the rise if the open stay lasts `step` steps.
     fn at(&mut self, m: &impl Ageing, step: usize) -> f64 {
         self.extend(m, step);
         let (age, c) = self.points.get(step).copied().unwrap_or((0.0, self.here));
@@ -115,7 +151,7 @@ impl Track {
         age + *self.ends.entry(step).or_insert_with(|| age_after(m, rise, c, after, 0.0).0)
     }
 
-    /// Minutes of the open leg at which the age is reached, between steps on a straight line; none within 84 h.
+    /// Minutes of the open stay at which the age is reached, between steps on a straight line; none within 84 h.
     #[allow(clippy::cast_precision_loss, reason = "steps of five minutes, a thousand at most")]
     fn minutes_to(&mut self, m: &impl Ageing, age: f64) -> Option<f64> {
         if self.at(m, 0) >= age {
@@ -140,9 +176,9 @@ impl Track {
     }
 }
 
-type Key = (RiseOf, i32, Vec<Leg>);
+type Key = (RiseOf, i32, Vec<(Place, Option<Minute>, i32)>);
 
-/// Curves once made, by rise, start temperature to a tenth of a degree, and legs.
+/// Curves once made, by rise, start temperature to a tenth of a degree, and stays, their warmth to a hundredth.
 #[derive(Debug, Default)]
 pub struct Curves {
     tracks: HashMap<Key, Option<Track>>,
@@ -160,22 +196,24 @@ pub struct Ages {
 }
 
 impl Curves {
-    /// Minutes of the open leg, within `[least, most]`; none where no minute of it is ripe.
+    /// Minutes of the open stay, within `[least, most]`; none where no minute of it is ripe.
     pub fn joint(
         &mut self,
         m: &impl Ageing,
         rise: RiseOf,
         start_c: f64,
-        legs: &[Leg],
+        stays: &[Stay],
         ages: Ages,
         (least, most): (Minute, Minute),
     ) -> Option<Joint> {
         #[allow(clippy::cast_possible_truncation, reason = "tenths of a degree of a dough")]
         let tenths = (10.0 * start_c).round() as i32;
+        #[allow(clippy::cast_possible_truncation, reason = "hundredths of a degree of a place")]
+        let key = |s: &Stay| (s.place, s.minutes, (100.0 * s.celsius).round() as i32);
         let track = self
             .tracks
-            .entry((rise, tenths, legs.to_vec()))
-            .or_insert_with(|| Track::new(m, rise, f64::from(tenths) / 10.0, legs))
+            .entry((rise, tenths, stays.iter().map(key).collect()))
+            .or_insert_with(|| Track::new(m, rise, f64::from(tenths) / 10.0, stays))
             .as_mut()?;
         #[allow(clippy::cast_possible_truncation, reason = "minutes, 84 h at most")]
         let whole = |minutes: f64| minutes as Minute;
@@ -202,10 +240,17 @@ pub struct FromHere {
     pub over: Option<f64>,
 }
 
-/// How a rise under way would go on at a place: 0 where it is past, nothing where it is not within 84 h.
+/// How a rise under way would go on at a place so warm: 0 where it is past, nothing where it is not within 84 h.
 #[must_use]
-pub fn from_here(m: &impl Ageing, rise: RiseOf, celsius: f64, place: Place, age_h: f64, need: super::solve::RiseNeed) -> FromHere {
-    let mut track = Track::new(m, rise, celsius, &[Leg::open(place)]);
+pub fn from_here(
+    m: &impl Ageing,
+    rise: RiseOf,
+    celsius: f64,
+    (place, place_c): (Place, f64),
+    age_h: f64,
+    need: super::solve::RiseNeed,
+) -> FromHere {
+    let mut track = Track::new(m, rise, celsius, &[Stay { place, minutes: None, celsius: place_c }]);
     let mut to = |share: f64| track.as_mut().and_then(|t| t.minutes_to(m, (share * need.hours - age_h).max(0.0)));
     FromHere { lo: to(need.lower), nominal: to(1.0), hi: to(need.upper), over: to(need.over) }
 }

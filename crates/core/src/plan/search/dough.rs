@@ -5,6 +5,7 @@ use std::collections::HashMap;
 
 use super::{
     curve::Ageing,
+    hours::{Minute, Span},
     solve::{FED_C, Model, Past, RIPE_PAST, RiseNeed},
     way::{RiseOf, Way},
 };
@@ -47,6 +48,31 @@ pub struct DoughFacts {
     pub paces: (Pace, Pace),
     /// Warmth of the places the household has.
     pub places: Vec<(Place, f64)>,
+    /// When some of them are colder, or warmer, and how warm they are then.
+    pub night: Night,
+}
+
+/// The hours in which a place is another than by day.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Night {
+    /// When, in minutes of the plan; in order, none over another.
+    pub spans: Vec<Span>,
+    /// Warmth of the places then.
+    pub places: Vec<(Place, f64)>,
+}
+
+impl Night {
+    fn place_c(&self, place: Place) -> Option<f64> {
+        self.places.iter().find(|(p, _)| *p == place).map(|(_, c)| *c)
+    }
+
+    /// The share of a span that lies in it.
+    fn share(&self, span: Span) -> f64 {
+        let after = self.spans.partition_point(|n| n.to <= span.from);
+        let inside = self.spans.iter().skip(after).take_while(|n| n.from < span.to);
+        let minutes: Minute = inside.map(|n| n.to.min(span.to) - n.from.max(span.from)).sum();
+        f64::from(minutes) / f64::from((span.to - span.from).max(1))
+    }
 }
 
 /// Wetness of a preferment that is added, percent, and how high it is let rise.
@@ -275,16 +301,16 @@ impl<'a> DoughRises<'a> {
         dough
     }
 
-    /// The stages of bulk and proof as the rise model takes them, at places or, without them, at 24 °C.
+    /// The stages of bulk and proof as the rise model takes them, at a place so warm or, without one, at 24 °C.
     #[must_use]
-    pub fn stage(&self, kind: RiseKind, place: Option<Place>, minutes: Option<f64>) -> RiseStage {
+    pub fn stage(&self, kind: RiseKind, place: Option<(Place, f64)>, minutes: Option<f64>) -> RiseStage {
         let f = &self.facts;
         let (mass_g, pace) = if kind == RiseKind::Proof { (f.piece_g, f.paces.1) } else { (f.dough_g, f.paces.0) };
         RiseStage {
             minutes,
-            vessel: Some(self.vessel(kind, place).to_owned()),
+            vessel: Some(self.vessel(kind, place.map(|p| p.0)).to_owned()),
             pace: (pace != Pace::Usual).then_some(pace),
-            ..RiseStage::until_ripe(kind, place.and_then(|p| self.place_c(p)).unwrap_or(24.0), mass_g)
+            ..RiseStage::until_ripe(kind, place.map_or(24.0, |p| p.1), mass_g)
         }
     }
 
@@ -377,6 +403,23 @@ impl Ageing for DoughRises<'_> {
     }
     fn place_c(&self, place: Place) -> Option<f64> {
         self.facts.places.iter().find(|(p, _)| *p == place).map(|(_, c)| *c)
+    }
+    fn mean_c(&self, place: Place, span: Span) -> Option<f64> {
+        let day = self.place_c(place)?;
+        // To a tenth of a degree: nobody knows a room better, and curves are kept by it.
+        Some(
+            self.facts
+                .night
+                .place_c(place)
+                .map_or(day, |night| (10.0 * (day + (night - day) * self.facts.night.share(span))).round() / 10.0),
+        )
+    }
+    fn range_c(&self, place: Place) -> Option<(f64, f64)> {
+        let day = self.place_c(place)?;
+        Some(self.facts.night.place_c(place).map_or((day, day), |night| (day.min(night), day.max(night))))
+    }
+    fn varies(&self) -> bool {
+        !self.facts.night.spans.is_empty() && !self.facts.night.places.is_empty()
     }
 }
 

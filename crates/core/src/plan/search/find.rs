@@ -107,8 +107,8 @@ impl<M: Model> Search<'_, M> {
     fn hope(&self, index: usize, s: &Solved, free: &Free, day: &Day) -> Option<Hope> {
         let sets = self.sets(s, free, day);
         let first = sets.first()?.first()?.from;
-        let wanted = day.ready.map_or(first + s.nominal(), |ready| ready - s.after_load);
-        let starts = placed(&sets, &s.lengths, &s.joints, wanted)?;
+        let wanted = day.ready.map_or(first + s.nominal(&s.joints), |ready| ready - s.after_load);
+        let starts = placed(&sets, &s.lengths, &self.timed(s, wanted), wanted)?;
         Some(Hope { solved: index, sets, starts, wanted })
     }
 

@@ -1,12 +1,12 @@
 //! A way laid in truth: each wait solved again from the state the dough really is in, then judged.
 
 use super::{
-    curve::{Ageing, LONGEST_MIN, age_after, from_here},
+    curve::{Ageing, LONGEST_MIN, Stay, age_after, from_here},
     find::Day,
     hours::{AwayKind, Joint, Minute, Set, Span, Windows, both, nearest},
     judge::{Judged, p_late, p_spoil},
     solve::{FED_C, Model, Past, RIPE_PAST, RiseNeed, Search, Solved},
-    way::{Leg, RiseOf, Way, Work},
+    way::{RiseOf, Way, Work},
 };
 use crate::kitchen::Place;
 
@@ -20,9 +20,11 @@ const FOLD_SLACK_MIN: Minute = 15;
 const FOLDS_APART_MIN: Minute = 10;
 /// What it costs that a dough is not folded that should be.
 const UNFOLDED: f64 = 0.1;
+/// Rounds of solving a wait and asking how warm it then is.
+const ROUNDS: usize = 2;
 
 /// A rise as it is placed.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct RisePlaced {
     /// Which.
     pub rise: RiseOf,
@@ -36,12 +38,23 @@ pub struct RisePlaced {
     pub open_min: Minute,
     /// Temperature at its start, °C.
     pub start_c: f64,
+    /// Its places and how warm they are in the hours it falls in; of a proof the half of shaping that counts first.
+    pub stays: Vec<Stay>,
     /// What it needs.
     pub need: RiseNeed,
     /// The judgement.
     pub judged: Judged,
     /// How long the act may wait, and how much sooner it may be, other times as they are.
     pub slack: (Minute, Minute),
+}
+
+impl RisePlaced {
+    /// The last so many of its stays, the open one as long as it is laid.
+    #[must_use]
+    pub fn own_stays(&self, count: usize) -> Vec<Stay> {
+        let own = self.stays.iter().skip(self.stays.len().saturating_sub(count));
+        own.map(|s| s.lasting(s.minutes.unwrap_or(self.open_min))).collect()
+    }
 }
 
 /// A plan: a way with its clock.
@@ -88,12 +101,13 @@ impl<M: Model> Search<'_, M> {
     /// Places a way in truth: each wait solved again from the state the dough really is in then.
     pub(super) fn lay(&mut self, s: &Solved, sets: &[Set], wanted: Minute, day: &Day, windows: &Windows) -> Option<Laid> {
         let way = self.rules.ways.get(s.way)?.clone();
-        let mut at = nearest(sets.first()?, wanted - s.nominal())?;
+        let timed = self.timed(s, wanted);
+        let mut at = nearest(sets.first()?, wanted - s.nominal(&timed))?;
         let mut starts = vec![at];
         let mut rises: Vec<RisePlaced> = Vec::new();
         let mut past = RIPE_PAST;
         let mut celsius = way.mix_c;
-        for (k, (joint, length)) in s.joints.iter().zip(&s.lengths).enumerate() {
+        for (k, (joint, length)) in timed.iter().zip(&s.lengths).enumerate() {
             let next = sets.get(k + 1)?;
             let begins = at + length;
             let (mut window, mut truth) = (*joint, None);
@@ -107,20 +121,27 @@ impl<M: Model> Search<'_, M> {
                 let legs = self.legs(r.rise, &way, past.feed);
                 let need = self.model.need(r.rise, &way, past)?;
                 let ages = self.ages(r.rise, need, s.band)?;
-                if let Some(mut w) = self.open(r.rise, celsius, &legs, ages) {
-                    // What was cut off for food's sake or for a second load stays cut off.
-                    w.hi = w.hi.min(joint.hi.max(w.lo));
-                    w.nominal = w.nominal.clamp(w.lo, w.hi);
-                    window = w;
+                let before: Minute = legs.iter().map_while(|l| l.minutes).sum();
+                let from = begins - before;
+                // How long it takes and how warm it is meanwhile hang together: twice round is near enough.
+                for _ in 0..if self.model.varies() { ROUNDS } else { 1 } {
+                    let stays = self.stays_from(&legs, from, window.nominal)?;
+                    if let Some(mut w) = self.joint(r.rise, celsius, &stays, ages) {
+                        // What was cut off for food's sake or for a second load stays cut off.
+                        w.hi = w.hi.min(joint.hi.max(w.lo));
+                        w.nominal = w.nominal.clamp(w.lo, w.hi);
+                        window = w;
+                    }
                 }
-                truth = Some((r, legs, need));
+                truth = Some((r, legs, from, need));
             }
             let here = |j: Joint| nearest(&both(next, &[Span::new(begins + j.lo, begins + j.hi)]), begins + window.nominal);
             at = here(window).or_else(|| here(*joint))?;
             starts.push(at);
-            if let Some((r, legs, need)) = truth {
+            if let Some((r, legs, from, need)) = truth {
                 let open_min = at - begins;
-                let (age, end_c) = age_after(self.model, r.rise, celsius, &legs, f64::from(open_min));
+                let stays = self.stays_from(&legs, from, open_min)?;
+                let (age, end_c) = age_after(self.model, r.rise, celsius, &stays, f64::from(open_min));
                 let ripeness = age / need.hours;
                 if ripeness < need.lower - AIM_SLACK || ripeness > need.upper + AIM_SLACK {
                     return None;
@@ -133,6 +154,7 @@ impl<M: Model> Search<'_, M> {
                     to: at,
                     open_min,
                     start_c: celsius,
+                    stays,
                     need,
                     judged: Judged { ripeness, exposed: ripeness, over: need.over, low_hard: LOW_HARD * need.lower, sigma: 0.0 },
                     slack: (0, 0),
@@ -158,31 +180,28 @@ impl<M: Model> Search<'_, M> {
 
     /// Exposure and spread of a placed rise.
     fn judge(&self, p: &mut RisePlaced, way: &Way, windows: &Windows) {
-        let legs = self.legs(p.rise, way, p.feed);
-        let coldest = legs.iter().filter_map(|l| self.model.place_c(l.place)).fold(f64::INFINITY, f64::min);
+        let coldest = p.stays.iter().map(|s| s.celsius).fold(f64::INFINITY, f64::min);
         p.judged.sigma = self.model.sigma(p.rise, coldest);
         let begins = p.from - if p.rise == RiseOf::Proof { self.half_shape(way) } else { 0 };
         let free_from = windows.hands.iter().rfind(|w| w.from <= p.to && p.to <= w.to).map_or(p.to, |w| w.from);
         let seen = free_from.max(p.from) - begins;
-        p.judged.exposed = age_by(self.model, p.rise, p.start_c, &legs, p.open_min, seen) / p.need.hours;
+        p.judged.exposed = age_by(self.model, p.rise, p.start_c, &p.stays, p.open_min, seen) / p.need.hours;
     }
 
     /// How long each act that ends a rise may wait, and how much sooner it may be.
     pub(super) fn slacken(&self, l: &mut Laid) {
-        let Some(way) = self.rules.ways.get(l.way) else { return };
         for p in &mut l.rises {
-            self.slacken_rise(p, way);
+            self.slacken_rise(p);
         }
     }
 
     /// The dough stands on in the last of its places.
-    fn slacken_rise(&self, p: &mut RisePlaced, way: &Way) {
-        let legs = self.legs(p.rise, way, p.feed);
-        let Some((last, before)) = legs.split_last() else { return };
+    fn slacken_rise(&self, p: &mut RisePlaced) {
+        let Some((last, before)) = p.stays.split_last() else { return };
         let length = last.minutes.unwrap_or(p.open_min);
-        let fixed: Vec<Leg> = before.iter().map(|l| Leg::fixed(l.place, l.minutes.unwrap_or(p.open_min))).collect();
+        let fixed: Vec<Stay> = before.iter().map(|s| s.lasting(s.minutes.unwrap_or(p.open_min))).collect();
         let (age, celsius) = age_after(self.model, p.rise, p.start_c, &fixed, 0.0);
-        let here = from_here(self.model, p.rise, celsius, last.place, age, p.need);
+        let here = from_here(self.model, p.rise, celsius, (last.place, last.celsius), age, p.need);
         #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
         let minutes = |x: Option<f64>, never: Minute| x.map_or(never, |m| m.round() as Minute);
         p.slack = ((length - minutes(here.lo, 0)).max(0), (minutes(here.over, LONGEST_MIN) - length).max(0));
@@ -253,13 +272,13 @@ impl<M: Model> Search<'_, M> {
     }
 }
 
-/// Age so many minutes after the start of a rise whose open leg is `open_min` long; past its end it stands on.
-fn age_by(m: &impl Ageing, rise: RiseOf, start_c: f64, legs: &[Leg], open_min: Minute, minutes: Minute) -> f64 {
+/// Age so many minutes after the start of a rise whose open stay is `open_min` long; past its end it stands on.
+fn age_by(m: &impl Ageing, rise: RiseOf, start_c: f64, stays: &[Stay], open_min: Minute, minutes: Minute) -> f64 {
     let mut left = minutes;
-    let mut cut: Vec<Leg> = Vec::with_capacity(legs.len());
-    for (i, leg) in legs.iter().enumerate() {
-        let length = if i + 1 == legs.len() { left } else { leg.minutes.unwrap_or(open_min).min(left) };
-        cut.push(Leg::fixed(leg.place, length.max(0)));
+    let mut cut: Vec<Stay> = Vec::with_capacity(stays.len());
+    for (i, stay) in stays.iter().enumerate() {
+        let length = if i + 1 == stays.len() { left } else { stay.minutes.unwrap_or(open_min).min(left) };
+        cut.push(stay.lasting(length.max(0)));
         left -= length;
         if left <= 0 {
             break;

@@ -2,6 +2,7 @@
 
 use super::{
     ask::FitAsk,
+    curve::Stay,
     dose::{Dose, UsualDose},
     dough::DoughRises,
     find::Day,
@@ -13,7 +14,7 @@ use super::{
 };
 use crate::{
     Tables,
-    ferment::{LeavenState, RiseKind, RiseStage},
+    ferment::{Act, LeavenState, RiseKind, RiseStage},
     findings::{Finding, Severity},
     formula::{Analysis, Formula},
     input::{InputErrors, Pointer},
@@ -164,13 +165,10 @@ impl Making<'_, '_> {
 
     fn stands(&self, laid: &Laid, rise: RiseOf, legs: &[Leg]) -> LaidRise {
         let placed = laid.rises.iter().find(|r| r.rise == rise);
-        let stands = legs.iter().map(|l| Stand {
-            place: l.place,
-            place_c: self.place_c(l.place),
-            minutes: f64::from(l.minutes.unwrap_or_else(|| placed.map_or(0, |p| p.open_min))),
-        });
+        let stays = placed.map(|p| p.own_stays(legs.len())).unwrap_or_default();
+        let stand = |s: &Stay| Stand { place: s.place, place_c: s.celsius, minutes: s.minutes.map_or(0.0, f64::from) };
         LaidRise {
-            stands: stands.collect(),
+            stands: stays.iter().map(stand).collect(),
             ripeness: placed.map_or(1.0, |p| p.judged.ripeness),
             early_min: placed.map_or(0.0, |p| f64::from(p.slack.0)),
             late_min: placed.map_or(0.0, |p| f64::from(p.slack.1)),
@@ -256,7 +254,8 @@ impl Making<'_, '_> {
                 None => (StepKind::Preferment, "Stir flour, water and yeast of the preferment together. Cover it.".to_owned()),
             };
             before.push(step(StepKind::Feed, begins, r.from, self.rules.works.feed, "bench", words, None));
-            let where_to = format!("In the {}, {}°.", place.name(), show(self.place_c(place), 0));
+            let here = r.stays.first().map_or_else(|| self.place_c(place), |s| s.celsius);
+            let where_to = format!("In the {}, {}°.", place.name(), show(here, 0));
             before.push(step(kind, r.from, r.to, 0, place.name(), where_to, Some(r.slack)));
         }
         if let (Some((work, cools)), Some(mix)) = (self.rules.works.scald, laid.start_of(|x| x == Work::Mix)) {
@@ -267,52 +266,31 @@ impl Making<'_, '_> {
     }
 
     fn rise_list(&self, laid: &Laid, way: &Way) -> Vec<OfferRise> {
-        let mut feed = 0;
         laid.rises
             .iter()
             .map(|r| {
-                let stage = |kind, place: Place, minutes: f64| (place, self.rises.stage(kind, Some(place), Some(minutes.max(1.0))));
-                let open = f64::from(r.open_min);
-                let legs = |kind, legs: &[Leg]| -> Vec<(Place, RiseStage)> {
-                    legs.iter().map(|l| stage(kind, l.place, l.minutes.map_or(open, f64::from))).collect()
+                let stages = |kind| -> Vec<(Place, RiseStage)> {
+                    let stage =
+                        |s: &Stay| (s.place, self.rises.stage(kind, Some((s.place, s.celsius)), s.minutes.map(|m| f64::from(m.max(1)))));
+                    r.own_stays(r.stays.len()).iter().map(stage).collect()
                 };
-                let mut told = None;
+                let (open, here) = (f64::from(r.open_min), r.stays.first().copied());
+                let (place, place_c) = here.map_or((Place::Room, 21.0), |s| (s.place, s.celsius));
+                let mut feed = None;
                 let stages = match r.rise {
                     RiseOf::Leaven => {
-                        let place = way.feeds.get(feed).map_or(Place::Room, |f| f.place);
-                        let ratio = way.feeds.get(feed).map_or(1.0, |f| f.ratio);
-                        let hydration = self.hydration_pct() / 100.0;
-                        told = Some((1.0, ratio * hydration, ratio));
-                        feed += 1;
-                        vec![(
-                            place,
-                            RiseStage { minutes: Some(open), ..RiseStage::until_ripe(RiseKind::Leaven, self.place_c(place), 200.0) },
-                        )]
+                        let ratio = way.feeds.get(r.feed).map_or(1.0, |f| f.ratio);
+                        feed = Some((1.0, ratio * self.hydration_pct() / 100.0, ratio));
+                        vec![(place, RiseStage { minutes: Some(open), ..RiseStage::until_ripe(RiseKind::Leaven, place_c, 200.0) })]
                     }
                     RiseOf::Preferment => {
-                        let place = way.sponge.map_or(Place::Room, |s| s.place);
                         let pct = way.sponge.map_or(0.1, |s| s.pct);
-                        let rise = self.rises.sponge(pct, 24.0, self.place_c(place), Some(open));
-                        rise.stages.into_iter().map(|s| (place, s)).collect()
+                        self.rises.sponge(pct, 24.0, place_c, Some(open)).stages.into_iter().map(|s| (place, s)).collect()
                     }
-                    RiseOf::Bulk => {
-                        let mut stages = legs(RiseKind::Bulk, &way.bulk);
-                        let mut from = f64::from(r.from);
-                        for (_, s) in &mut stages {
-                            let length = s.minutes.unwrap_or(0.0);
-                            let here = laid.folds.iter().map(|at| f64::from(*at) - from).filter(|m| *m >= 0.0 && *m < length);
-                            s.acts = Some(here.map(|at_min| crate::ferment::Act { at_min, act: "fold".into() }).collect());
-                            from += length;
-                        }
-                        stages
-                    }
-                    RiseOf::Proof => {
-                        let half = f64::from(self.rules.works.shape_min() / 2);
-                        let first = (!way.bulk.is_empty() && half > 0.0).then(|| stage(RiseKind::Proof, Place::Room, half));
-                        first.into_iter().chain(legs(RiseKind::Proof, &way.proof)).collect()
-                    }
+                    RiseOf::Bulk => folded(stages(RiseKind::Bulk), r.from, &laid.folds),
+                    RiseOf::Proof => stages(RiseKind::Proof),
                 };
-                OfferRise { kind: r.rise, stages, ripeness: r.judged.ripeness, over: r.need.over, feed: told }
+                OfferRise { kind: r.rise, stages, ripeness: r.judged.ripeness, over: r.need.over, feed }
             })
             .collect()
     }
@@ -375,4 +353,16 @@ impl Making<'_, '_> {
         }
         found
     }
+}
+
+/// The stages of a bulk with each fold in the one it falls in.
+fn folded(mut stages: Vec<(Place, RiseStage)>, from: Minute, folds: &[Minute]) -> Vec<(Place, RiseStage)> {
+    let mut from = f64::from(from);
+    for (_, s) in &mut stages {
+        let length = s.minutes.unwrap_or(0.0);
+        let here = folds.iter().map(|at| f64::from(*at) - from).filter(|m| *m >= 0.0 && *m < length);
+        s.acts = Some(here.map(|at_min| Act { at_min, act: "fold".into() }).collect());
+        from += length;
+    }
+    stages
 }

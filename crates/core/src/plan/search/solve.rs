@@ -1,8 +1,8 @@
 //! Every way solved for its waits: what does not depend on the day.
 
 use super::{
-    curve::{Ageing, Ages, Curves, celsius_after},
-    hours::{Joint, Minute},
+    curve::{Ageing, Ages, Curves, Stay, celsius_after, stays},
+    hours::{Joint, Minute, Span},
     way::{Leg, RiseOf, Way, WayFamily, Work, Works},
 };
 use crate::kitchen::Place;
@@ -72,6 +72,7 @@ pub struct Rules {
 
 /// The shortest stay in the fridge worth it. Common practice, no source.
 pub const SHORTEST_COLD_MIN: Minute = 360;
+const DAY_MIN: Minute = 1440;
 /// A leaven or preferment is stirred together this warm, °C.
 pub const FED_C: f64 = 24.0;
 
@@ -235,7 +236,7 @@ impl<'m, M: Model> Search<'m, M> {
             let ages = self.ages(RiseOf::Bulk, need, band)?;
             let legs = self.legs(RiseOf::Bulk, &way, 0);
             let joint = self.open(RiseOf::Bulk, celsius, &legs, ages)?;
-            celsius = celsius_after(self.model, RiseOf::Bulk, celsius, &legs, f64::from(joint.nominal));
+            celsius = celsius_after(self.model, RiseOf::Bulk, celsius, &self.usual_stays(&legs)?, f64::from(joint.nominal));
             bulk_at = self.rules.bands.get(band).map_or(1.0, |(a, b)| f64::midpoint(*a, *b));
             s.push(RiseOf::Bulk, &way.bulk, joint);
             s.works.push(Work::Shape);
@@ -258,17 +259,90 @@ impl<'m, M: Model> Search<'m, M> {
         self.rules.warm_limit.is_none_or(|limit| s.keep_warm_below(&way, limit)).then_some(s)
     }
 
-    pub(super) fn open(&mut self, rise: RiseOf, celsius: f64, legs: &[Leg], ages: Ages) -> Option<Joint> {
-        let place = legs.iter().find(|l| l.minutes.is_none())?.place;
+    /// The wait of a rise on any day. Where places are colder by night it is as short as the warmest hours make it
+    /// and as long as the coldest; the plan itself is laid by the hours it falls in.
+    fn open(&mut self, rise: RiseOf, celsius: f64, legs: &[Leg], ages: Ages) -> Option<Joint> {
+        let usual = self.usual_stays(legs)?;
+        let joint = self.joint(rise, celsius, &usual, ages);
+        if !self.model.varies() {
+            return joint;
+        }
+        let at = |pick: fn((f64, f64)) -> f64| stays(legs, |l| self.model.range_c(l.place).map(pick));
+        let (coldest, warmest) = (at(|r| r.0)?, at(|r| r.1)?);
+        let all = [joint, self.joint(rise, celsius, &warmest, ages), self.joint(rise, celsius, &coldest, ages)];
+        let (lo, hi) = (all.iter().flatten().map(|j| j.lo).min()?, all.iter().flatten().map(|j| j.hi).max()?);
+        let nominal = joint.map_or_else(|| i32::midpoint(lo, hi), |j| j.nominal);
+        Some(Joint { lo, nominal, hi })
+    }
+
+    /// The wait of a rise in these stays.
+    pub(super) fn joint(&mut self, rise: RiseOf, celsius: f64, stays: &[Stay], ages: Ages) -> Option<Joint> {
+        let place = stays.iter().find(|s| s.minutes.is_none())?.place;
         let limits = self.limits(rise, place);
-        self.curves.joint(self.model, rise, celsius, legs, ages, limits)
+        self.curves.joint(self.model, rise, celsius, stays, ages, limits)
+    }
+
+    /// Legs at the mean warmth of a whole day.
+    fn usual_stays(&self, legs: &[Leg]) -> Option<Vec<Stay>> {
+        stays(legs, |l| self.model.mean_c(l.place, Span::new(0, DAY_MIN)))
+    }
+
+    /// Legs at the warmth of the hours they fall in, the open one `open_min` long.
+    pub(super) fn stays_from(&self, legs: &[Leg], from: Minute, open_min: Minute) -> Option<Vec<Stay>> {
+        let mut at = from;
+        stays(legs, |l| {
+            let span = Span::new(at, at + l.minutes.unwrap_or(open_min).max(1));
+            at = span.to;
+            self.model.mean_c(l.place, span)
+        })
+    }
+
+    /// The waits of a way that is to be loaded at an hour, each as long as the hours it then falls in make it.
+    pub(super) fn timed(&self, s: &Solved, load: Minute) -> Vec<Joint> {
+        let mut joints = s.joints.clone();
+        let Some(way) = self.rules.ways.get(s.way).filter(|_| self.model.varies()) else { return joints };
+        let mut end = load;
+        for (k, joint) in joints.iter_mut().enumerate().rev() {
+            if let Some(place) = s.rises.iter().find(|r| r.open == k).and_then(|r| Some((r.rise, s.open_place(way, *r)?))) {
+                joint.nominal = self.nominal_until(place, *joint, end);
+            }
+            end -= joint.nominal + s.lengths.get(k).copied().unwrap_or(0);
+        }
+        joints
+    }
+
+    /// About how long an open wait is that ends then: as much shorter or longer as its place is faster or slower.
+    fn nominal_until(&self, (rise, place): (RiseOf, Place), joint: Joint, end: Minute) -> Minute {
+        const ROUNDS: usize = 3;
+        let speed = |span: Span| self.model.mean_c(place, span).map_or(0.0, |c| self.model.speed(rise, c));
+        let usual = speed(Span::new(0, DAY_MIN));
+        let mut nominal = joint.nominal;
+        for _ in 0..ROUNDS {
+            let there = speed(Span::new(end - nominal.max(1), end));
+            if there > 0.0 && usual > 0.0 {
+                #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
+                let scaled = (f64::from(joint.nominal) * usual / there).round() as Minute;
+                nominal = scaled.clamp(joint.lo, joint.hi);
+            }
+        }
+        nominal
     }
 }
 
 impl Solved {
-    /// Its length from the first work to the load, as likely.
-    pub(super) fn nominal(&self) -> Minute {
-        self.joints.iter().zip(&self.lengths).map(|(j, l)| j.nominal + l).sum()
+    /// Where the open wait of a rise is spent.
+    fn open_place(&self, way: &Way, r: RiseSpan) -> Option<Place> {
+        match r.rise {
+            RiseOf::Leaven => way.feeds.get(r.open).map(|f| f.place),
+            RiseOf::Preferment => way.sponge.map(|s| s.place),
+            RiseOf::Bulk => way.bulk.get(r.open - r.first).map(|l| l.place),
+            RiseOf::Proof => way.proof.get(r.open - r.first).map(|l| l.place),
+        }
+    }
+
+    /// Its length from the first work to the load, the waits as likely.
+    pub(super) fn nominal(&self, joints: &[Joint]) -> Minute {
+        joints.iter().zip(&self.lengths).map(|(j, l)| j.nominal + l).sum()
     }
 
     /// How far starts lie off what is likeliest, minutes in all.

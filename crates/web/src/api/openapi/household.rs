@@ -8,12 +8,18 @@ use super::{any_number, list, number, object, one_of, or_null, text};
 /// Kinds of cup.
 pub(super) const CUPS: [&str; 4] = ["us", "metric", "imperial", "own"];
 
+/// When the room and the pantry are another by night, and how warm they are then.
+pub(super) fn night() -> Value {
+    let warmth = || number(-20.0, 60.0, "°C");
+    object(&[("from", text()), ("to", text()), ("room_c", warmth()), ("pantry_c", warmth())], &[])
+}
+
 /// The schemas by their names.
 pub(super) fn schemas() -> [(&'static str, Value); 3] {
     let warmth = || number(-20.0, 60.0, "°C");
     let places = object(
         &[("room_c", warmth()), ("pantry_c", warmth()), ("fridge_c", warmth())],
-        &[("proof_box_c", or_null(warmth())), ("oven_light_c", or_null(warmth()))],
+        &[("proof_box_c", or_null(warmth())), ("oven_light_c", or_null(warmth())), ("night", or_null(night()))],
     );
     let oven = object(
         &[],

@@ -23,6 +23,7 @@ pub(super) fn body() -> Value {
             ("fridge_c", or_null(warmth())),
             ("proof_box_c", or_null(warmth())),
             ("oven_light_c", or_null(warmth())),
+            ("night", or_null(super::household::night())),
             ("scale_step_g", number(0.001, 100.0, "g")),
         ],
     );

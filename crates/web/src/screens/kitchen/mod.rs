@@ -10,7 +10,7 @@ use actix_web::{
 use askama::Template;
 use cerealis_core::{
     input::Pointer,
-    kitchen::{EGGS, Kitchen, KitchenBody, MIXERS, OvenBody, PlacesBody},
+    kitchen::{EGGS, Kitchen, KitchenBody, MIXERS, Night, OvenBody, PlacesBody},
     measure::show_grams,
     pantry::{Pan, PanShape, Pantry},
 };
@@ -45,6 +45,7 @@ const PLACES: [Figure; 5] = [
     ("places[proof_box_c]", "Proof box, if there is one", "°C"),
     ("places[oven_light_c]", "Oven with the light on", "°C"),
 ];
+const NIGHT: [Figure; 2] = [("places[night][room_c]", "Room at night", "°C"), ("places[night][pantry_c]", "Pantry at night", "°C")];
 const WATER: [Figure; 2] = [("tap_c", "Water from the tap", "°C"), ("flour_c", "Flour on the shelf", "°C")];
 const CUPS: [(&str, &str); 4] =
     [("us", "US, 237 ml"), ("metric", "metric, 250 ml"), ("imperial", "imperial, 284 ml"), ("own", "my own, as below")];
@@ -124,6 +125,17 @@ async fn show(state: Data<State>, serde_qs::actix::QsQuery(q): serde_qs::actix::
     render(&state, Fields::of(&KitchenBody::from(&kitchen)), q.saved, StatusCode::OK).await
 }
 
+/// The night, where anything is told of it.
+fn night(f: &mut Fields, here: &Pointer) -> Option<Night> {
+    let told = ["from", "to", "room_c", "pantry_c"].iter().any(|name| f.text(&here.at(name)).is_some());
+    told.then(|| Night {
+        from: f.text(&here.at("from")).unwrap_or_default(),
+        to: f.text(&here.at("to")).unwrap_or_default(),
+        room_c: f.needed(&here.at("room_c")),
+        pantry_c: f.needed(&here.at("pantry_c")),
+    })
+}
+
 async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFailure> {
     let root = Pointer::root();
     let (places, oven) = (root.at("places"), root.at("oven"));
@@ -144,6 +156,7 @@ async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFai
             fridge_c: f.needed(&places.at("fridge_c")),
             proof_box_c: f.number(&places.at("proof_box_c")),
             oven_light_c: f.number(&places.at("oven_light_c")),
+            night: night(&mut f, &places.at("night")),
         }),
         flour_c: Some(f.needed(&root.at("flour_c"))),
         tap_c: Some(f.needed(&root.at("tap_c"))),

@@ -163,7 +163,8 @@ pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Res
             q.get("proof_pace").and_then(Pace::from_word).unwrap_or_default(),
         ),
         ..FitAsk::soon(start, kitchen)
-    };
+    }
+    .with_nights(kitchen, local.zone());
     if let Some(loads) = q.get("loads").and_then(|l| l.parse().ok()) {
         ask.loads = loads;
     }
