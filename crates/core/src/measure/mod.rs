@@ -7,8 +7,8 @@ mod show;
 mod working;
 
 pub use show::{
-    show, show_clock_span, show_grams, show_minutes, show_money, show_percent, show_rough, show_rough_range, show_spread, thousands,
-    to_nearest, weighable,
+    show, show_clock_span, show_degrees, show_grams, show_minutes, show_money, show_percent, show_rough, show_rough_range, show_spread,
+    thousands, to_nearest, weighable,
 };
 
 /// A US cup in ml (NIST SP 811 Appendix B: 2.365 882 E-04 m³, from memory).

@@ -18,6 +18,13 @@ pub fn thousands(digits: &str) -> String {
     rest.map_or_else(|| format!("{minus}{grouped}"), |r| format!("{minus}{grouped}.{r}"))
 }
 
+/// How warm a place or a dough is, °C, to the tenth a kitchen thermometer shows: `19.5`, `21`.
+#[must_use]
+pub fn show_degrees(celsius: f64) -> String {
+    let tenths = to_nearest(celsius, 0.1);
+    show(tenths, usize::from((tenths - tenths.round()).abs() > 0.01))
+}
+
 /// Rounds half up to a multiple of `step`.
 #[must_use]
 pub fn to_nearest(value: f64, step: f64) -> f64 {

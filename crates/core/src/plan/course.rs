@@ -10,7 +10,7 @@ use crate::{
     formula::{Analysis, Formula, Line, dough_of, oven_of},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
-    measure::show,
+    measure::{show, show_degrees},
     oven::{Bake, Crust, Vessel},
     pantry::Family,
 };
@@ -426,7 +426,7 @@ impl Steps<'_> {
                 self.mixed,
                 end_min,
                 bulk.place.name(),
-                format!("Cover it and leave it in the {}, {}°.", bulk.place.name(), show(bulk.place_c, 0)),
+                format!("Cover it and leave it in the {}, {}°.", bulk.place.name(), show_degrees(bulk.place_c)),
             );
             let ripe = self.forecast.events.iter().find(|e| e.kind == EventKind::BulkRipe && !e.ahead);
             let mut shape = shape_step(end);
@@ -471,7 +471,7 @@ impl Steps<'_> {
             proof_start,
             minutes_between(proof_start, self.load).max(0.0),
             place.name(),
-            format!("Cover it; in the {}, {}°.", place.name(), show(self.ask.proof.place_c, 0)),
+            format!("Cover it; in the {}, {}°.", place.name(), show_degrees(self.ask.proof.place_c)),
         );
         (proof.low, proof.high) = (self.load_low, self.load_high);
         if laid.is_some_and(|l| l.family == WayFamily::Rest) {
@@ -556,7 +556,7 @@ impl Steps<'_> {
     /// Carrying the dough from one planned place to the next.
     fn moves(&self, rise: &LaidRise, from: Timestamp, steps: &mut Vec<PlanStep>) {
         for (at, place, c) in rise.from(from).into_iter().skip(1) {
-            let words = format!("Into the {}, {}°.", place.name(), show(c, 0));
+            let words = format!("Into the {}, {}°.", place.name(), show_degrees(c));
             steps.push(self.step(StepKind::Move, at, f64::from(super::search::way::MOVE_MIN), place.name(), words));
         }
     }

@@ -1,6 +1,6 @@
 use cerealis_core::{
     kitchen::Kitchen,
-    measure::{show, to_nearest},
+    measure::{show_degrees, to_nearest},
 };
 use jiff::Timestamp;
 
@@ -35,7 +35,7 @@ impl Chrome {
     pub fn new(here: &'static str, kitchen: &Kitchen, now: Timestamp) -> Self {
         let degrees = |c: f64| {
             let half = to_nearest(c, 0.5);
-            show(half, usize::from(half.fract() != 0.0))
+            show_degrees(half)
         };
         Self {
             here,

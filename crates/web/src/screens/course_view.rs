@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     kitchen::Place as KitchenPlace,
-    measure::show,
+    measure::{show, show_degrees},
     plan::{Course, PlanStep, StepKind, minutes_between},
 };
 use jiff::Timestamp;
@@ -210,7 +210,7 @@ pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Opti
         place(s.start, s.end, format!("leaven, {}", s.place), "warm");
     }
     for s in &course.stays {
-        place(s.from, s.to, format!("{} {}°", s.place.name(), show(s.place_c, 0)), place_kind(s.place));
+        place(s.from, s.to, format!("{} {}°", s.place.name(), show_degrees(s.place_c)), place_kind(s.place));
     }
     place(course.load, out, "oven".into(), "hot");
     place(out, course.ready_at, "rack".into(), "room");

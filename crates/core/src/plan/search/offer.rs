@@ -19,7 +19,7 @@ use crate::{
     formula::{Analysis, Formula},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
-    measure::{show, show_minutes},
+    measure::{show_degrees, show_minutes},
     plan::{Actual, Course, LaidOut, LaidRise, OvenPlan, PlanAsk, PlanStep, RisePlan, Stand, StepKind, course},
 };
 
@@ -255,7 +255,7 @@ impl Making<'_, '_> {
             };
             before.push(step(StepKind::Feed, begins, r.from, self.rules.works.feed, "bench", words, None));
             let here = r.stays.first().map_or_else(|| self.place_c(place), |s| s.celsius);
-            let where_to = format!("In the {}, {}°.", place.name(), show(here, 0));
+            let where_to = format!("In the {}, {}°.", place.name(), show_degrees(here));
             before.push(step(kind, r.from, r.to, 0, place.name(), where_to, Some(r.slack)));
         }
         if let (Some((work, cools)), Some(mix)) = (self.rules.works.scald, laid.start_of(|x| x == Work::Mix)) {

@@ -1,5 +1,7 @@
 //! Every way solved for its waits: what does not depend on the day.
 
+use std::borrow::Cow;
+
 use super::{
     curve::{Ageing, Ages, Curves, Stay, celsius_after, stays},
     hours::{Joint, Minute, Span},
@@ -298,9 +300,9 @@ impl<'m, M: Model> Search<'m, M> {
     }
 
     /// The waits of a way that is to be loaded at an hour, each as long as the hours it then falls in make it.
-    pub(super) fn timed(&self, s: &Solved, load: Minute) -> Vec<Joint> {
+    pub(super) fn timed<'s>(&self, s: &'s Solved, load: Minute) -> Cow<'s, [Joint]> {
+        let Some(way) = self.rules.ways.get(s.way).filter(|_| self.model.varies()) else { return Cow::Borrowed(&s.joints) };
         let mut joints = s.joints.clone();
-        let Some(way) = self.rules.ways.get(s.way).filter(|_| self.model.varies()) else { return joints };
         let mut end = load;
         for (k, joint) in joints.iter_mut().enumerate().rev() {
             if let Some(place) = s.rises.iter().find(|r| r.open == k).and_then(|r| Some((r.rise, s.open_place(way, *r)?))) {
@@ -308,7 +310,7 @@ impl<'m, M: Model> Search<'m, M> {
             }
             end -= joint.nominal + s.lengths.get(k).copied().unwrap_or(0);
         }
-        joints
+        Cow::Owned(joints)
     }
 
     /// About how long an open wait is that ends then: as much shorter or longer as its place is faster or slower.

@@ -11,7 +11,7 @@ use cerealis_core::{
     formula::{Formula, FormulaDraft, Spoons, spoons},
     input::number,
     kitchen::{Kitchen, Place},
-    measure::{show, show_grams},
+    measure::{show, show_degrees, show_grams},
     plan::{Actual, PlanStep, StepKind, minutes_between},
 };
 use cerealis_store::{StoreError, bakes};
@@ -294,7 +294,7 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
 /// What an event says, for the list of what happened.
 pub fn event_words(e: &Event, formula: &Formula) -> String {
     let b = &e.event.body;
-    let c = |v: Option<f64>| v.map(|v| format!("{}°", show(v, usize::from(v.fract() != 0.0)))).unwrap_or_default();
+    let c = |v: Option<f64>| v.map(|v| format!("{}°", show_degrees(v))).unwrap_or_default();
     let words = match e.event.kind {
         EventKind::Weighed => {
             let line = b.line.and_then(|l| formula.lines.get(usize::try_from(l).unwrap_or(usize::MAX)));
@@ -524,11 +524,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
         reading_of,
         reading_stage,
         reading_kind,
-        places: kitchen
-            .places()
-            .into_iter()
-            .map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show(c, usize::from(c.fract() != 0.0)))))
-            .collect(),
+        places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show_degrees(c)))).collect(),
         held_back: HeldBack::asked(s, sum.went_in),
         weigh,
         wide: draw(1216, 300, every),

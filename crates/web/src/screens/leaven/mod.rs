@@ -11,7 +11,7 @@ use cerealis_core::{
     input::{InputErrors, number},
     kitchen::{HoursKind, Kitchen, Place, hours::spells},
     leaven::{FeedAsk, FeedRow, Jar, JarBody, JarEvent, JarEventBody, JarEventKind, JarState, Use, feed_rows, feed_twice},
-    measure::{show, show_grams},
+    measure::{show, show_degrees, show_grams},
     plan::{later, minutes_between},
 };
 use cerealis_store::leavens::{self, KeptJar};
@@ -276,7 +276,7 @@ fn standing(jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State) -> Standi
         fed: format!(
             "Fed {} at {when}, {}.",
             ratio_words(s.fed.grams).replace(' ', ""),
-            place.map_or_else(String::new, |p| format!("{} {}°", p.1.name(), show(p.2, usize::from(p.2.fract() != 0.0))))
+            place.map_or_else(String::new, |p| format!("{} {}°", p.1.name(), show_degrees(p.2)))
         ),
         glass: glass(s.ratio_now, s.best_height, format!("The jar stands at {} times its height when fed.", show(s.ratio_now, 1))),
         wide: curve(&f, 900, 300, true),
@@ -399,7 +399,7 @@ async fn render(state: &State, id: &str, mut q: Query, mut errors: Vec<String>) 
             Place::Fridge => "Fridge",
             Place::Room => "Room",
         };
-        format!("{name} {}°", show(r.place_c, usize::from(r.place_c.fract() != 0.0)))
+        format!("{name} {}°", show_degrees(r.place_c))
     };
     let span = found
         .iter()
@@ -474,7 +474,7 @@ async fn render(state: &State, id: &str, mut q: Query, mut errors: Vec<String>) 
             String::new()
         },
         q,
-        places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show(c, usize::from(c.fract() != 0.0))))).collect(),
+        places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show_degrees(c)))).collect(),
         log: {
             #[allow(clippy::cast_possible_truncation, reason = "numbers of events")]
             let undone: Vec<i32> =

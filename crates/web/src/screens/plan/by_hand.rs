@@ -14,7 +14,7 @@ use cerealis_core::{
     formula::Formula,
     input::{Errors, InputErrors, Pointer, number},
     kitchen::{Kitchen, Place},
-    measure::show,
+    measure::{show, show_degrees},
     plan::{
         self, Actual, PlanAsk, RisePlan, course,
         fed::{Fed, ready_leaven},
@@ -240,7 +240,7 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
     let wrong = form.as_ref().err().unwrap_or(&none);
     let analysis = formula.analyse(&t.pantry, &t.styles);
     let at = |name: &str| wrong.at(&Pointer::root().at(name));
-    let typed = |name: &str, value: f64| q.get(name).map_or_else(|| show(value, usize::from(value.fract() != 0.0)), str::to_owned);
+    let typed = |name: &str, value: f64| q.get(name).map_or_else(|| show_degrees(value), str::to_owned);
     let found = course(formula, &ask, None, &Actual::default(), kitchen, t);
     let mut errors: Vec<String> = Vec::new();
     if let Err(e) = &found {
@@ -356,12 +356,7 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         places: kitchen
             .places()
             .into_iter()
-            .map(|(p, c)| {
-                (
-                    p.word(),
-                    format!("{}, {}°", p.name(), show(if p == Place::Room { water.room_c } else { c }, usize::from(c.fract() != 0.0))),
-                )
-            })
+            .map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show_degrees(if p == Place::Room { water.room_c } else { c }))))
             .collect(),
         bulk: ask.bulk.map(|b| (b.place.word().to_owned(), b.pace.word().to_owned())),
         proof: (ask.proof.place.word().to_owned(), ask.proof.pace.word().to_owned()),

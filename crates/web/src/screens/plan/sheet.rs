@@ -4,7 +4,7 @@ use askama::Template;
 use cerealis_core::{
     formula::{Spoons, spoons},
     kitchen::Kitchen,
-    measure::{show, show_grams},
+    measure::{show, show_degrees, show_grams},
     plan::search::offer::Offer,
 };
 
@@ -71,8 +71,8 @@ impl SheetPage {
             lines,
             write: vec![
                 ("Dough out of the bowl", format!("plan {}°", show(o.ask.mix_c, 0))),
-                ("Room", format!("plan {}°", show(kitchen.room_c, 0))),
-                ("Where it proves", o.course.stays.last().map_or_else(String::new, |s| format!("plan {}°", show(s.place_c, 0)))),
+                ("Room", format!("plan {}°", show_degrees(kitchen.room_c))),
+                ("Where it proves", o.course.stays.last().map_or_else(String::new, |s| format!("plan {}°", show_degrees(s.place_c)))),
                 ("Core, out of the oven", format!("{}°", show(o.course.oven.core_c, 0))),
                 ("Dent before the oven", "at once · by half · stays".to_owned()),
             ],

@@ -14,7 +14,7 @@ use cerealis_core::{
     formula::Analysis,
     input::number,
     kitchen::{Kitchen, MIXERS},
-    measure::{show, show_grams},
+    measure::{show, show_degrees, show_grams},
     water::{Method, WaterAsk, for_formula},
 };
 use serde::Deserialize;
@@ -144,7 +144,7 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
         if let (Some(Ok(v)), None) = (&read, &wrong) {
             *value = *v;
         }
-        let shown = typed(name).map_or_else(|| show(*value, usize::from(value.fract() != 0.0)), str::to_owned);
+        let shown = typed(name).map_or_else(|| show_degrees(*value), str::to_owned);
         fields.push((name, label, shown, unit, wrong));
     }
     if let Some(mixer) = typed("mixer").filter(|m| MIXERS.iter().any(|x| x.0 == *m)) {
