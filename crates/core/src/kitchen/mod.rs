@@ -7,7 +7,7 @@ mod night;
 pub use hours::{Hours, HoursKind};
 
 pub use body::{KitchenBody, OvenBody, PlacesBody};
-pub use night::Night;
+pub use night::{Night, Nights};
 
 use std::collections::BTreeMap;
 

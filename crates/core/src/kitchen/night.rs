@@ -38,28 +38,62 @@ impl Night {
             errors.range(here.at(name), c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
         }
     }
+}
 
-    /// The places that are another then, by what they are by day, and how warm they are.
-    #[must_use]
-    pub fn places(&self, day: &Kitchen) -> Vec<(Place, f64)> {
-        [(Place::Room, self.room_c, day.room_c), (Place::Pantry, self.pantry_c, day.pantry_c)]
-            .into_iter()
-            .filter(|(_, by_night, by_day)| by_night.total_cmp(by_day).is_ne())
-            .map(|(p, c, _)| (p, c))
-            .collect()
+/// Nights of a kitchen over a span, as instants.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Nights {
+    /// From and to, in order.
+    pub spells: Vec<(Timestamp, Timestamp)>,
+    /// The places that are another then than by day, and how warm they are, °C.
+    pub places: Vec<(Place, f64)>,
+}
+
+impl Nights {
+    fn place_c(&self, place: Place) -> Option<f64> {
+        self.places.iter().find(|(p, _)| *p == place).map(|(_, c)| *c)
     }
 
-    /// Its nights that touch a span, in the household's zone.
+    /// How warm a place of `day_c` is at an instant, and until when.
     #[must_use]
-    pub fn spells(&self, zone: &TimeZone, from: Timestamp, to: Timestamp) -> Vec<(Timestamp, Timestamp)> {
+    pub fn at(&self, place: Place, day_c: f64, at: Timestamp) -> (f64, Option<Timestamp>) {
+        let Some(by_night) = self.place_c(place) else { return (day_c, None) };
+        match self.spells.iter().find(|s| s.1 > at) {
+            Some((from, to)) if *from <= at => (by_night, Some(*to)),
+            Some((from, _)) => (day_c, Some(*from)),
+            None => (day_c, None),
+        }
+    }
+
+    /// The mean warmth of a place of `day_c` from one instant to another.
+    #[must_use]
+    pub fn mean(&self, place: Place, day_c: f64, from: Timestamp, to: Timestamp) -> f64 {
+        let Some(by_night) = self.place_c(place).filter(|_| from < to) else { return day_c };
+        let dark: f64 = self.spells.iter().map(|s| s.1.min(to).duration_since(s.0.max(from)).as_secs_f64().max(0.0)).sum();
+        day_c + (by_night - day_c) * dark / to.duration_since(from).as_secs_f64()
+    }
+}
+
+impl Kitchen {
+    /// Its nights that touch a span; none where they are as warm as the days.
+    #[must_use]
+    pub fn nights(&self, from: Timestamp, to: Timestamp) -> Option<Nights> {
+        let night = self.night.as_ref()?;
+        let zone = TimeZone::get(&self.zone).unwrap_or(TimeZone::UTC);
         let hours = Hours {
             name: "night".to_owned(),
             kind: HoursKind::Asleep,
             days: (0..7).collect(),
             date: None,
-            from: self.from.clone(),
-            to: self.to.clone(),
+            from: night.from.clone(),
+            to: night.to.clone(),
         };
-        spells(&[hours], zone, from, to).into_iter().map(|s| (s.from, s.to)).collect()
+        let places: Vec<(Place, f64)> = [(Place::Room, night.room_c, self.room_c), (Place::Pantry, night.pantry_c, self.pantry_c)]
+            .into_iter()
+            .filter(|(_, by_night, by_day)| by_night.total_cmp(by_day).is_ne())
+            .map(|(p, c, _)| (p, c))
+            .collect();
+        let spells = || spells(&[hours], &zone, from, to).into_iter().map(|s| (s.from, s.to)).collect();
+        (!places.is_empty()).then(|| Nights { spells: spells(), places })
     }
 }

@@ -87,7 +87,10 @@ fn row(jar: &Jar, ask: &FeedAsk, place: (Place, f64), ratio: f64, seed: Option<L
 /// Every place and ratio: when it would be at its best. The fridge is left out: it keeps, it does not ripen.
 #[must_use]
 pub fn feed_rows(jar: &Jar, seed: Option<LeavenState>, ask: &FeedAsk, kitchen: &Kitchen, k: &Constants) -> Vec<FeedRow> {
-    let places = kitchen.places().into_iter().filter(|(p, _)| *p != Place::Fridge);
+    // A place is taken as warm as the hours from the feed to the wanted one are on the whole.
+    let nights = kitchen.nights(ask.at, ask.wanted);
+    let warmth = |(p, c): (Place, f64)| (p, nights.as_ref().map_or(c, |n| n.mean(p, c, ask.at, ask.wanted)));
+    let places = kitchen.places().into_iter().filter(|(p, _)| *p != Place::Fridge).map(warmth);
     let mut all: Vec<FeedRow> = places.flat_map(|p| RATIOS.map(|r| row(jar, ask, p, r, seed, k))).flatten().collect();
     all.sort_by(|a, b| b.place_c.total_cmp(&a.place_c).then(a.ratio.total_cmp(&b.ratio)));
     all

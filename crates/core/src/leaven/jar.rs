@@ -7,7 +7,7 @@ use super::{JarEvent, JarEventKind};
 use crate::{
     ferment::{Constants, EventKind, Forecast, Leaven, LeavenState, Rise, RiseKind, RiseStage, simulate},
     input::{Errors, InputErrors, Pointer},
-    kitchen::{Kitchen, Place},
+    kitchen::{Kitchen, Nights, Place},
     plan::{later, minutes_between},
 };
 
@@ -78,6 +78,8 @@ pub struct Fed {
     pub readings: Vec<(Timestamp, f64)>,
     /// Until the next feed; none: it is the last.
     pub until: Option<Timestamp>,
+    /// Nights in which a place is another than by day.
+    pub nights: Option<Nights>,
 }
 
 impl Fed {
@@ -190,6 +192,8 @@ const READ_SIGMA: f64 = 0.08;
 const AHEAD_H: f64 = 48.0;
 /// A jar is followed for so long, h; after that it is only known to be old.
 const LONGEST_H: f64 = 40.0 * 24.0;
+/// Nights are told apart for so long after a feed: what stands warm longer is spent, and a rise has twenty stages.
+const NIGHTS_H: f64 = 96.0;
 /// A stage of the rise model lasts a week at most; a longer stay is told as several.
 const CHUNK_MIN: f64 = 9000.0;
 /// So many days in the cold and it is fed before bread. Common practice, no source.
@@ -229,6 +233,7 @@ fn feeds(log: &[JarEvent], kitchen: &Kitchen) -> (Vec<Fed>, f64) {
                     levels: Vec::new(),
                     readings: Vec::new(),
                     until: None,
+                    nights: kitchen.nights(at, later(at, 60.0 * NIGHTS_H)),
                 });
             }
             JarEventKind::Moved => {
@@ -261,17 +266,18 @@ impl Jar {
         let end = later(fed.at, 60.0 * hours);
         let ends = fed.places.iter().skip(1).map(|p| p.0).chain([end]);
         let mut stages = Vec::new();
-        for ((from, _, c), to) in fed.places.iter().zip(ends) {
+        for ((from, place, day_c), to) in fed.places.iter().zip(ends) {
             let mut at = *from;
             let last = to.min(end);
             while minutes_between(at, last) >= 0.5 {
-                let next = later(at, CHUNK_MIN).min(last);
+                let (c, until) = fed.nights.as_ref().map_or((*day_c, None), |n| n.at(*place, *day_c, at));
+                let next = later(at, CHUNK_MIN).min(last).min(until.unwrap_or(last));
                 let here = fed.readings.iter().filter(|(t, _)| *t >= at && *t < next);
                 stages.push(RiseStage {
                     minutes: Some(minutes_between(at, next)),
                     readings: here.map(|(t, c)| (minutes_between(at, *t), *c)).collect(),
                     vessel: Some("glass-jar".to_owned()),
-                    ..RiseStage::until_ripe(RiseKind::Leaven, *c, fed.total_g().clamp(5.0, 20_000.0))
+                    ..RiseStage::until_ripe(RiseKind::Leaven, c, fed.total_g().clamp(5.0, 20_000.0))
                 });
                 at = next;
             }

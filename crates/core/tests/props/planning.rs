@@ -16,7 +16,7 @@ use cerealis_core::{
         way::{RiseOf, WayFamily},
     },
 };
-use jiff::{Timestamp, tz::TimeZone};
+use jiff::Timestamp;
 use proptest::prelude::*;
 
 fn tables() -> &'static Tables {
@@ -49,7 +49,7 @@ fn ask_by_night(cooler: f64, room_c: f64, hours: i32, spells: &[(i32, i32, usize
     let (ask, kitchen) = ask(room_c, hours, spells, shift);
     let night = Night { from: "22:00".into(), to: "06:00".into(), room_c: room_c - cooler, pantry_c: kitchen.pantry_c - cooler };
     let kitchen = Kitchen { night: Some(night), ..kitchen };
-    (ask.with_nights(&kitchen, &TimeZone::UTC), kitchen)
+    (ask.with_nights(&kitchen), kitchen)
 }
 
 fn ask(room_c: f64, hours: i32, spells: &[(i32, i32, usize)], shift: i32) -> (FitAsk, Kitchen) {

@@ -5,6 +5,7 @@ use cerealis_core::{
     ferment::{Dough, EventKind, Rise, RiseKind, RiseStage, simulate},
     formula::dough_of,
     kitchen::{Kitchen, KitchenBody, Night, Place, PlacesBody},
+    leaven::{JarBody, JarEvent, JarEventBody},
     plan::{
         later,
         search::{
@@ -16,7 +17,7 @@ use cerealis_core::{
         },
     },
 };
-use jiff::{Timestamp, tz::TimeZone};
+use jiff::Timestamp;
 
 use super::bench::{LEAN, formula, tables};
 
@@ -41,7 +42,7 @@ fn kitchen(night: Option<Night>) -> Kitchen {
 fn ask(k: &Kitchen) -> FitAsk {
     let asleep = AwayAsk { from: at("2026-11-06T23:00:00Z"), to: at("2026-11-07T06:00:00Z"), kind: AwayKind::Asleep };
     let ask = FitAsk { ready_at: Some(at("2026-11-07T14:00:00Z")), away: vec![asleep], ..FitAsk::soon(at("2026-11-06T17:00:00Z"), k) };
-    ask.with_nights(k, &TimeZone::UTC)
+    ask.with_nights(k)
 }
 
 fn offers(k: &Kitchen, t: &Tables) -> Vec<Offer> {
@@ -185,4 +186,45 @@ fn a_night_that_cannot_be_is_refused_at_its_fields() {
     assert_eq!(wrong(Night { from: "late".into(), ..good.clone() }), ["/places/night/from"]);
     assert_eq!(wrong(Night { to: "22:30".into(), ..good.clone() }), ["/places/night/to"]);
     assert_eq!(wrong(Night { room_c: 99.0, pantry_c: f64::NAN, ..good }), ["/places/night/room_c", "/places/night/pantry_c"]);
+}
+
+/// From hour to hour a place is as warm as it is by night or by day.
+#[test]
+fn a_place_is_told_at_each_instant_and_on_the_whole() {
+    let k = kitchen(night(15.0, 17.0));
+    let n = k.nights(at("2026-11-06T12:00:00Z"), at("2026-11-08T12:00:00Z")).unwrap();
+    assert_eq!(n.at(Place::Room, 21.0, at("2026-11-06T20:00:00Z")), (21.0, Some(at("2026-11-06T22:30:00Z"))));
+    assert_eq!(n.at(Place::Room, 21.0, at("2026-11-06T22:30:00Z")), (15.0, Some(at("2026-11-07T06:00:00Z"))));
+    assert_eq!(n.at(Place::Pantry, 17.0, at("2026-11-06T23:00:00Z")), (17.0, None), "as warm by night as by day");
+    // Seven hours and a half of fifteen, six degrees colder: three on the whole.
+    let mean = n.mean(Place::Room, 21.0, at("2026-11-06T15:00:00Z"), at("2026-11-07T06:00:00Z"));
+    assert!((mean - 18.0).abs() < 1e-9, "{mean}");
+    assert!((n.mean(Place::Fridge, 4.0, at("2026-11-06T15:00:00Z"), at("2026-11-07T06:00:00Z")) - 4.0).abs() < 1e-12);
+    assert_eq!(n.mean(Place::Room, 21.0, at("2026-11-07T06:00:00Z"), at("2026-11-07T06:00:00Z")), 21.0, "no time at all");
+}
+
+/// A jar fed in the evening is later at its best where the night is cold, and no later by day.
+#[test]
+fn a_jar_waits_for_the_morning_in_a_cold_kitchen() {
+    let t = tables();
+    let flour = std::iter::once(("plain-white".to_owned(), 100.0)).collect();
+    let jar = JarBody { name: "Bell".into(), flour_mix: flour, hydration_pct: 100.0 }.check(&t.ferment).unwrap();
+    let fed = |hour: &str| {
+        let grams = (Some(20.0), Some(60.0), Some(60.0));
+        let body = JarEventBody {
+            kind: "fed".into(),
+            at: Some(hour.into()),
+            seed: grams.0,
+            water: grams.1,
+            flour: grams.2,
+            what: Some("room".into()),
+            ..JarEventBody::default()
+        };
+        JarEvent { seq: 1, event: body.check(at(hour)).unwrap() }
+    };
+    let best = |k: &Kitchen, hour: &str| jar.state(&[fed(hour)], k, at(hour), &t.ferment).unwrap().best.unwrap().0;
+    let (even, cool) = (kitchen(None), kitchen(night(14.0, 12.0)));
+    let (by_night, by_day) = ("2026-11-06T22:30:00Z", "2026-11-07T06:00:00Z");
+    assert!(best(&cool, by_night).duration_since(best(&even, by_night)).as_secs_f64() > 3600.0);
+    assert_eq!(best(&cool, by_day), best(&even, by_day), "ripe before the next night");
 }

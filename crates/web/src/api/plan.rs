@@ -206,7 +206,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         ..FitAsk::soon(start_at.unwrap_or(now), &kitchen)
     };
     let local = Local::of(&kitchen);
-    let ask = ask.with_nights(&kitchen, local.zone());
+    let ask = ask.with_nights(&kitchen);
     let t = state.tables();
     let clock = |at: Timestamp| local.clock_to(at, 5.0);
     if let [(formula, ready)] = parts.as_slice() {

@@ -61,19 +61,34 @@ async fn the_kitchen_page_keeps_what_was_typed_with_its_sentence() {
         ("places[room_c]", "19.5"),
         ("places[pantry_c]", "14"),
         ("places[fridge_c]", "99"),
+        ("places[night][from]", "22:30"),
+        ("places[night][to]", "soon"),
+        ("places[night][room_c]", "16,5"),
+        ("places[night][pantry_c]", ""),
     ];
     let a = form(&k, "/kitchen", &told).await;
     assert_eq!(a.status, 422);
-    for sentence in ["“cold” is not a number", "A place&#39;s temperature lies", "Say how many ml your own cup holds"] {
+    for sentence in [
+        "“cold” is not a number",
+        "Write the hour like 22:30.",
+        "Write a number here",
+        "A place&#39;s temperature lies",
+        "Say how many ml your own cup holds",
+    ] {
         assert!(a.text.contains(sentence), "{sentence}");
     }
-    assert!(a.text.contains(r#"value="cold""#) && a.text.contains(r#"value="19.5""#), "nothing typed is lost");
+    assert!(
+        a.text.contains(r#"value="cold""#) && a.text.contains(r#"value="19.5""#) && a.text.contains(r#"value="soon""#),
+        "nothing typed is lost"
+    );
     let mended: Vec<(&str, &str)> = told
         .into_iter()
         .map(|(n, v)| match n {
             "flour_c" => (n, "17"),
             "places[fridge_c]" => (n, "5"),
             "cup" => (n, "metric"),
+            "places[night][to]" => (n, "05:30"),
+            "places[night][pantry_c]" => (n, "12"),
             _ => (n, v),
         })
         .collect();
@@ -81,6 +96,11 @@ async fn the_kitchen_page_keeps_what_was_typed_with_its_sentence() {
     assert_eq!((a.status, a.header("location")), (303, Some("/kitchen?saved=true")));
     let kept = get(&k, "/api/v1/kitchen").await.json();
     assert_eq!((kept["scale_step_g"].as_f64(), kept["places"]["oven_light_c"].as_f64()), (Some(0.1), None));
+    assert_eq!(kept["places"]["night"], json!({ "from": "22:30", "to": "05:30", "room_c": 16.5, "pantry_c": 12.0 }));
+    // A night taken out again is none.
+    let without: Vec<(&str, &str)> = mended.into_iter().filter(|(n, _)| !n.starts_with("places[night]")).collect();
+    assert_eq!(form(&k, "/kitchen", &without).await.status, 303);
+    assert_eq!(get(&k, "/api/v1/kitchen").await.json()["places"]["night"], json!(null));
 }
 
 #[actix_web::test]

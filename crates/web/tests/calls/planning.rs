@@ -55,6 +55,29 @@ async fn plans_keep_to_the_hours_and_can_be_run_again() {
 }
 
 #[actix_web::test]
+async fn a_night_of_its_own_is_taken_told_and_refused_at_its_field() {
+    let k = kitchen();
+    let mut body = ask();
+    body["kitchen"]["night"] = json!({ "from": "22:30", "to": "06:00", "room_c": 14, "pantry_c": 11 });
+    let a = post(&k, "/api/v1/plan", &body).await;
+    assert_eq!(a.status, 200, "{}", a.text);
+    held("/api/v1/plan", "post", "200", &a.json());
+    let temps: Vec<f64> = a.json()["options"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .flat_map(|o| o["rises"].as_array().unwrap().clone())
+        .flat_map(|r| r["stages"].as_array().unwrap().clone())
+        .filter(|s| s["place"] == "room")
+        .map(|s| s["place_c"].as_f64().unwrap())
+        .collect();
+    assert!(temps.iter().any(|c| *c < 20.0) && temps.iter().all(|c| (14.0..=21.0).contains(c)), "{temps:?}");
+    body["kitchen"]["night"] = json!({ "from": "late", "to": "06:00", "room_c": 140, "pantry_c": 11 });
+    let wrong = post(&k, "/api/v1/plan", &body).await;
+    assert_eq!((wrong.status, wrong.pointers()), (422, vec!["/kitchen/night/from".to_owned(), "/kitchen/night/room_c".to_owned()]));
+}
+
+#[actix_web::test]
 async fn where_nothing_fits_it_says_what_would_have_to_give() {
     let k = kitchen();
     let mut ask = ask();

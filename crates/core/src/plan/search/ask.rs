@@ -1,6 +1,6 @@
 //! What is asked of the search: the bread, the hour, the baker's hours, and what may vary.
 
-use jiff::{Timestamp, tz::TimeZone};
+use jiff::Timestamp;
 
 use super::{
     dough::Night,
@@ -10,7 +10,7 @@ use super::{
 use crate::{
     ferment::Pace,
     input::{Errors, InputErrors, Pointer},
-    kitchen::{Kitchen, Place},
+    kitchen::{Kitchen, Nights, Place},
 };
 
 /// Hours that are not the dough's, as instants.
@@ -22,15 +22,6 @@ pub struct AwayAsk {
     pub to: Timestamp,
     /// Why.
     pub kind: AwayKind,
-}
-
-/// Nights of a kitchen that cools, as instants, and the warmth of its places then.
-#[derive(Debug, Clone, PartialEq)]
-pub struct NightAsk {
-    /// From and to, in order.
-    pub spells: Vec<(Timestamp, Timestamp)>,
-    /// Only those that are another.
-    pub places: Vec<(Place, f64)>,
 }
 
 /// What is asked. Places are those of the kitchen.
@@ -47,7 +38,7 @@ pub struct FitAsk {
     /// Places a dough can stand in, and their °C.
     pub places: Vec<(Place, f64)>,
     /// When some places are another by night, and how warm they are then.
-    pub night: Option<NightAsk>,
+    pub night: Option<Nights>,
     /// Only these families.
     pub families: Option<Vec<WayFamily>>,
     /// Whether the fridge may be used.
@@ -135,10 +126,9 @@ impl FitAsk {
 
     /// The same in a kitchen whose nights are colder than its days, or warmer.
     #[must_use]
-    pub fn with_nights(self, kitchen: &Kitchen, zone: &TimeZone) -> Self {
+    pub fn with_nights(self, kitchen: &Kitchen) -> Self {
         let (from, to) = (self.at(-2 * 1440), self.at(self.ready_at.map_or(SOON_MIN, |r| self.minute(r).min(HORIZON_MIN)) + 2 * 1440));
-        let night = kitchen.night.as_ref().map(|n| NightAsk { spells: n.spells(zone, from, to), places: n.places(kitchen) });
-        Self { night: night.filter(|n| !n.places.is_empty()), ..self }
+        Self { night: kitchen.nights(from, to), ..self }
     }
 
     /// Its nights in minutes.

@@ -164,7 +164,7 @@ pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Res
         ),
         ..FitAsk::soon(start, kitchen)
     }
-    .with_nights(kitchen, local.zone());
+    .with_nights(kitchen);
     if let Some(loads) = q.get("loads").and_then(|l| l.parse().ok()) {
         ask.loads = loads;
     }
