@@ -87,8 +87,8 @@ pub fn actual(log: &[Event], kitchen: &Kitchen) -> Actual {
                 a.shaped = Some(at);
                 (a.ripe, a.not_yet) = (None, None);
             }
-            EventKind::Loaded => a.loaded = Some(at),
-            EventKind::Out => a.out = Some(at),
+            EventKind::Loaded => a.loads.push(at),
+            EventKind::Out => a.outs.push(at),
             EventKind::Ripe | EventKind::Over => a.ripe = Some(at),
             EventKind::NotYet => (a.not_yet, a.ripe) = (Some(at), None),
             EventKind::Moved => {
@@ -151,6 +151,13 @@ const fn done_by(kind: StepKind) -> Option<EventKind> {
     }
 }
 
+impl EventKind {
+    /// Whether it is done to each oven load.
+    const fn is_of_a_load(self) -> bool {
+        matches!(self, Self::Loaded | Self::Out | Self::SteamOff | Self::LidOff | Self::Turned | Self::Foil | Self::Core)
+    }
+}
+
 impl StepKind {
     /// The event a tap on this step logs; nothing for a rise, which ends with the next act.
     #[must_use]
@@ -176,14 +183,15 @@ impl State {
         let course = plan.course(formula, &actual(log, kitchen), kitchen, tables)?;
         let first = |kind: EventKind, nth: usize| events.iter().filter(|e| e.event.kind == kind).nth(nth).map(|e| e.event.at);
         let (mut done, mut next) = (Vec::new(), Vec::new());
-        let (mut folds, mut moves, mut loads, mut outs) = (0, 0, 0, 0);
+        let (mut folds, mut moves) = (0, 0);
         for step in &course.steps {
+            // The oven load it belongs to: what is done once in each is noted once for each.
+            let load = course.loads.iter().rposition(|l| l.at <= step.start).unwrap_or(0);
             let by = done_by(step.kind).and_then(|kind| {
                 let count = match kind {
                     EventKind::Fold => &mut folds,
                     EventKind::Moved => &mut moves,
-                    EventKind::Loaded => &mut loads,
-                    EventKind::Out => &mut outs,
+                    kind if kind.is_of_a_load() => return first(kind, load),
                     _ => return first(kind, 0),
                 };
                 *count += 1;
@@ -200,7 +208,9 @@ impl State {
                 StepKind::Bulk | StepKind::Fold => first(EventKind::Shaped, 0).or_else(|| first(EventKind::Loaded, 0)),
                 StepKind::Proof | StepKind::OvenOn => first(EventKind::Loaded, 0),
                 StepKind::Shape => first(EventKind::Loaded, 0),
-                StepKind::SteamOff | StepKind::LidOff | StepKind::Turn | StepKind::Foil | StepKind::Check => first(EventKind::Out, 0),
+                StepKind::SteamOff | StepKind::LidOff | StepKind::Turn | StepKind::Foil | StepKind::Check => first(EventKind::Out, load),
+                // What made room for the next load is out.
+                StepKind::Out if load + 1 < course.loads.len() => first(EventKind::Loaded, load + 1),
                 // Before the mix the clock tells: what is fed ripens whether it was noted or not.
                 StepKind::Scald | StepKind::Feed | StepKind::Leaven | StepKind::Preferment => {
                     first(EventKind::Mixed, 0).or_else(|| (step.end <= now).then_some(step.end))
@@ -276,10 +286,10 @@ fn row_at(curve: &[Row], min: f64) -> Option<Row> {
 /// What the logbook shows of a bake.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Summary {
-    /// When it went into the oven.
-    pub loaded: Option<Timestamp>,
-    /// When it came out of the oven.
-    pub out: Option<Timestamp>,
+    /// When each load went into the oven.
+    pub loads: Vec<Timestamp>,
+    /// When each came out.
+    pub outs: Vec<Timestamp>,
     /// Crust colour, as logged.
     pub colour: Option<String>,
     /// 1 to 5.
@@ -303,8 +313,8 @@ pub fn summary(log: &[Event]) -> Summary {
     for e in kept(log) {
         let body = &e.event.body;
         match e.event.kind {
-            EventKind::Loaded => s.loaded = Some(e.event.at),
-            EventKind::Out => s.out = Some(e.event.at),
+            EventKind::Loaded => s.loads.push(e.event.at),
+            EventKind::Out => s.outs.push(e.event.at),
             EventKind::Colour => s.colour.clone_from(&body.what),
             EventKind::Rating => s.rating = body.value,
             EventKind::Core => s.core_c = body.value,

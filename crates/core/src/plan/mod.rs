@@ -6,13 +6,17 @@ pub mod fed;
 pub mod findings;
 mod foreseen;
 mod laid;
+mod loads;
 mod oven;
 pub mod search;
 mod signs;
+mod steps;
 
 pub use course::{Actual, Course, Stay, course};
 pub use foreseen::{Foreseen, RiseForeseen};
 pub use laid::{LaidOut, LaidRise, Stand};
+pub use loads::Load;
+use loads::nth;
 pub use oven::{OvenAct, OvenPlan};
 pub use signs::{Sign, Signs};
 
@@ -161,6 +165,12 @@ impl PlanAsk {
         self.laid.as_ref().map_or_else(|| (0..self.folds).map(|i| EVERY_MIN * f64::from(i + 1)).collect(), |l| l.folds_min.clone())
     }
 
+    /// Oven loads, one at least.
+    #[must_use]
+    pub fn loads(&self) -> usize {
+        self.laid.as_ref().map_or(1, |l| usize::try_from(l.loads.0.max(1)).unwrap_or(1))
+    }
+
     /// Checks its figures.
     ///
     /// # Errors
@@ -203,6 +213,24 @@ impl Plan {
     /// If what happened does not fit the model; the log itself stays.
     pub fn course(&self, formula: &Formula, actual: &Actual, kitchen: &Kitchen, tables: &Tables) -> Result<Course, InputErrors> {
         course(formula, &self.ask, Some(&self.oven), actual, kitchen, tables)
+    }
+
+    /// How many oven loads it has.
+    #[must_use]
+    pub fn loads(&self) -> usize {
+        self.ask.loads()
+    }
+
+    /// When the first load went in, by what was noted.
+    #[must_use]
+    pub fn loaded(&self, noted: &[Timestamp]) -> Option<Timestamp> {
+        nth(noted, 0, self.loads())
+    }
+
+    /// When the last load came out, by what was noted.
+    #[must_use]
+    pub fn taken_out(&self, noted: &[Timestamp]) -> Option<Timestamp> {
+        nth(noted, self.loads() - 1, self.loads())
     }
 
     /// The step of a kind.

@@ -126,7 +126,7 @@ fn the_summary_holds_what_the_logbook_shows() {
     ];
     let s = summary(&log);
     assert_eq!((s.core_c, s.colour.as_deref(), s.rating), (Some(96.0), Some("golden"), Some(4.0)));
-    assert!(s.out.is_some());
+    assert!(!s.outs.is_empty());
 }
 
 #[test]

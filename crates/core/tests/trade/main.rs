@@ -11,6 +11,7 @@ mod formula;
 mod kitchen;
 mod label;
 mod leaven;
+mod loads;
 mod log;
 mod mending;
 mod models;

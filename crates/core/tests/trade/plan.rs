@@ -164,7 +164,7 @@ fn the_oven_plan_stands_while_the_dough_comes_as_warm_as_it_was_made_for() {
             mixed: Some(mixed),
             shaped: Some(later(mixed, 120.0)),
             places: vec![(later(mixed, 121.0), place, c)],
-            loaded: Some(later(mixed, 600.0)),
+            loads: vec![later(mixed, 600.0)],
             ..Actual::default()
         };
         plan.course(&f, &happened, &k, tables()).unwrap()

@@ -445,7 +445,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
         .iter()
         .any(|p| p.kind == StepKind::Load && s.state.done.iter().any(|d| d.step.kind == StepKind::Load && d.step.start == p.start));
     let sum = summary(&s.log);
-    let baked = sum.out.is_some();
+    let baked = plan.taken_out(&sum.outs).is_some();
     let (reading_of, reading_stage, reading_kind, likely) = if in_oven && !baked {
         ("Core now", String::new(), "core", plan.oven.core_c.round())
     } else if mixed && !in_oven {

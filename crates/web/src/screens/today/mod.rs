@@ -135,7 +135,7 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
         .filter(|(_, log)| is_finished(log))
         .map(|(kept, log)| {
             let sum = summary(&log);
-            let went = against(&kept.plan, sum.loaded);
+            let went = against(&kept.plan, kept.plan.loaded(&sum.loads));
             (
                 kept.id,
                 kept.name,

@@ -1,0 +1,31 @@
+//! Oven loads: when each goes in and comes out, as planned or as it went.
+
+use jiff::Timestamp;
+
+use super::later;
+
+/// One load.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Load {
+    /// When it goes in.
+    pub at: Timestamp,
+    /// When it comes out.
+    pub out: Timestamp,
+}
+
+/// What was noted for the nth of so many: each noted once, the last as it was noted last.
+pub(super) fn nth(noted: &[Timestamp], n: usize, count: usize) -> Option<Timestamp> {
+    if n + 1 < count { noted.get(n).copied() } else { noted.get(n..).and_then(<[_]>::last).copied() }
+}
+
+/// The loads of a bake whose first goes in at `first`. A load not yet in follows the one before, with the oven's
+/// minutes to get hot again; one not yet out takes its minutes.
+pub(super) fn loads(first: Timestamp, count: usize, (bake_min, again_min): (f64, f64), ins: &[Timestamp], outs: &[Timestamp]) -> Vec<Load> {
+    let mut all: Vec<Load> = Vec::with_capacity(count);
+    for n in 0..count.max(1) {
+        let follows = all.last().map_or(first, |before| later(before.out, again_min));
+        let at = if n == 0 { first } else { nth(ins, n, count).unwrap_or(follows) };
+        all.push(Load { at, out: nth(outs, n, count).unwrap_or_else(|| later(at, bake_min)) });
+    }
+    all
+}

@@ -1,0 +1,322 @@
+//! The acts of a course: in words, with their hours and their ranges.
+
+use jiff::Timestamp;
+
+use super::{
+    Actual, LaidRise, Load, OvenPlan, PlanAsk, PlanStep, StepKind, later, minutes_between,
+    search::{lay::FOLD_MIN, way},
+};
+use crate::{
+    Tables,
+    ferment::{EventKind, Forecast, Pace},
+    formula::{Analysis, Line, Stage},
+    kitchen::Kitchen,
+    measure::{show, show_degrees},
+    oven::{Bake, Crust, Glaze, Shape, Vessel},
+    pantry::Family,
+};
+
+/// Minutes of hands at an act. Common practice, no source.
+pub(super) const SHAPE_MIN: f64 = 15.0;
+/// A step of the oven while the door is open or a hand is in it, minutes.
+const DOOR_MIN: f64 = 1.0;
+/// Putting a load in, and taking one out, minutes.
+const LOAD_MIN: f64 = 3.0;
+const OUT_MIN: f64 = 2.0;
+
+/// What the acts are made from.
+pub(super) struct Steps<'a> {
+    pub(super) ask: &'a PlanAsk,
+    pub(super) analysis: &'a Analysis<'a>,
+    pub(super) bake: &'a Bake,
+    pub(super) oven: &'a OvenPlan,
+    pub(super) forecast: &'a Forecast,
+    pub(super) tables: &'a Tables,
+    pub(super) mixed: Timestamp,
+    /// The oven loads, one at least.
+    pub(super) loads: &'a [Load],
+    pub(super) load_low: Option<Timestamp>,
+    pub(super) load_high: Option<Timestamp>,
+    pub(super) proof_stage: usize,
+    /// When the first rise ends.
+    pub(super) bulk_end: Timestamp,
+    /// How long its end may wait, where that is planned.
+    pub(super) bulk_slack: Option<&'a LaidRise>,
+    pub(super) kitchen: &'a Kitchen,
+}
+
+impl Steps<'_> {
+    fn step(&self, kind: StepKind, start: Timestamp, minutes: f64, place: &str, instruction: String) -> PlanStep {
+        let style = self.analysis.style.id.word();
+        let rise = if kind == StepKind::Bulk { self.ask.bulk.unwrap_or(self.ask.proof) } else { self.ask.proof };
+        let row = self.tables.ferment.styles.get(style);
+        let ratio = row.and_then(|r| match (kind, rise.pace) {
+            (StepKind::Bulk, Pace::Quick) => r.quick.bulk_ratio,
+            (StepKind::Bulk, Pace::Patient) => r.patient.bulk_ratio,
+            (StepKind::Bulk, Pace::Usual) => r.bulk_ratio,
+            _ => Some(r.proof_ratio),
+        });
+        let sign = self.tables.signs.of(kind, style, rise.pace, ratio.unwrap_or(2.0));
+        let hands = if kind.waits() { 0.0 } else { minutes };
+        PlanStep {
+            kind,
+            start,
+            end: later(start, minutes),
+            low: None,
+            high: None,
+            hands_on_min: hands,
+            place: place.to_owned(),
+            sign: sign.right,
+            under: sign.under,
+            over: sign.over,
+            instruction,
+        }
+    }
+
+    /// All acts in order of the clock.
+    pub(super) fn all(&self, actual: &Actual, ready: (Timestamp, Option<Timestamp>, Option<Timestamp>)) -> Vec<PlanStep> {
+        let mut steps = self.mix(actual);
+        let rest = self.ask.laid.as_deref().is_some_and(|l| l.family == way::WayFamily::Rest);
+        let proof_start = if rest {
+            self.rests(&mut steps)
+        } else if self.proof_stage > 0 {
+            self.first_rise(actual, &mut steps)
+        } else {
+            if self.ask.laid.is_none() {
+                steps.push(self.shape(self.mixed));
+            }
+            self.mixed
+        };
+        self.proof(proof_start, rest, &mut steps);
+        self.heat(&mut steps);
+        for n in 0..self.loads.len() {
+            self.bake(n, actual, &mut steps);
+        }
+        let mut slice = self.step(StepKind::Ready, ready.0, 0.0, "rack", "Cut with a long blade, no pressure.".into());
+        (slice.low, slice.high) = (ready.1, ready.2);
+        steps.push(slice);
+        steps.sort_by_key(|s| s.start);
+        steps
+    }
+
+    /// When the first load goes in.
+    fn load(&self) -> Timestamp {
+        self.loads.first().map_or(self.mixed, |l| l.at)
+    }
+
+    /// What goes before the mix, and the mix.
+    fn mix(&self, actual: &Actual) -> Vec<PlanStep> {
+        let start = actual.mixed.map_or(self.ask.start, |m| later(m, -self.ask.mix_min));
+        let laid = self.ask.laid.as_deref();
+        let mut steps = laid.map_or_else(Vec::new, |l| l.before.clone());
+        let mut mix = self.step(StepKind::Mix, start, self.ask.mix_min, "bench", self.mixing());
+        mix.hands_on_min = laid.map_or(self.ask.mix_min, |l| l.mix_hands_min);
+        steps.push(mix);
+        steps
+    }
+
+    fn shape(&self, at: Timestamp) -> PlanStep {
+        let (minutes, hands) = self.ask.laid.as_deref().map_or((SHAPE_MIN, SHAPE_MIN), |l| l.shape_min);
+        PlanStep { hands_on_min: hands, ..self.step(StepKind::Shape, at, minutes, "bench", self.shaping()) }
+    }
+
+    /// The first rise with its folds and moves, and the shaping that ends it; when the proof begins.
+    fn first_rise(&self, actual: &Actual, steps: &mut Vec<PlanStep>) -> Timestamp {
+        let laid = self.ask.laid.as_deref();
+        let bulk = self.ask.bulk.unwrap_or(self.ask.proof);
+        let end = self.bulk_end;
+        let planned = self.ask.fold_minutes().into_iter().skip(actual.folds.len()).map(|m| later(self.mixed, m));
+        let folds = actual.folds.iter().copied().chain(planned).filter(|at| *at < end);
+        let mut wait = self.step(
+            StepKind::Bulk,
+            self.mixed,
+            minutes_between(self.mixed, end),
+            bulk.place.name(),
+            format!("Cover it and leave it in the {}, {}°.", bulk.place.name(), show_degrees(bulk.place_c)),
+        );
+        let mut shape = self.shape(end);
+        if let (Some(l), None) = (self.bulk_slack, actual.shaped) {
+            (shape.low, shape.high) = (Some(later(end, -l.early_min)), Some(later(end, l.late_min)));
+        } else if actual.shaped.is_none() {
+            let ripe = self.forecast.events.iter().find(|e| e.kind == EventKind::BulkRipe && !e.ahead);
+            shape.low = ripe.and_then(|e| e.min_low).map(|m| later(self.mixed, m));
+            shape.high = ripe.and_then(|e| e.min_high).map(|m| later(self.mixed, m));
+        }
+        (wait.low, wait.high) = (shape.low, shape.high);
+        let shaped = shape.end;
+        steps.push(wait);
+        for (i, at) in folds.enumerate() {
+            let words =
+                format!("{} time. Wet hand under the far edge, lift till it resists, lay it over; quarter turn, four times.", ordinal(i));
+            steps.push(self.step(StepKind::Fold, at, f64::from(FOLD_MIN), bulk.place.name(), words));
+        }
+        steps.push(shape);
+        if let Some(l) = laid.and_then(|l| l.bulk.as_ref()) {
+            self.moves(l, self.mixed, steps);
+        }
+        // A fitted proof begins when the last piece is shaped.
+        if laid.is_some() && actual.shaped.is_none() { shaped } else { end }
+    }
+
+    fn proof(&self, start: Timestamp, rest: bool, steps: &mut Vec<PlanStep>) {
+        let place = self.ask.proof.place;
+        if let Some(l) = self.ask.laid.as_deref().filter(|_| !rest) {
+            self.moves(&l.proof, start, steps);
+        }
+        let minutes = minutes_between(start, self.load()).max(0.0);
+        let words = format!("Cover it; in the {}, {}°.", place.name(), show_degrees(self.ask.proof.place_c));
+        let kind = if rest { StepKind::BenchRest } else { StepKind::Proof };
+        let proof = self.step(StepKind::Proof, start, minutes, place.name(), words);
+        steps.push(PlanStep { kind, low: self.load_low, high: self.load_high, ..proof });
+    }
+
+    /// The oven heats up.
+    fn heat(&self, steps: &mut Vec<PlanStep>) {
+        let lead = self.oven.preheat_min;
+        let thing = match self.bake.vessel {
+            Vessel::Pot => " with the pot inside",
+            Vessel::Stone => " with the stone inside",
+            Vessel::Steel => " with the steel inside",
+            Vessel::Cover => " with stone and cover inside",
+            Vessel::Sheet | Vessel::PanMetal | Vessel::PanGlass | Vessel::PanSilicone | Vessel::Dish | Vessel::MuffinTin => "",
+        };
+        let words = format!("Set {} °C{}{thing}.", show(self.oven.set_c, 0), if self.kitchen.oven_fan { ", fan" } else { "" });
+        let on = self.step(StepKind::OvenOn, later(self.load(), -lead), lead, "oven", words);
+        steps.push(PlanStep { hands_on_min: DOOR_MIN, low: self.load_low.map(|l| later(l, -lead)), ..on });
+    }
+
+    /// One oven load from its brushing to the rack.
+    fn bake(&self, n: usize, actual: &Actual, steps: &mut Vec<PlanStep>) {
+        let Some(load) = self.loads.get(n) else { return };
+        let laid = self.ask.laid.as_deref();
+        let (first, last) = (n == 0, n + 1 == self.loads.len());
+        // The range of the first is that of every load.
+        let after = minutes_between(self.load(), load.at);
+        let shifted = |at: Option<Timestamp>, minutes: f64| at.map(|at| later(at, after + minutes));
+        if let Some(l) = laid.filter(|l| first && l.glaze_min > 0.0) {
+            let words = "A thin coat, none on the tray.".to_owned();
+            steps.push(self.step(StepKind::Finish, later(load.at, -l.glaze_min), l.glaze_min, "bench", words));
+        }
+        let words = if first { self.loading() } else { format!("Load {}: the tin or tray that waited. {}", n + 1, self.loading()) };
+        let load_min = laid.map_or(LOAD_MIN, |l| l.load_min);
+        let going_in = self.step(StepKind::Load, load.at, load_min, "oven", words);
+        steps.push(PlanStep { low: shifted(self.load_low, 0.0), high: shifted(self.load_high, 0.0), ..going_in });
+        let mut busy_until = laid.map_or(0.0, |l| l.load_min);
+        for e in &self.oven.acts {
+            // While the last tray is still being loaded nothing is turned.
+            let at_min = e.at_min.max(busy_until).min(e.at_min.max(self.oven.minutes - 1.0));
+            if at_min < busy_until {
+                continue;
+            }
+            busy_until = at_min + if laid.is_some() { DOOR_MIN } else { 0.0 };
+            let words = match e.kind {
+                StepKind::SteamOff => "Open the door at arm's length, take the water out.".to_owned(),
+                StepKind::LidOff => "Lid away from you, two dry mitts; leave a mitt on it.".to_owned(),
+                StepKind::Turn => "Back to front.".to_owned(),
+                StepKind::Foil => "Only if it is golden already.".to_owned(),
+                _ => format!("Probe the thickest place: {} °C is done.", show(self.oven.core_c, 0)),
+            };
+            let mut step = self.step(e.kind, later(load.at, at_min), DOOR_MIN, "oven", words);
+            if self.load_low != self.load_high {
+                (step.low, step.high) = (shifted(self.load_low, at_min), shifted(self.load_high, at_min));
+            }
+            steps.push(step);
+        }
+        let words = if last { self.cooling() } else { format!("Load {} out. The oven heats up again. {}", n + 1, self.cooling()) };
+        let mut done = self.step(StepKind::Out, load.out, OUT_MIN, "rack", words);
+        if actual.outs.get(n).is_none() {
+            (done.low, done.high) = (shifted(self.load_low, self.oven.minutes_low), shifted(self.load_high, self.oven.minutes_high));
+        }
+        steps.push(done);
+    }
+
+    /// Carrying the dough from one planned place to the next.
+    fn moves(&self, rise: &LaidRise, from: Timestamp, steps: &mut Vec<PlanStep>) {
+        for (at, place, c) in rise.from(from).into_iter().skip(1) {
+            let words = format!("Into the {}, {}°.", place.name(), show_degrees(c));
+            steps.push(self.step(StepKind::Move, at, f64::from(way::MOVE_MIN), place.name(), words));
+        }
+    }
+
+    /// A dough without yeast: it rests, is shaped, and rests again.
+    fn rests(&self, steps: &mut Vec<PlanStep>) -> Timestamp {
+        let Some(l) = self.ask.laid.as_deref() else { return self.mixed };
+        let first = l.bulk.as_ref().map_or(0.0, LaidRise::minutes);
+        let at = later(self.mixed, first);
+        steps.push(self.step(StepKind::BenchRest, self.mixed, first, "bench", "Cover it, so that it does not dry.".into()));
+        steps.push(self.shape(at));
+        later(at, l.shape_min.0)
+    }
+
+    fn has(&self, test: impl Fn(&Line) -> bool) -> bool {
+        self.analysis.formula.lines.iter().any(|l| l.in_dough() && test(l))
+    }
+
+    fn mixing(&self) -> String {
+        let mut words = vec!["Weigh out, tick each line, the salt above all."];
+        if self.has(|l| l.ingredient.kind == "yeast-active-dry") {
+            words.push("Wake the yeast in a little of the water at 38–43° until it foams.");
+        }
+        if self.has(|l| l.ingredient.family == Family::Fat && l.stage == Stage::Late) && self.analysis.fat_added_pct.likely >= 8.0 {
+            words.push("Butter late, spoon by spoon, once it stretches.");
+        }
+        words.push("Flour is raw: do not taste the dough, wash hands and bowls.");
+        words.join(" ")
+    }
+
+    fn shaping(&self) -> String {
+        let (n, g) = (self.bake.pieces, show(self.bake.piece_g, 0));
+        let shape = match self.bake.shape {
+            Shape::Ball if self.bake.piece_g < 200.0 => "Roll under a cupped hand.",
+            Shape::Ball => "Round it, rest 15 min, round it tight.",
+            Shape::Batard => "Round it, rest, fold and roll to an oval, seam down.",
+            Shape::Baton => "Roll out long from the middle.",
+            Shape::Ring => "Roll a strand, close the ring with a wet finger.",
+            Shape::Braid => "Roll even strands, braid from the middle, tuck the ends.",
+            Shape::Flat => "Press out with wet fingers.",
+            Shape::Pan | Shape::Tall => "Press out, roll up no wider than the tin, seam down.",
+            Shape::Muffin => "Round pieces into the cups.",
+        };
+        if n > 1 { format!("{n} × {g} g. {shape}") } else { format!("One piece, {g} g. {shape}") }
+    }
+
+    fn loading(&self) -> String {
+        let mut words = Vec::new();
+        let glaze = self.bake.glaze;
+        if glaze != Glaze::None {
+            words.push(match glaze {
+                Glaze::Soda => "Dip 20–30 s, drain, salt.",
+                _ => "Brush it.",
+            });
+        }
+        if self.oven.crust == Some(Crust::Crisp) {
+            words.push("Cut it with a sharp blade.");
+        }
+        words.push(if self.bake.vessel.covers() {
+            "Lower it in on paper, lid on; the pot looks cold and is not."
+        } else if self.oven.steam {
+            "Load, water into a hot metal tray, stand aside from the steam."
+        } else {
+            "Load, middle shelf."
+        });
+        words.join(" ")
+    }
+
+    fn cooling(&self) -> String {
+        if self.oven.crust == Some(Crust::Soft) {
+            "Turn out, under a cloth for a soft crust.".into()
+        } else {
+            "Onto a rack at once for a crisp crust.".into()
+        }
+    }
+}
+
+const fn ordinal(i: usize) -> &'static str {
+    match i {
+        0 => "First",
+        1 => "Second",
+        2 => "Third",
+        3 => "Fourth",
+        _ => "Another",
+    }
+}
