@@ -195,6 +195,8 @@ pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Opti
             StepKind::Feed => (0.0, "feed"),
             StepKind::Move => (heights.at(min), ""),
             StepKind::OvenOn => (0.0, "preheat"),
+            // Later loads stand on the ground: the dough is drawn to the first.
+            StepKind::Load if s.start > course.load => (0.0, ""),
             StepKind::Load => (heights.at(min), "bake"),
             StepKind::Ready => (0.0, "slice"),
             _ => continue,
@@ -203,7 +205,7 @@ pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Opti
         marks.push(Mark { min, height, symbol: symbol(s.kind), label: label.to_owned() });
     }
     let bulk_end = course.steps.iter().find(|s| s.kind == StepKind::Proof).map_or(course.load, |s| s.start);
-    let out = course.steps.iter().find(|s| s.kind == StepKind::Out).map_or(course.load, |s| s.start);
+    let out = course.loads.last().map_or(course.load, |l| l.out);
     let mut places = Vec::new();
     let mut place = |from: Timestamp, to: Timestamp, label: String, kind| places.push(Place { from: at(from), to: at(to), label, kind });
     for s in course.steps.iter().filter(|s| matches!(s.kind, StepKind::Leaven | StepKind::Preferment)) {
@@ -228,7 +230,7 @@ pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Opti
     let ripe = course
         .steps
         .iter()
-        .filter(|s| matches!(s.kind, StepKind::Shape | StepKind::Load))
+        .filter(|s| s.kind == StepKind::Shape || (s.kind == StepKind::Load && s.start <= course.load))
         .filter_map(|s| s.low.zip(s.high))
         .filter(|(l, h)| l < h);
     let hours = local.hours(from, to);

@@ -14,8 +14,8 @@ use super::{
     offer::{Making, Offer},
     relax::{Relaxation, relaxations},
     solve::Search,
-    way::{RiseOf, Work},
-    ways::{Fixed, folds_of, is_perishable, rules, works_of},
+    way::{RiseOf, WayFamily, Work},
+    ways::{Fixed, families, folds_of, is_perishable, rules, works_of},
 };
 use crate::{
     Tables,
@@ -46,6 +46,8 @@ pub struct Answer {
     pub nearest: Option<Box<Offer>>,
     /// What there is to say of the dough as it is planned; `no-plan` where nothing fits.
     pub findings: Vec<Finding>,
+    /// The families of ways there are to this dough, whichever were asked for.
+    pub families: Vec<WayFamily>,
 }
 
 /// One dough made ready for the search: analysed once, its oven advised once.
@@ -111,18 +113,27 @@ impl<'a> Dough<'a> {
         }
     }
 
+    fn fixed(&self, ask: &FitAsk) -> Fixed {
+        Fixed {
+            families: ask.families.clone(),
+            lift_warm_limit: ask.lift_warm_limit,
+            leaven_ready: ask.leaven_ripe_at.is_some(),
+            loads: ask.loads,
+        }
+    }
+
+    /// The families of ways there are to it, whichever are asked for.
+    #[must_use]
+    pub fn families(&self, ask: &FitAsk) -> Vec<WayFamily> {
+        families(self.analysis, &self.facts(ask), &self.usual, &Fixed { families: None, ..self.fixed(ask) })
+    }
+
     /// Its rules under a request.
     #[must_use]
     pub fn rules(&self, ask: &FitAsk, facts: &DoughFacts) -> super::solve::Rules {
         let (warm, cold) = &self.oven;
         let works = works_of(self.analysis, self.kitchen, warm, cold, self.glaze, ask.loads);
-        let fixed = Fixed {
-            families: ask.families.clone(),
-            lift_warm_limit: ask.lift_warm_limit,
-            leaven_ready: ask.leaven_ripe_at.is_some(),
-            loads: ask.loads,
-        };
-        rules(self.analysis, facts, works, &self.usual, &fixed)
+        rules(self.analysis, facts, works, &self.usual, &self.fixed(ask))
     }
 
     /// How long before the wanted hour it may be ready.
@@ -179,14 +190,15 @@ pub fn fit(
     let mut laid = search.plans(&day, MOST_OFFERS);
     refine(&mut search, &day, &mut laid, &dough);
     let mut findings = dough.cut_findings();
+    let families = dough.families(ask);
     if !laid.is_empty() {
         let offers = dough.offers(ask, &mut search, &laid);
-        return Ok(Answer { offers, findings, ..Answer::default() });
+        return Ok(Answer { offers, findings, families, ..Answer::default() });
     }
     let relax = relaxations(&mut search, &day, ask, &dough, clock);
     let nearest = relax.first().and_then(|r| r.offer(&dough)).map(Box::new);
     findings.insert(0, no_plan(&mut search, &day, ask, &dough, clock));
-    Ok(Answer { offers: Vec::new(), relax, nearest, findings })
+    Ok(Answer { offers: Vec::new(), relax, nearest, findings, families })
 }
 
 /// With the clock fixed, the dose that brings both rises nearest to ripe; kept where it really does.

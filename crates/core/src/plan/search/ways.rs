@@ -165,6 +165,12 @@ fn is_sweet(a: &Analysis<'_>) -> bool {
     is_perishable(a) || a.sugar_pct.likely >= 4.0 || a.fat_added_pct.likely >= 4.0 || a.style.id == StyleId::SodaDipped
 }
 
+/// The families of ways to this dough in these places.
+#[must_use]
+pub fn families(a: &Analysis<'_>, facts: &DoughFacts, usual: &UsualDose, fixed: &Fixed) -> Vec<WayFamily> {
+    Ways { a, facts, usual, fixed }.families()
+}
+
 struct Ways<'a> {
     a: &'a Analysis<'a>,
     facts: &'a DoughFacts,

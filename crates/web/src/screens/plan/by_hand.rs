@@ -1,7 +1,5 @@
 //! A plan set by hand: when to begin, where each rise stands and how far it goes; times follow.
 
-use std::collections::BTreeMap;
-
 use actix_web::{
     HttpResponse,
     http::StatusCode,
@@ -21,11 +19,11 @@ use cerealis_core::{
     },
     water::{Method, WaterAsk},
 };
-use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
 use super::{
     super::{Chrome, FindingView, StepRow, choose, formula_kept, frame, kitchen, page, see_other},
+    query::Query,
     water::WaterView,
 };
 use crate::{
@@ -40,55 +38,26 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(web::resource("/plan/by-hand/use").route(post().to(use_plan)));
 }
 
-/// Everything the page's form can say; all text, nothing lost.
-#[derive(Debug, Deserialize, Default, Clone)]
-struct Query {
-    #[serde(default)]
-    formula: String,
-    #[serde(default)]
-    p: BTreeMap<String, String>,
-}
-
-impl Query {
-    fn get(&self, name: &str) -> Option<&str> {
-        self.p.get(name).map(|v| v.trim()).filter(|v| !v.is_empty())
+/// The same answers asking for another plan: what differs from the one asked for.
+fn asking(q: &Query, instead: &PlanAsk, ask: &PlanAsk, local: &Local) -> Query {
+    let mut changed = q.clone();
+    if (instead.mix_c - ask.mix_c).abs() > 1e-9 {
+        changed = changed.with("mix_c", &show(instead.mix_c, 1));
     }
-
-    /// The same with one answer changed.
-    fn with(&self, name: &str, value: &str) -> Self {
-        let mut changed = self.clone();
-        changed.p.insert(name.to_owned(), value.to_owned());
-        changed
-    }
-
-    /// The same asking for another plan: what differs from the one asked for.
-    fn asking(&self, instead: &PlanAsk, ask: &PlanAsk, local: &Local) -> Self {
-        let mut changed = self.clone();
-        if (instead.mix_c - ask.mix_c).abs() > 1e-9 {
-            changed = changed.with("mix_c", &show(instead.mix_c, 1));
+    for (name, place, before) in [
+        ("bulk_place", instead.bulk.map(|b| b.place), ask.bulk.map(|b| b.place)),
+        ("proof_place", Some(instead.proof.place), Some(ask.proof.place)),
+    ] {
+        if let Some(place) = place.filter(|_| place != before) {
+            changed = changed.with(name, place.word());
         }
-        for (name, place, before) in [
-            ("bulk_place", instead.bulk.map(|b| b.place), ask.bulk.map(|b| b.place)),
-            ("proof_place", Some(instead.proof.place), Some(ask.proof.place)),
-        ] {
-            if let Some(place) = place.filter(|_| place != before) {
-                changed = changed.with(name, place.word());
-            }
-        }
-        if instead.start != ask.start {
-            // What was told of the leaven's feeding is no longer so.
-            changed = changed.with("start", &local.field(plan::round_up(instead.start, 5)));
-            changed.p.retain(|name, _| !name.starts_with("fed_"));
-        }
-        changed
     }
-
-    /// Where the page with these answers is.
-    fn address(&self) -> String {
-        let answers = self.p.iter().map(|(name, value)| (format!("p[{name}]"), value.clone()));
-        let all: Vec<(String, String)> = std::iter::once(("formula".to_owned(), self.formula.clone())).chain(answers).collect();
-        format!("/plan/by-hand?{}", serde_urlencoded::to_string(all).unwrap_or_default())
+    if instead.start != ask.start {
+        // What was told of the leaven's feeding is no longer so.
+        changed = changed.with("start", &local.field(plan::round_up(instead.start, 5)));
+        changed.p.retain(|name, _| !name.starts_with("fed_"));
     }
+    changed
 }
 
 struct Asked {
@@ -286,7 +255,7 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         .chain(plan::findings::of_ask(&ask, &analysis, kitchen, t))
         .enumerate()
         .map(|(i, n)| {
-            let link = n.instead.map(|(label, instead)| (label, q.asking(&instead, &ask, &local).address()));
+            let link = n.instead.map(|(label, instead)| (label, asking(q, &instead, &ask, &local).address("/plan/by-hand")));
             FindingView { link, ..FindingView::new(i, &n.finding) }
         })
         .collect();

@@ -1,8 +1,6 @@
 //! Plans that fit the day, as a page: the ways on the left, the chosen one drawn and told; nothing fits:
 //! what would have to give.
 
-use std::collections::BTreeMap;
-
 use actix_web::{
     HttpResponse,
     http::{StatusCode, header},
@@ -10,32 +8,30 @@ use actix_web::{
 };
 use askama::Template;
 use cerealis_core::{
-    ferment::Pace,
     formula::Formula,
-    input::{Errors, InputErrors, Pointer, number},
-    kitchen::{HoursKind, Kitchen, Place, hours::spells},
+    input::{InputErrors, Pointer},
+    kitchen::Kitchen,
     measure::{show, show_grams, show_minutes},
     plan::{
         PlanStep, StepKind, later, minutes_between,
         search::{
             answer::{Answer, fit, shifted},
-            ask::{AwayAsk, FitAsk},
             hours::AwayKind,
             offer::Offer,
             relax::RelaxKind,
-            way::WayFamily,
-            ways::is_perishable,
         },
     },
 };
 use cerealis_exchange::{PlanFile, PlanFormat};
 use jiff::Timestamp;
-use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
 use super::{
     super::{Chrome, FindingView, StepRow, choose, course_view, formula_kept, frame, kitchen, page, see_other},
+    asked::{Asked, asked},
+    query::Query,
     sheet,
+    vary::Vary,
     water::{WaterView, usual},
 };
 use crate::{
@@ -50,49 +46,6 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(web::resource("/plan/use").route(post().to(use_plan)))
         .service(web::resource("/plan/sheet").route(get().to(show_sheet)))
         .service(web::resource("/plan/file.{format:ics|json|csv|md}").route(get().to(file)));
-}
-
-/// Everything the page's address can say; all text, nothing lost.
-#[derive(Debug, Deserialize, Default, Clone)]
-pub struct Query {
-    #[serde(default)]
-    pub(super) formula: String,
-    #[serde(default)]
-    pub(super) p: BTreeMap<String, String>,
-}
-
-impl Query {
-    fn get(&self, name: &str) -> Option<&str> {
-        self.p.get(name).map(|v| v.trim()).filter(|v| !v.is_empty())
-    }
-    fn with(&self, name: &str, value: &str) -> Self {
-        let mut changed = self.clone();
-        changed.p.insert(name.to_owned(), value.to_owned());
-        changed
-    }
-    fn without(&self, name: &str) -> Self {
-        let mut changed = self.clone();
-        changed.p.remove(name);
-        changed
-    }
-    /// Where it goes on once a formula is chosen.
-    fn unchosen(&self) -> String {
-        let answers: Vec<(String, String)> = self.p.iter().map(|(name, value)| (format!("p[{name}]"), value.clone())).collect();
-        if answers.is_empty() { "/plan".to_owned() } else { format!("/plan?{}", serde_urlencoded::to_string(answers).unwrap_or_default()) }
-    }
-    fn address(&self, path: &str) -> String {
-        let answers = self.p.iter().map(|(name, value)| (format!("p[{name}]"), value.clone()));
-        let all: Vec<(String, String)> = std::iter::once(("formula".to_owned(), self.formula.clone())).chain(answers).collect();
-        format!("{path}?{}", serde_urlencoded::to_string(all).unwrap_or_default())
-    }
-}
-
-/// What was asked, and the baker's hours by their names.
-pub(super) struct Asked {
-    pub(super) ask: FitAsk,
-    /// For each of the hours away its name.
-    names: Vec<String>,
-    errands: Vec<(Timestamp, String)>,
 }
 
 /// Hours at which bread is usually wanted, far enough ahead.
@@ -119,87 +72,6 @@ fn with_hour(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> 
         form.is_ok() && answered(q, &asked, formula, kitchen, state).is_ok_and(|(a, _)| !a.offers.is_empty())
     };
     hours.iter().find(stands).or_else(|| hours.first()).cloned().unwrap_or_else(|| q.clone())
-}
-
-pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Result<(), InputErrors>) {
-    let root = Pointer::root();
-    let local = Local::of(kitchen);
-    let mut errors = Errors::default();
-    let mut instant = |name: &str, words: &str| {
-        q.get(name).and_then(|text| {
-            let read = local.read_field(text);
-            if read.is_none() {
-                errors.add(root.at(name), words);
-            }
-            read
-        })
-    };
-    let told = instant("ready", "Write day and hour, for example 2026-11-07T07:10.");
-    let from = instant("from", "Write day and hour, for example 2026-11-06T18:10.");
-    let ripe = instant("ripe", "Write when the leaven is ripe, for example 2026-11-07T09:00.");
-    let soon = q.get("soon").is_some();
-    let ready_at = if soon { None } else { Some(told.unwrap_or_else(|| later(now, 1440.0))) };
-    let cold_days = match q.get("cold_days").map(number) {
-        None => 0.0,
-        Some(Ok(days)) => days,
-        Some(Err(e)) => {
-            errors.add(root.at("leaven").at("cold_days"), e);
-            0.0
-        }
-    };
-    let start = from.unwrap_or(now);
-    let until = later(ready_at.unwrap_or_else(|| later(start, 4.0 * 1440.0)), 1440.0);
-    let mut ask = FitAsk {
-        ready_at,
-        fridge: q.get("fridge") != Some("off"),
-        lift_warm_limit: q.get("lift").is_some(),
-        woken: q.get("woken").is_some(),
-        early_min: q.get("early").and_then(|e| number(e).ok()),
-        cold_days,
-        leaven_ripe_at: ripe,
-        families: q.get("only").and_then(WayFamily::from_word).map(|f| vec![f]),
-        paces: (
-            q.get("bulk_pace").and_then(Pace::from_word).unwrap_or_default(),
-            q.get("proof_pace").and_then(Pace::from_word).unwrap_or_default(),
-        ),
-        ..FitAsk::soon(start, kitchen)
-    }
-    .with_nights(kitchen);
-    if let Some(loads) = q.get("loads").and_then(|l| l.parse().ok()) {
-        ask.loads = loads;
-    }
-    if let Some(c) = q.get("box").and_then(|b| number(b).ok()) {
-        ask.places.retain(|p| p.0 != Place::ProofBox);
-        ask.places.push((Place::ProofBox, c));
-    }
-    let (mut names, mut errands) = (Vec::new(), Vec::new());
-    for s in spells(&kitchen.hours, local.zone(), start, until) {
-        let kind = match s.kind {
-            HoursKind::Asleep => AwayKind::Asleep,
-            HoursKind::Away => AwayKind::Away,
-            HoursKind::Busy => AwayKind::Busy,
-            HoursKind::Errand => {
-                errands.push((s.from, s.name));
-                continue;
-            }
-        };
-        ask.away.push(AwayAsk { from: s.from, to: s.to, kind });
-        names.push(s.name);
-    }
-    // One of these hours may have been asked to give: its number, from, to.
-    if let Some((i, from, to)) = q.get("ease").and_then(eased)
-        && let Some(a) = ask.away.get_mut(i)
-        && let (Some(from), Some(to)) = (local.read_field(from), local.read_field(to))
-    {
-        (a.from, a.to) = (from, to);
-    }
-    let form = errors.finish(()).and_then(|()| ask.check());
-    (Asked { ask, names, errands }, form)
-}
-
-fn eased(text: &str) -> Option<(usize, &str, &str)> {
-    let mut parts = text.split('|');
-    Some((parts.next()?.parse().ok()?, parts.next()?, parts.next()?))
 }
 
 /// A way among those on offer.
@@ -258,16 +130,8 @@ struct PlanPage {
     noted: Vec<FindingView>,
     water: Result<WaterView, Vec<String>>,
     hours: Vec<(String, String, &'static str)>,
-    paces: Vec<(&'static str, String, String)>,
-    bulk_pace: String,
-    proof_pace: String,
-    fridge_off: bool,
-    has_fridge: bool,
-    perishable: bool,
-    lift: bool,
-    leaven: bool,
-    cold_days: String,
-    ripe: String,
+    vary: Vary,
+    is_wrong: bool,
     query: Vec<(String, String)>,
     links: Vec<(&'static str, String)>,
     sheet: String,
@@ -282,7 +146,14 @@ async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
     let chrome = Chrome::new("Plan", &kitchen, state.clock.now());
     let q = query.into_inner();
     if q.formula.is_empty() {
-        return choose(&state, chrome, "Which bread?", "A plan starts from a formula: choose one, or read a new one.", &q.unchosen()).await;
+        return choose(
+            &state,
+            chrome,
+            "Which bread?",
+            "A plan starts from a formula: choose one, or read a new one.",
+            &q.unchosen("/plan"),
+        )
+        .await;
     }
     let formula = formula_kept(&state, &q.formula).await?;
     let q = with_hour(&q, &formula, &kitchen, &state);
@@ -358,7 +229,12 @@ fn way_view(o: &Offer, index: usize, chosen: bool, q: &Query, asked: &Asked, loc
         ),
         why: {
             let reason = o.reasons.iter().find(|r| *r != "safe").or(o.trade_offs.first());
-            format!("{} min of work{}", show(o.hands_on_min, 0), reason.map_or_else(String::new, |r| format!("; {r}")))
+            let work = format!("{} min of work", show(o.hands_on_min, 0));
+            match reason {
+                Some(r) if r.contains(&work) => r.clone(),
+                Some(r) => format!("{work}; {r}"),
+                None => work,
+            }
         },
         risky: (o.p_spoil >= 0.05).then(|| o.risk()),
     }
@@ -519,10 +395,12 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         errors.extend(e.0.into_iter().map(|e| e.message));
         (Answer::default(), 0)
     });
+    let vary = Vary::new(q, &asked.ask, &answer.families, &analysis, kitchen, wrong, t);
+    errors.retain(|e| !vary.tells(e));
+    let is_wrong = form.is_err() || !errors.is_empty();
     let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
     let wanted = asked.ask.ready_at;
     let shown = answer.offers.get(chosen).or(answer.nearest.as_deref());
-    let ok = form.is_ok() && errors.is_empty();
     let no_plan = answer.findings.iter().find(|f| f.id == "no-plan");
     let headline = match (shown.filter(|_| no_plan.is_none()), no_plan, wanted) {
         (Some(o), _, _) => format!("{name}, ready {} {}", local.weekday(o.course.ready_at), local.clock_to(o.course.ready_at, 5.0)),
@@ -568,19 +446,8 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         noted: answer.findings.iter().filter(|f| f.id != "no-plan").enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
         water: water_of(shown.map_or(formula, |o| &o.formula)),
         hours: kitchen.hours.iter().map(|h| (h.name.clone(), h.words(), h.kind.word())).collect(),
-        paces: Pace::ALL
-            .iter()
-            .filter_map(|p| t.ferment.paces.get(p.word()).map(|w| (p.word(), w.gains.clone(), w.loses.clone())))
-            .collect(),
-        bulk_pace: asked.ask.paces.0.word().to_owned(),
-        proof_pace: asked.ask.paces.1.word().to_owned(),
-        fridge_off: !asked.ask.fridge,
-        has_fridge: asked.ask.places.iter().any(|p| p.0 == Place::Fridge),
-        perishable: is_perishable(&analysis),
-        lift: asked.ask.lift_warm_limit,
-        leaven: analysis.leaven_flour_pct.likely >= 3.0 && analysis.yeast_instant_pct.likely < 0.1,
-        cold_days: q.get("cold_days").unwrap_or_default().to_owned(),
-        ripe: q.get("ripe").unwrap_or_default().to_owned(),
+        vary,
+        is_wrong,
         query: q_chosen.p.iter().map(|(k, v)| (k.clone(), v.clone())).collect(),
         links: PlanFormat::ALL
             .into_iter()
@@ -600,7 +467,7 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         back: format!("/formula/{}", q.formula),
         minute_of_day: wanted.map_or(0, |w| local.minute_of_day(w)),
     };
-    (view, ok)
+    (view, !is_wrong)
 }
 
 /// The plan a query means, if it still stands.

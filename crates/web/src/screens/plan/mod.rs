@@ -1,10 +1,13 @@
 //! The plan: the ways to have the bread when it is wanted, one of them whole; or why there is none.
 
+mod asked;
 mod by_hand;
 mod fitted;
 mod hours;
+mod query;
 mod sheet;
 mod together;
+mod vary;
 mod water;
 
 use actix_web::web::ServiceConfig;

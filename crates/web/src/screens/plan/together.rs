@@ -23,7 +23,9 @@ use serde_qs::actix::QsQuery;
 
 use super::{
     super::{Chrome, FindingView, StepRow, formula_kept, formulas_kept, kitchen, page, see_other},
-    fitted::{self, Asked, asked, drawn, usual_hours},
+    asked::{Asked, asked},
+    fitted::{drawn, usual_hours},
+    query,
 };
 use crate::{
     State,
@@ -96,7 +98,7 @@ async fn found(state: &State, q: &Query) -> Result<Found, PageFailure> {
     } else {
         q.ready.trim().to_owned()
     };
-    let ask = fitted::Query { formula: String::new(), p: BTreeMap::from([("ready".to_owned(), ready.clone())]) };
+    let ask = query::Query { formula: String::new(), p: BTreeMap::from([("ready".to_owned(), ready.clone())]) };
     let (asked, form) = asked(&ask, &kitchen, now);
     let mut errors: Vec<String> = form.err().unwrap_or(InputErrors(Vec::new())).0.into_iter().map(|e| e.message).collect();
     let mut formulas: Vec<(Formula, Option<Timestamp>)> = Vec::new();

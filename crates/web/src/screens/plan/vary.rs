@@ -1,0 +1,95 @@
+//! What may vary of a plan: places, ways, loads, the leaven, how far each rise goes; with what is wrong at its field.
+
+use cerealis_core::{
+    Tables,
+    ferment::Pace,
+    formula::{Analysis, Raising},
+    input::{InputErrors, Pointer},
+    kitchen::{Kitchen, Place},
+    plan::search::{ask::FitAsk, way::WayFamily, ways::is_perishable},
+};
+
+use super::query::Query;
+
+/// A choice: its word, its words, whether it is taken.
+type Choice = (&'static str, &'static str, bool);
+
+/// The answers as they stand.
+pub struct Vary {
+    /// Whether anything but the usual is asked.
+    pub(super) open: bool,
+    /// Places that may be left out.
+    pub(super) places: Vec<Choice>,
+    /// The families of ways there are.
+    pub(super) ways: Vec<Choice>,
+    pub(super) loads: String,
+    pub(super) perishable: bool,
+    pub(super) lift: bool,
+    pub(super) leaven: bool,
+    pub(super) cold_days: String,
+    pub(super) ripe: String,
+    /// How far the bulk goes, and the proof.
+    pub(super) bulk: Vec<Choice>,
+    pub(super) proof: Vec<Choice>,
+    /// Each pace with what it gains and loses.
+    pub(super) paces: Vec<(&'static str, String, String)>,
+    pub(super) wrong: Vec<(&'static str, String)>,
+}
+
+/// Fields of the form, and where the request tells what is wrong in them.
+const FIELDS: [(&str, [&str; 2]); 3] = [("cold_days", ["leaven", "cold_days"]), ("ripe", ["ripe", ""]), ("loads", ["method", "loads"])];
+
+/// The place of a field in the request.
+fn pointer(steps: [&str; 2]) -> Pointer {
+    steps.iter().filter(|s| !s.is_empty()).fold(Pointer::root(), |here, s| here.at(s))
+}
+
+impl Vary {
+    /// From the answers, what they ask, and what was wrong.
+    pub fn new(
+        q: &Query,
+        ask: &FitAsk,
+        families: &[WayFamily],
+        analysis: &Analysis<'_>,
+        kitchen: &Kitchen,
+        wrong: &InputErrors,
+        t: &Tables,
+    ) -> Self {
+        let off = |p: Place| q.get(p.word()) == Some("off");
+        let others = kitchen.places().into_iter().map(|(p, _)| p).filter(|p| *p != Place::Room);
+        let only = ask.families.as_ref().and_then(|f| f.first().copied());
+        let pace = |taken: Pace| Pace::ALL.iter().map(|p| (p.word(), p.word(), *p == taken)).collect::<Vec<_>>();
+        let wrong: Vec<(&'static str, String)> =
+            FIELDS.iter().flat_map(|(field, at)| wrong.at(&pointer(*at)).into_iter().map(move |m| (*field, m))).collect();
+        let said = |name: &str| q.get(name).unwrap_or_default().to_owned();
+        let asked = ["lift", "cold_days", "ripe", "loads", "only"].iter().any(|name| q.get(name).is_some());
+        Self {
+            open: asked || kitchen.places().iter().any(|(p, _)| off(*p)) || ask.paces != (Pace::Usual, Pace::Usual),
+            places: others.map(|p| (p.word(), p.name(), off(p))).collect(),
+            ways: families.iter().map(|f| (f.word(), f.title(), only == Some(*f))).collect(),
+            loads: q.get("loads").unwrap_or("1").to_owned(),
+            perishable: is_perishable(analysis),
+            lift: ask.lift_warm_limit,
+            leaven: analysis.raising() == Some(Raising::Leaven),
+            cold_days: said("cold_days"),
+            ripe: said("ripe"),
+            bulk: pace(ask.paces.0),
+            proof: pace(ask.paces.1),
+            paces: Pace::ALL
+                .iter()
+                .filter_map(|p| t.ferment.paces.get(p.word()).map(|w| (p.word(), w.gains.clone(), w.loses.clone())))
+                .collect(),
+            wrong,
+        }
+    }
+
+    /// Whether a sentence of what is wrong stands at one of its fields.
+    pub fn tells(&self, sentence: &str) -> bool {
+        self.wrong.iter().any(|(_, s)| s == sentence)
+    }
+
+    /// What is wrong at a field.
+    pub(super) fn wrong_at(&self, field: &str) -> Vec<&str> {
+        self.wrong.iter().filter(|w| w.0 == field).map(|w| w.1.as_str()).collect()
+    }
+}
