@@ -66,8 +66,10 @@ test('a warm dough is ready sooner, and the page says what moved', async ({ page
 test('a dough carried to the pantry is followed there', async ({ page }, info) => {
   await start(page, `Carried rolls ${info.project.name}`);
   await act(page);
-  await page.getByLabel('Moved to the').selectOption('pantry');
-  await page.locator('.under form').first().getByRole('button', { name: 'Note it' }).click();
+  const spots = page.locator('.spots');
+  await expect(spots.getByRole('row').filter({ hasText: 'room' })).toContainText('it stands here');
+  await spots.getByRole('button', { name: 'Moved to the pantry' }).click();
+  await expect(spots.getByRole('row').filter({ hasText: 'pantry' })).toContainText('it stands here');
   await expect(page.locator('#acts')).toContainText(/pantry/i);
   await expect(page.locator('svg.tide:visible').first()).toContainText('pantry');
 });

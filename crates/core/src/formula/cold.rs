@@ -1,9 +1,21 @@
-//! How long a dough bears the cold.
+//! What egg, milk and cheese ask of a dough's hours, warm and cold.
 
 use super::{Analysis, StyleId};
 
+/// So cold, a dough with egg or milk is out of the hours that count as warm, °C: a fridge of 5 °C never brings a
+/// dough to the 5 °C of FDA Food Code 2017 3-501.14(B), from memory; engineering estimate.
+pub const CHILLED_C: f64 = 8.0;
+
 impl Analysis<'_> {
-    /// Whether egg or milk makes it a dough that must not stand warm for long.
+    /// Whether a plan keeps it under four hours warm: any egg, milk or cheese that counts at all. Stricter than
+    /// [`Self::has_egg_or_milk`], for a plan may choose its hours and a recipe that is only read may not.
+    #[must_use]
+    pub fn is_perishable(&self) -> bool {
+        let cheese = self.formula.lines.iter().any(|l| l.in_dough() && l.ingredient.kind.starts_with("cheese-"));
+        self.egg_pct > 0.5 || self.milk_pct > 0.5 || cheese
+    }
+
+    /// Whether so much egg or milk is in it that a recipe's hours in the warm are remarked on.
     #[must_use]
     pub fn has_egg_or_milk(&self) -> bool {
         self.egg_pct >= 2.0 || self.milk_share >= 0.3

@@ -20,6 +20,7 @@ mod stage;
 mod styles;
 
 pub use analyse::Analysis;
+pub use cold::CHILLED_C;
 pub use compare::{Comparison, LineDifference, Portion, SideBySide, compare, side_by_side};
 pub use cost::Cost;
 pub use dilution::{Dilution, dilution};

@@ -2,17 +2,20 @@
 //! from what has happened so far.
 
 mod course;
+mod elsewhere;
 pub mod fed;
 pub mod findings;
 mod foreseen;
 mod laid;
 mod loads;
 mod oven;
+mod rises;
 pub mod search;
 mod signs;
 mod steps;
 
 pub use course::{Actual, Course, Stay, course};
+pub use elsewhere::{Elsewhere, elsewhere};
 pub use foreseen::{Foreseen, RiseForeseen};
 pub use laid::{LaidOut, LaidRise, Stand};
 pub use loads::Load;

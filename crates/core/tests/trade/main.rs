@@ -6,6 +6,7 @@ mod alarms;
 mod bench;
 mod dividing;
 mod dose;
+mod elsewhere;
 mod fitted;
 mod formula;
 mod kitchen;

@@ -69,11 +69,12 @@ fn cut(text: &str) -> String {
     if text.chars().count() <= LETTERS {
         return text.to_owned();
     }
-    // At a word's end, so that nothing is half said.
+    // At a clause's end, so that nothing is half said; else at a word's, and it is shown that more follows.
     let head: String = text.chars().take(LETTERS).collect();
     let clause = head.rfind([',', ';']).filter(|i| *i > 9);
     let end = clause.or_else(|| head.rfind(' ')).unwrap_or(head.len());
-    head.get(..end).unwrap_or(&head).trim_end_matches([',', ';', ' ']).to_owned()
+    let kept = head.get(..end).unwrap_or(&head).trim_end_matches([',', ';', ' ']);
+    if clause.is_some() { kept.to_owned() } else { format!("{kept}…") }
 }
 
 /// Lays it out.

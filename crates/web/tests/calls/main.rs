@@ -4,6 +4,7 @@
 mod bakes;
 mod contract;
 mod day;
+mod evening;
 mod exchange;
 mod house;
 mod household;

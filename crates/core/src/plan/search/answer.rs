@@ -15,7 +15,7 @@ use super::{
     relax::{Relaxation, relaxations},
     solve::Search,
     way::{RiseOf, WayFamily, Work},
-    ways::{Fixed, families, folds_of, is_perishable, rules, works_of},
+    ways::{Fixed, families, folds_of, rules, works_of},
 };
 use crate::{
     Tables,
@@ -101,7 +101,7 @@ impl<'a> Dough<'a> {
             dough_g: a.dough_g.likely.clamp(5.0, 20_000.0),
             piece_g: self.bake.piece_g.clamp(5.0, 20_000.0),
             proof_vessel: self.bake.rises_in(),
-            perishable: is_perishable(a),
+            perishable: a.is_perishable(),
             raising: self.usual.by,
             leaven: (self.usual.by == Some(Raising::Leaven)).then(|| (leaven.0.to_owned(), leaven.1)),
             cold_days: ask.cold_days,
@@ -262,7 +262,7 @@ fn why_not(
     clock: &dyn Fn(Timestamp) -> String,
 ) -> String {
     if search.solved.is_empty() {
-        return if is_perishable(dough.analysis) && !ask.lift_warm_limit {
+        return if dough.analysis.is_perishable() && !ask.lift_warm_limit {
             "This dough has egg, milk or cheese, and it takes longer than the 4 h it may stand warm.".to_owned()
         } else {
             "No way of it gets ripe in the places of this kitchen.".to_owned()

@@ -204,11 +204,7 @@ pub fn relaxations(
     let more = [
         (RelaxKind::ProofBox, !has(Place::ProofBox), "Use a proof box at 28°"),
         (RelaxKind::Fridge, !has(Place::Fridge) || !ask.fridge, "Use the fridge"),
-        (
-            RelaxKind::LiftEggMilkLimit,
-            !ask.lift_warm_limit && super::ways::is_perishable(dough.analysis),
-            "Let it stand warm for more than 4 h",
-        ),
+        (RelaxKind::LiftEggMilkLimit, !ask.lift_warm_limit && dough.analysis.is_perishable(), "Let it stand warm for more than 4 h"),
     ];
     let alone = found.iter().find(|r| r.kind == RelaxKind::ServeLater).map(|r| r.minutes);
     for (kind, _, words) in more.into_iter().filter(|m| m.1) {

@@ -8,7 +8,7 @@ use super::{
     way::{Feed, Leg, Sponge, Way, WayFamily, Works},
 };
 use crate::{
-    formula::{Analysis, Raising, Stage, StyleId},
+    formula::{Analysis, CHILLED_C, Raising, Stage, StyleId},
     kitchen::{Kitchen, Place},
     oven::Glaze,
     plan::OvenPlan,
@@ -35,15 +35,6 @@ const SPONGE_PCTS: [f64; 4] = [0.05, 0.1, 0.2, 0.4];
 /// Warmest a butter dough may stand, and any other, °C.
 const BUTTER_BOX_C: f64 = 28.0;
 const BOX_C: f64 = 35.0;
-/// From this place on a dough must be as cold within four hours after going in, °C.
-const CHILLED_C: f64 = 8.0;
-
-/// Whether the four-hour rule holds for it.
-#[must_use]
-pub fn is_perishable(a: &Analysis<'_>) -> bool {
-    let cheese = a.formula.lines.iter().any(|l| l.in_dough() && l.ingredient.kind.starts_with("cheese-"));
-    a.egg_pct > 0.5 || a.milk_pct > 0.5 || cheese
-}
 
 /// Folds of a style as shares of the bulk, and how few will do. Common practice, no source.
 #[must_use]
@@ -162,7 +153,7 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDo
 }
 
 fn is_sweet(a: &Analysis<'_>) -> bool {
-    is_perishable(a) || a.sugar_pct.likely >= 4.0 || a.fat_added_pct.likely >= 4.0 || a.style.id == StyleId::SodaDipped
+    a.is_perishable() || a.sugar_pct.likely >= 4.0 || a.fat_added_pct.likely >= 4.0 || a.style.id == StyleId::SodaDipped
 }
 
 /// The families of ways to this dough in these places.

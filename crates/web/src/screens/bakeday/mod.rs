@@ -7,12 +7,12 @@ use actix_web::{
 };
 use askama::Template;
 use cerealis_core::{
-    bake::{Event, EventBody, EventKind, State as BakeState, is_finished, summary},
+    bake::{Event, EventBody, EventKind, State as BakeState, actual, is_finished, summary},
     formula::{Formula, FormulaDraft, Spoons, spoons},
     input::number,
     kitchen::{Kitchen, Place},
     measure::{show, show_degrees, show_grams},
-    plan::{Actual, PlanStep, StepKind, minutes_between},
+    plan::{Actual, Elsewhere, PlanStep, StepKind, elsewhere, minutes_between},
 };
 use cerealis_store::{StoreError, bakes};
 use jiff::Timestamp;
@@ -162,6 +162,39 @@ impl HeldBack {
     }
 }
 
+/// A place the dough could stand in.
+struct Spot {
+    word: &'static str,
+    name: &'static str,
+    degrees: String,
+    here: bool,
+    ripe: String,
+    over: String,
+}
+
+/// The places of the house with what the running rise would do there.
+fn spots(s: &Standing, kitchen: &Kitchen, now: Timestamp, state: &State) -> Vec<Spot> {
+    let local = Local::of(kitchen);
+    let hour = |at: Timestamp| {
+        let day = if local.day(at) == local.day(now) { String::new() } else { format!("{} ", local.short_day(at)) };
+        format!("{day}{}", local.clock_to(at, 5.0))
+    };
+    let found = elsewhere(&s.formula, &s.kept.plan.ask, &actual(&s.log, kitchen), kitchen, now, &state.tables()).unwrap_or_default();
+    let spot = |e: Elsewhere| Spot {
+        word: e.place.word(),
+        name: e.place.name(),
+        degrees: show_degrees(e.place_c),
+        here: e.here,
+        ripe: match e.ripe {
+            Some((_, at, _)) if at <= now => "now".to_owned(),
+            Some((_, at, _)) => hour(at),
+            None => "not in a week".to_owned(),
+        },
+        over: e.over.map_or_else(|| "not in a day".to_owned(), |at| if at <= now { "already".to_owned() } else { hour(at) }),
+    };
+    found.into_iter().map(spot).collect()
+}
+
 #[derive(Template)]
 #[template(path = "bakeday/page.html")]
 struct BakedayPage {
@@ -191,6 +224,8 @@ struct BakedayPage {
     reading_stage: String,
     reading_kind: &'static str,
     places: Vec<(&'static str, String)>,
+    /// How the running rise would go on in each place.
+    spots: Vec<Spot>,
     weigh: Vec<Weigh>,
     held_back: Option<HeldBack>,
     wide: Tide,
@@ -525,6 +560,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
         reading_stage,
         reading_kind,
         places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show_degrees(c)))).collect(),
+        spots: spots(s, kitchen, now, state),
         held_back: HeldBack::asked(s, sum.went_in),
         weigh,
         wide: draw(1216, 300, every),

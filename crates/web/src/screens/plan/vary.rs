@@ -6,7 +6,7 @@ use cerealis_core::{
     formula::{Analysis, Raising},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
-    plan::search::{ask::FitAsk, way::WayFamily, ways::is_perishable},
+    plan::search::{ask::FitAsk, way::WayFamily},
 };
 
 use super::query::Query;
@@ -68,7 +68,7 @@ impl Vary {
             places: others.map(|p| (p.word(), p.name(), off(p))).collect(),
             ways: families.iter().map(|f| (f.word(), f.title(), only == Some(*f))).collect(),
             loads: q.get("loads").unwrap_or("1").to_owned(),
-            perishable: is_perishable(analysis),
+            perishable: analysis.is_perishable(),
             lift: ask.lift_warm_limit,
             leaven: analysis.raising() == Some(Raising::Leaven),
             cold_days: said("cold_days"),

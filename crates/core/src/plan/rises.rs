@@ -1,0 +1,279 @@
+//! The rises of a bake as the model runs them: as planned, or as they went so far.
+
+use jiff::Timestamp;
+
+use super::{Actual, LaidRise, PlanAsk, RisePlan, Stand, later, loads::nth, minutes_between, steps::SHAPE_MIN};
+use crate::{
+    Tables,
+    ferment::{Act, Dough, EventKind, Forecast, Rise, RiseKind, RiseStage, simulate},
+    formula::{Analysis, CHILLED_C, dough_of},
+    input::InputErrors,
+    kitchen::{Kitchen, Place},
+    oven::Bake,
+};
+
+/// A dough this far off its planned ripeness, in ln, goes by its own time.
+const DRIFT: f64 = 0.1;
+/// A dough said not to be ripe is asked for again after so long, minutes.
+pub(super) const ASK_AGAIN_MIN: f64 = 10.0;
+/// The second rest of a dough without yeast, where nothing is planned, minutes.
+const REST_MIN: f64 = 15.0;
+
+/// What the rises of a bake are made from.
+pub(super) struct Rises<'a> {
+    ask: &'a PlanAsk,
+    analysis: &'a Analysis<'a>,
+    actual: &'a Actual,
+    kitchen: &'a Kitchen,
+    tables: &'a Tables,
+    dough: Dough,
+    first_c: Option<f64>,
+    proof_base: RiseStage,
+    shape_min: f64,
+    /// When the dough's clock starts.
+    pub(super) mixed: Timestamp,
+    /// When the first load went in.
+    pub(super) loaded: Option<Timestamp>,
+    /// Half the shaping, where it counts as proof: in a plan to the minute.
+    pub(super) half_min: f64,
+    /// Whether nothing in it rises.
+    pub(super) rests: bool,
+}
+
+/// Rises as they ran.
+pub(super) struct Ran {
+    pub(super) forecast: Forecast,
+    /// The first stage of the proof.
+    pub(super) proof_stage: usize,
+}
+
+impl<'a> Rises<'a> {
+    pub(super) fn of(
+        analysis: &'a Analysis<'a>,
+        ask: &'a PlanAsk,
+        bake: &Bake,
+        actual: &'a Actual,
+        kitchen: &'a Kitchen,
+        tables: &'a Tables,
+    ) -> Self {
+        let laid = ask.laid.as_deref();
+        let mixed = actual.mixed.unwrap_or_else(|| later(ask.start, ask.mix_min));
+        let taken = actual.dough_c.iter().filter(|(at, _)| minutes_between(mixed, *at).abs() <= 20.0).min_by_key(|r| r.0);
+        let shape_min = laid.map_or(SHAPE_MIN, |l| l.shape_min.0);
+        let to_the_minute = ask.bulk.is_some() && laid.is_some_and(|l| l.bulk.is_some()) && actual.shaped.is_none();
+        let mut dough = dough_of(analysis, &tables.pantry, laid.and_then(|l| l.leaven));
+        if let Some(l) = laid.filter(|l| l.preferment_yeast_pct > 0.0) {
+            analysis.leave_preferment_out(&mut dough, &tables.pantry);
+            dough.preferment_yeast_pct = l.preferment_yeast_pct;
+        }
+        Self {
+            first_c: taken.map(|r| r.1),
+            proof_base: RiseStage {
+                pace: Some(ask.proof.pace),
+                vessel: Some(bake.rises_in().to_owned()),
+                ..RiseStage::until_ripe(RiseKind::Proof, 24.0, bake.piece_g.clamp(5.0, 20_000.0))
+            },
+            rests: dough.yeast.is_none() && dough.leaven.is_none() && laid.is_some(),
+            half_min: if to_the_minute { 0.5 * shape_min } else { 0.0 },
+            loaded: nth(&actual.loads, 0, ask.loads()),
+            ask,
+            analysis,
+            actual,
+            kitchen,
+            tables,
+            dough,
+            shape_min,
+            mixed,
+        }
+    }
+
+    fn dough_g(&self) -> f64 {
+        self.analysis.dough_g.likely.clamp(5.0, 20_000.0)
+    }
+
+    fn laid(&self) -> (Option<&LaidRise>, Option<&LaidRise>) {
+        let laid = self.ask.laid.as_deref();
+        (laid.and_then(|l| l.bulk.as_ref()), laid.map(|l| &l.proof))
+    }
+
+    /// The first rise, to where it ended, is planned to end or is ripe; nothing in a dough without one.
+    fn bulk(&self, open: bool) -> Vec<RiseStage> {
+        let (actual, mixed) = (self.actual, self.mixed);
+        let row = self.tables.ferment.styles.get(self.analysis.style.id.word());
+        let Some(plan) = self.ask.bulk.filter(|_| row.is_some_and(|r| r.bulk_ratio.is_some())) else { return Vec::new() };
+        let base = RiseStage {
+            pace: Some(plan.pace),
+            vessel: Some("bowl".to_owned()),
+            ..RiseStage::until_ripe(RiseKind::Bulk, 24.0, self.dough_g())
+        };
+        let laid = self.laid().0;
+        let seen = actual.ripe.filter(|at| actual.shaped.is_none() && self.loaded.is_none() && *at > mixed);
+        let planned = laid.filter(|_| !open).map(|l| later(mixed, l.minutes()));
+        let waited = actual.not_yet.filter(|_| actual.shaped.is_none()).map(|at| later(at, ASK_AGAIN_MIN));
+        let planned = planned.map(|p| waited.map_or(p, |w| p.max(w)));
+        let end = actual.shaped.or(self.loaded).or(seen).or(planned);
+        let mut stages = segments(RiseKind::Bulk, plan, laid, mixed, end, actual, &base);
+        let in_fridge = |c: f64| self.ask.laid.is_some() && self.analysis.is_perishable() && c < CHILLED_C;
+        for stage in stages.iter_mut().filter(|s| in_fridge(s.place_c)) {
+            stage.vessel = Some("tray".to_owned());
+        }
+        let done: Vec<f64> = actual.folds.iter().map(|at| minutes_between(mixed, *at)).collect();
+        let planned = self.ask.fold_minutes().into_iter().skip(done.len());
+        fold_in(&mut stages, done.iter().copied().chain(planned).collect());
+        stages
+    }
+
+    /// The proof from the shaping on, or from the mix in a dough without a first rise.
+    fn proof(&self, has_bulk: bool, open: bool) -> Vec<RiseStage> {
+        let (actual, loaded) = (self.actual, self.loaded);
+        let laid = self.laid().1;
+        let after_bulk = actual.shaped.or(loaded).unwrap_or(self.mixed);
+        let mut proof = if actual.shaped.is_some() || !has_bulk {
+            let planned = laid.filter(|_| !open).map(|l| later(after_bulk, l.minutes()));
+            let waited = actual.not_yet.map(|at| later(at, ASK_AGAIN_MIN));
+            let end = loaded.or(planned.map(|p| waited.map_or(p, |w| p.max(w))));
+            segments(RiseKind::Proof, self.ask.proof, laid, after_bulk, end, actual, &self.proof_base)
+        } else if let (Some(l), None) = (laid, loaded) {
+            let last = l.stands.len().saturating_sub(1);
+            let of = |(i, s): (usize, &Stand)| RiseStage {
+                place_c: s.place_c,
+                minutes: (!open || i < last).then(|| s.minutes.max(0.1)),
+                ..self.proof_base.clone()
+            };
+            l.stands.iter().enumerate().map(of).collect()
+        } else {
+            vec![RiseStage { place_c: self.ask.proof.place_c, minutes: loaded.map(|_| 0.1), ..self.proof_base.clone() }]
+        };
+        if let (Some(seen), Some(shaped), Some(last)) = (actual.ripe, actual.shaped.or((!has_bulk).then_some(self.mixed)), proof.last_mut())
+            && seen > shaped
+            && loaded.is_none()
+        {
+            let before: f64 = proof_min_before_last(shaped, actual, laid);
+            last.minutes = Some((minutes_between(shaped, seen) - before).max(0.1));
+        }
+        proof
+    }
+
+    /// Without yeast nothing rises: it rests, is shaped, rests again.
+    fn rest(&self) -> Vec<RiseStage> {
+        let (first, second) = self.laid();
+        let still = |minutes: f64| RiseStage { place_c: self.kitchen.room_c, minutes: Some(minutes.max(0.1)), ..self.proof_base.clone() };
+        let first = still(first.map_or(0.0, LaidRise::minutes));
+        vec![first, still(self.shape_min), still(second.map_or(REST_MIN, LaidRise::minutes))]
+    }
+
+    /// Runs them; an open rise goes on until it is ripe, whatever was planned.
+    pub(super) fn run(&self, open: (bool, bool)) -> Result<Ran, InputErrors> {
+        let mut stages = self.bulk(open.0);
+        let proof_stage = stages.len();
+        if self.half_min > 0.0 && self.loaded.is_none() {
+            stages.push(RiseStage { place_c: self.kitchen.room_c, minutes: Some(self.half_min), ..self.proof_base.clone() });
+        }
+        let rests = self.rests && self.loaded.is_none();
+        stages.extend(if rests { self.rest() } else { self.proof(proof_stage > 0, open.1) });
+        let rise = Rise {
+            style: self.analysis.style.id.word().to_owned(),
+            dough: self.dough.clone(),
+            start_c: self.first_c.unwrap_or(self.ask.mix_c),
+            stages,
+            rate: 1.0,
+            log_sigma: None,
+        };
+        let k = &self.tables.ferment;
+        let assumed = rise.assume(self.dough_g(), k)?;
+        let forecast = if self.rests { Forecast::at_rest(&assumed, k) } else { simulate(&assumed, k)? };
+        Ok(Ran { forecast, proof_stage })
+    }
+
+    /// A fitted rise ends when it was planned to, unless the dough turns out another one: then when it is ripe. Tells
+    /// which of them did.
+    pub(super) fn as_it_goes(&self) -> Result<(Ran, (bool, bool)), InputErrors> {
+        let (bulk, proof) = self.laid();
+        let told = !self.actual.dough_c.is_empty() || !self.actual.places.is_empty() || self.actual.shaped.is_some();
+        let mut open = (false, false);
+        loop {
+            let ran = self.run(open)?;
+            let drifts = |l: Option<&LaidRise>, first: usize, kind: EventKind| {
+                told && l.is_some_and(|l| ran.forecast.ripeness_of_time(first, kind).is_some_and(|r| (r / l.ripeness).ln().abs() > DRIFT))
+            };
+            if !open.0 && self.actual.shaped.is_none() && ran.proof_stage > 0 && drifts(bulk, 0, EventKind::BulkRipe) {
+                open.0 = true;
+            } else if !open.1 && self.loaded.is_none() && drifts(proof, ran.proof_stage, EventKind::ProofRipe) {
+                open.1 = true;
+            } else {
+                return Ok((ran, open));
+            }
+        }
+    }
+}
+
+/// Where one rise stands between two instants: from when, where, how warm.
+pub(super) fn stands(
+    kind: RiseKind,
+    plan: RisePlan,
+    laid: Option<&LaidRise>,
+    from: Timestamp,
+    to: Option<Timestamp>,
+    actual: &Actual,
+) -> Vec<(Timestamp, Place, f64)> {
+    let mut breaks: Vec<_> = actual.places.iter().copied().filter(|(at, ..)| *at > from && to.is_none_or(|to| *at < to)).collect();
+    // What was planned holds where it comes after the last move that was really made.
+    let moved = breaks.iter().map(|b| b.0).max();
+    let planned = laid.map_or_else(Vec::new, |l| l.from(from));
+    let (plan_place, plan_c) = planned.first().map_or((plan.place, plan.place_c), |f| (f.1, f.2));
+    breaks.extend(planned.into_iter().skip(1).filter(|(at, ..)| moved.is_none_or(|m| *at > m) && to.is_none_or(|to| *at < to)));
+    breaks.sort_by_key(|b| b.0);
+    let before = actual
+        .places
+        .iter()
+        .filter(|(at, ..)| *at <= from && actual.mixed.is_some_and(|m| *at >= m) && kind == RiseKind::Bulk)
+        .max_by_key(|p| p.0);
+    let first = before.map_or((from, plan_place, plan_c), |p| (from, p.1, p.2));
+    std::iter::once(first).chain(breaks).collect()
+}
+
+/// Stages of one rise between two instants, split where the place changed; open at the end if `to` is none.
+fn segments(
+    kind: RiseKind,
+    plan: RisePlan,
+    laid: Option<&LaidRise>,
+    from: Timestamp,
+    to: Option<Timestamp>,
+    actual: &Actual,
+    base: &RiseStage,
+) -> Vec<RiseStage> {
+    let mut stages = Vec::new();
+    let mut push = |start: Timestamp, end: Option<Timestamp>, c: f64| {
+        let readings = actual
+            .dough_c
+            .iter()
+            .filter(|(at, _)| *at >= start && end.is_none_or(|e| *at < e))
+            .map(|(at, t)| (minutes_between(start, *at), *t))
+            .collect();
+        stages.push(RiseStage { kind, place_c: c, minutes: end.map(|e| minutes_between(start, e).max(0.1)), readings, ..base.clone() });
+    };
+    let stands = stands(kind, plan, laid, from, to, actual);
+    let ends = stands.iter().skip(1).map(|s| Some(s.0)).chain([to]);
+    for ((start, _, c), end) in stands.iter().zip(ends) {
+        push(*start, end, *c);
+    }
+    stages
+}
+
+/// Puts folds into the stages of a bulk by their minutes after mixing.
+fn fold_in(stages: &mut [RiseStage], folds: Vec<f64>) {
+    let mut from = 0.0;
+    for stage in stages {
+        let length = stage.minutes.unwrap_or(f64::INFINITY);
+        let here = folds.iter().map(|m| m - from).filter(|m| *m >= 0.0 && *m < length);
+        stage.acts = Some(here.map(|at_min| Act { at_min, act: "fold".into() }).collect());
+        from += length;
+    }
+}
+
+/// Minutes from shaping to where the last place of the proof begins.
+fn proof_min_before_last(shaped: Timestamp, actual: &Actual, laid: Option<&LaidRise>) -> f64 {
+    let moved = actual.places.iter().map(|p| p.0).filter(|at| *at > shaped).max();
+    let planned = laid.and_then(|l| l.from(shaped).last().map(|s| s.0));
+    moved.max(planned).map_or(0.0, |at| minutes_between(shaped, at))
+}
