@@ -19,7 +19,7 @@ use serde_json::{Value, json};
 use serde_qs::actix::QsQuery;
 use uuid::Uuid;
 
-use super::checked;
+use super::{checked, log};
 use crate::{
     State,
     edge::{Failure, Local, Sent, on_disk},
@@ -77,17 +77,7 @@ fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, now: Timestamp, t: &Table
     let formula = FormulaDraft::from(bake.formula.clone()).check(&t.pantry)?;
     let state = BakeState::of(log, &bake.plan, &formula, kitchen, now, t)?;
     let local = Local::of(kitchen);
-    let events: Vec<Value> = log
-        .iter()
-        .map(|e| {
-            let mut event = serde_json::to_value(&e.event.body).unwrap_or_default();
-            if let Some(object) = event.as_object_mut() {
-                object.insert("seq".into(), json!(e.seq));
-                object.insert("at".into(), json!(local.rfc3339(e.event.at)));
-            }
-            event
-        })
-        .collect();
+    let events: Vec<Value> = log.iter().map(|e| log::event(e.seq, e.event.at, &e.event.body, &local)).collect();
     Ok(
         json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local, now) }),
     )
@@ -207,18 +197,9 @@ pub async fn append(
     Sent(body): Sent<EventBody>,
 ) -> Result<HttpResponse, Failure> {
     let id = id.into_inner();
-    let key = request.headers().get("Idempotency-Key").and_then(|v| v.to_str().ok()).map(str::to_owned);
-    if key.as_ref().is_some_and(|k| k.is_empty() || k.len() > 200) {
-        return Err(InputErrors::one(Pointer::root(), "An Idempotency-Key has 1 to 200 letters.").into());
-    }
+    let key = log::idempotency_key(&request)?;
     let now = state.clock.now();
-    if body.at.is_none() {
-        return Err(InputErrors::one(
-            Pointer::root().at("at"),
-            "Say when it happened, with the offset, for example 2026-11-06T18:31:00+00:00.",
-        )
-        .into());
-    }
+    log::told(body.at.as_ref())?;
     let event = body.check(now)?;
     let (seq, bake, log, kitchen) = on_disk(&state.db, move |db| {
         let seq = bakes::append(db, &id, &event, key.as_deref())?;

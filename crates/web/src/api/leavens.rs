@@ -5,7 +5,6 @@ use actix_web::{
 };
 use cerealis_core::{
     Tables,
-    input::{InputErrors, Pointer},
     kitchen::Kitchen,
     leaven::{Jar, JarBody, JarEvent, JarEventBody, JarState},
 };
@@ -14,6 +13,7 @@ use jiff::Timestamp;
 use serde_json::{Value, json};
 use uuid::Uuid;
 
+use super::log;
 use crate::{
     State,
     edge::{Failure, Local, Sent, on_disk},
@@ -70,17 +70,7 @@ fn state_answer(s: &JarState, local: &Local) -> Value {
 fn wire(kept: &KeptJar, jar: &Jar, log: &[JarEvent], kitchen: &Kitchen, now: Timestamp, t: &Tables) -> Value {
     let local = Local::of(kitchen);
     let stands = jar.state(log, kitchen, now, &t.ferment);
-    let events: Vec<Value> = log
-        .iter()
-        .map(|e| {
-            let mut event = serde_json::to_value(&e.event.body).unwrap_or_default();
-            if let Some(object) = event.as_object_mut() {
-                object.insert("seq".into(), json!(e.seq));
-                object.insert("at".into(), json!(local.rfc3339(e.event.at)));
-            }
-            event
-        })
-        .collect();
+    let events: Vec<Value> = log.iter().map(|e| log::event(e.seq, e.event.at, &e.event.body, &local)).collect();
     json!({
         "id": kept.id, "name": kept.jar.name, "hydration_pct": kept.jar.hydration_pct, "flour_mix": kept.jar.flour_mix, "events": events,
         "state": stands.as_ref().map(|s| state_answer(s, &local)), "curve": stands.map_or_else(Vec::new, |s| s.forecast.thinned(300)),
@@ -103,14 +93,8 @@ pub async fn append(
     Sent(body): Sent<JarEventBody>,
 ) -> Result<HttpResponse, Failure> {
     let id = id.into_inner();
-    let key = request.headers().get("Idempotency-Key").and_then(|v| v.to_str().ok()).map(str::to_owned);
-    if key.as_ref().is_some_and(|k| k.is_empty() || k.len() > 200) {
-        return Err(InputErrors::one(Pointer::root(), "An Idempotency-Key has 1 to 200 letters.").into());
-    }
-    if body.at.is_none() {
-        let words = "Say when it happened, with the offset, for example 2026-11-06T18:31:00+00:00.";
-        return Err(InputErrors::one(Pointer::root().at("at"), words).into());
-    }
+    let key = log::idempotency_key(&request)?;
+    log::told(body.at.as_ref())?;
     let seq = append_to_jar(&state, &id, body, key).await?;
     let (kept, log, kitchen) =
         on_disk(&state.db, move |db| Ok((leavens::get(db, &id)?, leavens::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;

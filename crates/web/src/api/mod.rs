@@ -8,6 +8,7 @@ mod formulas;
 mod kitchen;
 mod leaven;
 mod leavens;
+mod log;
 mod openapi;
 mod oven;
 mod own;
