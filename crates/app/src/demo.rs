@@ -156,6 +156,8 @@ fn skerry() -> Kitchen {
         zone: "Europe/London".into(),
         locale: "en-GB".into(),
         altitude_m: 12.0,
+        latitude: Some(57.2),
+        longitude: Some(-7.9),
         room_c: 19.5,
         pantry_c: 14.0,
         fridge_c: 5.0,

@@ -57,6 +57,10 @@ pub struct KitchenBody {
     pub packet_g: Option<Option<f64>>,
     pub scale_step_g: Option<f64>,
     pub altitude_m: Option<f64>,
+    #[serde(deserialize_with = "told")]
+    pub latitude: Option<Option<f64>>,
+    #[serde(deserialize_with = "told")]
+    pub longitude: Option<Option<f64>>,
     pub places: Option<PlacesBody>,
     pub flour_c: Option<f64>,
     pub tap_c: Option<f64>,
@@ -86,6 +90,8 @@ impl From<&Kitchen> for KitchenBody {
             packet_g: Some(k.packet_g),
             scale_step_g: Some(k.scale_step_g),
             altitude_m: Some(k.altitude_m),
+            latitude: Some(k.latitude),
+            longitude: Some(k.longitude),
             places: Some(PlacesBody {
                 room_c: k.room_c,
                 pantry_c: k.pantry_c,
@@ -132,6 +138,8 @@ impl KitchenBody {
             packet_g: self.packet_g.unwrap_or(before.packet_g),
             scale_step_g: self.scale_step_g.unwrap_or(before.scale_step_g),
             altitude_m: self.altitude_m.unwrap_or(before.altitude_m),
+            latitude: self.latitude.unwrap_or(before.latitude),
+            longitude: self.longitude.unwrap_or(before.longitude),
             room_c: places.room_c,
             pantry_c: places.pantry_c,
             fridge_c: places.fridge_c,
@@ -172,6 +180,18 @@ impl Kitchen {
             if let Some(c) = c {
                 errors.range(root.at("places").at(name), c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
             }
+        }
+        for (name, degrees, most, words) in [
+            ("latitude", self.latitude, 90.0, "Degrees north lie between -90 and 90."),
+            ("longitude", self.longitude, 180.0, "Degrees east lie between -180 and 180."),
+        ] {
+            if let Some(degrees) = degrees {
+                errors.range(root.at(name), degrees, -most, most, words);
+            }
+        }
+        if self.latitude.is_some() != self.longitude.is_some() {
+            let missing = if self.latitude.is_none() { "latitude" } else { "longitude" };
+            errors.add(root.at(missing), "Both are needed to know where the sun stands, or neither.");
         }
         if let Some(night) = &self.night {
             night.check(&root.at("places").at("night"), &mut errors);

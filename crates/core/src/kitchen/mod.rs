@@ -3,11 +3,13 @@
 mod body;
 pub mod hours;
 mod night;
+mod sun;
 
 pub use hours::{Hours, HoursKind};
 
 pub use body::{KitchenBody, OvenBody, PlacesBody};
 pub use night::{Night, Nights};
+pub use sun::{Dark, darkness};
 
 use std::collections::BTreeMap;
 
@@ -95,6 +97,9 @@ pub struct Kitchen {
     pub cup: String,
     pub flour_measure: String,
     pub altitude_m: f64,
+    /// Its place on the earth, degrees north and east; for when it is dark.
+    pub latitude: Option<f64>,
+    pub longitude: Option<f64>,
     pub room_c: f64,
     pub pantry_c: f64,
     pub fridge_c: f64,
@@ -135,6 +140,8 @@ impl Default for Kitchen {
             cup: "us".into(),
             flour_measure: "spooned".into(),
             altitude_m: 0.0,
+            latitude: None,
+            longitude: None,
             room_c: 21.0,
             pantry_c: 16.5,
             fridge_c: 4.0,

@@ -27,6 +27,7 @@ mod recipes;
 mod refusals;
 mod rise;
 mod scaling;
+mod sun;
 mod swap;
 mod versions;
 mod water;

@@ -75,6 +75,8 @@ pub struct Frame {
     pub planned: Vec<Vec<(f64, f64)>>,
     /// Now, minutes.
     pub now: Option<f64>,
+    /// Nights outside, from sunset to sunrise, with words for both.
+    pub dark: Vec<(f64, f64, [String; 2])>,
     /// Hours that are not the dough's.
     pub spells: Vec<Spell>,
     /// Errands: minutes and words.
@@ -156,6 +158,8 @@ pub struct Tide {
     pub clock_ticks: String,
     pub clock_labels: Vec<Label>,
     pub now: Option<(String, Label)>,
+    pub dark: Vec<Band>,
+    pub sun: Vec<Label>,
     pub spells: Vec<Band>,
     pub spell_y: String,
     pub spell_height: String,
@@ -235,6 +239,18 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
         });
     }
     (t.spell_y, t.spell_height) = (px(top), px(base - top));
+    for (from, to, words) in &f.dark {
+        let (a, b) = (x.at(from.max(0.0)), x.at(to.min(f.span)));
+        t.dark.push(Band { x: px(a), width: px((b - a).max(0.0)), kind: "night", label: None });
+        for (min, words) in [from, to].into_iter().zip(words).filter(|(m, _)| full && (0.0..=f.span).contains(*m)) {
+            let sx = x.at(*min);
+            // An errand stands there already, or the edge is near.
+            let taken = f.errands.iter().map(|e| e.0).chain(f.now).any(|m| (x.at(m) - sx).abs() < 100.0);
+            if !taken {
+                t.sun.push(label(sx.clamp(46.0, w - 46.0), top - 10.0, words, "middle"));
+            }
+        }
+    }
     for s in &f.spells {
         let (a, b) = (x.at(s.from.max(0.0)), x.at(s.to.min(f.span)));
         #[allow(clippy::cast_precision_loss, reason = "letters of a label")]
@@ -350,6 +366,42 @@ mod tests {
             t.edges[1].split(['M', 'L']).filter(|p| !p.is_empty()).map(|p| p.split(' ').nth(1).unwrap().parse().unwrap()).collect();
         assert!(ys.iter().all(|y| *y >= 0.0), "{ys:?}");
         assert!(ys[2] < t.ripe_y.parse().unwrap());
+    }
+
+    #[test]
+    fn the_dark_is_a_field_and_its_ends_are_told_where_there_is_room() {
+        let words = || ["sunset 16:34".to_owned(), "sunrise 07:56".to_owned()];
+        let mut f = Frame { dark: vec![(-40.0, 140.0, words())], now: None, ..frame() };
+        let t = tide(&f, 900, 340, true);
+        assert_eq!((t.dark.len(), t.dark[0].kind), (1, "night"));
+        let left: f64 = t.clock_labels[0].x.parse().unwrap();
+        assert!((t.dark[0].x.parse::<f64>().unwrap() - left).abs() < 0.1, "cut at the edge of the drawing");
+        assert_eq!(t.sun.iter().map(|l| l.text.as_str()).collect::<Vec<_>>(), ["sunrise 07:56"], "a sunset before it is not told");
+        f.errands = vec![(150.0, "boat".into())];
+        assert!(tide(&f, 900, 340, true).sun.is_empty(), "an errand stands there");
+        assert!(tide(&f, 200, 40, false).sun.is_empty(), "a miniature has no words");
+        assert_eq!(tide(&f, 200, 40, false).dark.len(), 1);
+    }
+
+    #[test]
+    fn hours_are_cut_at_the_edges_and_named_where_they_are_wide_enough() {
+        let spell = |from: f64, to: f64| Spell { from, to, kind: "asleep", label: "asleep to 04:30".into() };
+        let f = Frame { spells: vec![spell(-30.0, 100.0), spell(150.0, 156.0), spell(170.0, 900.0)], ..frame() };
+        let t = tide(&f, 900, 340, true);
+        let width = |i: usize| t.spells[i].width.parse::<f64>().unwrap();
+        assert!(t.spells[0].label.is_some() && t.spells[1].label.is_none());
+        assert!(width(0) > width(1) && width(2) < 100.0, "{:?}", t.spells);
+    }
+
+    #[test]
+    fn brackets_that_would_touch_stand_one_above_the_other() {
+        let f = Frame { ripe: vec![(60.0, 100.0, "a".into()), (105.0, 150.0, "b".into()), (160.0, 400.0, "c".into())], ..frame() };
+        let t = tide(&f, 500, 340, true);
+        let level = |i: usize| t.brackets[i].1.y.parse::<f64>().unwrap();
+        assert!(level(1) < level(0), "{} {}", level(0), level(1));
+        // A range that goes on beyond the drawing stays open: three corners, not four.
+        assert_eq!(t.brackets[2].0.matches('L').count(), 2);
+        assert_eq!(t.brackets[0].0.matches('L').count(), 3);
     }
 
     #[test]

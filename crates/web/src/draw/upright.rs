@@ -47,6 +47,7 @@ pub struct Upright {
     pub dough: Vec<Label>,
     pub places: Vec<Band>,
     pub place_boxes: Vec<(String, String)>,
+    pub dark: Vec<(String, String)>,
     pub spells: Vec<(String, String, &'static str)>,
     pub brackets: Vec<String>,
     pub marks: Vec<Symbol>,
@@ -124,6 +125,10 @@ pub fn upright(f: &Frame, rows: &[Row]) -> Upright {
             u.dough.push(label(AXIS + 5.0, dy + 4.0, &hour.to_string(), "start"));
             last = dy;
         }
+    }
+    for (from, to, _) in &f.dark {
+        let (a, b) = (y.at(from.max(0.0)), y.at(to.min(f.span)));
+        u.dark.push((px(a), px((b - a).max(0.0))));
     }
     for s in &f.spells {
         let (a, b) = (y.at(s.from.max(0.0)), y.at(s.to.min(f.span)));

@@ -1,12 +1,17 @@
 //! Civil time exists only here: instants of the core as the household's clock shows them.
 
-use cerealis_core::{kitchen::Kitchen, measure::to_nearest};
+use cerealis_core::{
+    kitchen::{Dark, Kitchen, darkness},
+    measure::to_nearest,
+};
 use jiff::{Timestamp, Zoned, tz::TimeZone};
 
 /// The household's zone.
 #[derive(Debug, Clone)]
 pub struct Local {
     zone: TimeZone,
+    /// Degrees north and east, where they are told.
+    earth: Option<(f64, f64)>,
 }
 
 /// The instant to steps of so many minutes.
@@ -21,12 +26,17 @@ impl Local {
     /// Of a kitchen; UTC if its zone is not known.
     #[must_use]
     pub fn of(kitchen: &Kitchen) -> Self {
-        Self { zone: TimeZone::get(&kitchen.zone).unwrap_or(TimeZone::UTC) }
+        Self { zone: TimeZone::get(&kitchen.zone).unwrap_or(TimeZone::UTC), earth: kitchen.latitude.zip(kitchen.longitude) }
     }
     /// The zone itself.
     #[must_use]
     pub const fn zone(&self) -> &TimeZone {
         &self.zone
+    }
+    /// The nights outside that touch a span; none where the kitchen's place on the earth is not told.
+    #[must_use]
+    pub fn darkness(&self, from: Timestamp, to: Timestamp) -> Vec<Dark> {
+        self.earth.map_or_else(Vec::new, |earth| darkness(earth, from, to))
     }
     fn at(&self, t: Timestamp) -> Zoned {
         t.to_zoned(self.zone.clone())

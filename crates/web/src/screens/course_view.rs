@@ -248,7 +248,13 @@ pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Opti
         local.clock_to(course.ready_at, 5.0),
         show(course.forecast.end.dough_h, 1),
     );
+    let dark = local
+        .darkness(from, to)
+        .into_iter()
+        .map(|n| (at(n.from), at(n.to), [format!("sunset {}", local.clock(n.from)), format!("sunrise {}", local.clock(n.to))]))
+        .collect();
     Frame {
+        dark,
         marks,
         places,
         dough_hours,

@@ -47,6 +47,8 @@ pub(super) fn schemas() -> [(&'static str, Value); 3] {
             ("packet_g", or_null(number(2.0, 60.0, "g of dry yeast"))),
             ("scale_step_g", number(0.01, 10.0, "g")),
             ("altitude_m", number(-430.0, 5000.0, "m")),
+            ("latitude", or_null(number(-90.0, 90.0, "degrees north"))),
+            ("longitude", or_null(number(-180.0, 180.0, "degrees east"))),
             ("places", places),
             ("flour_c", warmth()),
             ("tap_c", warmth()),

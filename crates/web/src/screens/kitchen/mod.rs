@@ -150,6 +150,8 @@ async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFai
         packet_g: Some(f.number(&root.at("packet_g"))),
         scale_step_g: Some(f.needed(&root.at("scale_step_g"))),
         altitude_m: Some(f.needed(&root.at("altitude_m"))),
+        latitude: Some(f.number(&root.at("latitude"))),
+        longitude: Some(f.number(&root.at("longitude"))),
         places: Some(PlacesBody {
             room_c: f.needed(&places.at("room_c")),
             pantry_c: f.needed(&places.at("pantry_c")),
