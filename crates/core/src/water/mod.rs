@@ -165,9 +165,13 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
     let root = Pointer::root();
     let mut errors = crate::input::Errors::default();
     errors.range(root.at("target_c"), ask.target_c, 10.0, 40.0, "The dough's target must be between 10 and 40 °C.");
-    for (name, value) in
-        [("flour_c", Some(ask.flour_c)), ("room_c", Some(ask.room_c)), ("tap_c", Some(ask.tap_c)), ("preferment_c", ask.preferment_c)]
-    {
+    for (name, value) in [
+        ("flour_c", Some(ask.flour_c)),
+        ("room_c", Some(ask.room_c)),
+        ("tap_c", Some(ask.tap_c)),
+        ("fridge_c", Some(ask.fridge_c)),
+        ("preferment_c", ask.preferment_c),
+    ] {
         if let Some(value) = value {
             errors.range(root.at(name), value, -30.0, 60.0, "This temperature must be between -30 and 60 °C.");
         }

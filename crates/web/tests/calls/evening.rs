@@ -212,3 +212,23 @@ async fn the_sheet_and_the_files_of_a_plan_refuse_what_is_none() {
     let used = form(&k, "/plan/use", &[("formula", &id), ("p[ready]", "2026-11-01T18:00")]).await;
     assert!(used.status != 303 || !used.header("location").unwrap().starts_with("/bakeday/"), "no bake of an hour that is past");
 }
+
+#[actix_web::test]
+async fn water_tells_what_no_kitchen_has_at_its_field() {
+    let k = kitchen();
+    let id = bread(&k).await;
+    let good = get(&k, &format!("/water?formula={id}")).await;
+    assert!(good.status == 200 && good.text.contains("g from the tap"), "{}", good.status);
+    for (field, typed, words) in [
+        ("target_c", "99", "The dough&#39;s target must be between 10 and 40 °C."),
+        ("room_c", "-200", "This temperature must be between -30 and 60 °C."),
+        ("fridge_c", "900", "This temperature must be between -30 and 60 °C."),
+        ("flour_c", "cool", "is not a number"),
+        ("mix_min", "600", "Mixing takes between 0 and 60 minutes."),
+    ] {
+        let a = get(&k, &format!("/water?formula={id}&w[{field}]={typed}")).await;
+        assert_eq!(a.status, 422, "{field}");
+        assert!(a.text.contains(words) && a.text.contains(&format!("value=\"{typed}\"")), "{field}: no “{words}”");
+        assert!(a.text.contains("Mend the marked field."), "{field}: no figure stands beside a wrong one");
+    }
+}

@@ -34,6 +34,8 @@ pub struct OfferRise {
     pub ripeness: f64,
     /// Where it is over.
     pub over: f64,
+    /// Spread of ln(rate) over it.
+    pub sigma: f64,
     /// Seed, water, flour, in parts.
     pub feed: Option<(f64, f64, f64)>,
 }
@@ -290,7 +292,7 @@ impl Making<'_, '_> {
                     RiseOf::Bulk => folded(stages(RiseKind::Bulk), r.from, &laid.folds),
                     RiseOf::Proof => stages(RiseKind::Proof),
                 };
-                OfferRise { kind: r.rise, stages, ripeness: r.judged.ripeness, over: r.need.over, feed }
+                OfferRise { kind: r.rise, stages, ripeness: r.judged.ripeness, over: r.need.over, sigma: r.judged.sigma, feed }
             })
             .collect()
     }

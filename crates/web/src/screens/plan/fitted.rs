@@ -268,7 +268,11 @@ fn whole(o: &Offer, asked: &Asked, formula: &Formula, kitchen: &Kitchen, state: 
         (
             "risk",
             o.risk().to_owned(),
-            format!("{} in 100 past ripe before you can act; one rate of the day, {} % spread", show(100.0 * o.p_spoil, 0), 29),
+            format!(
+                "{} in 100 past ripe before you can act; one rate of the day behind all rises, spread {} %",
+                show(100.0 * o.p_spoil, 0),
+                show(100.0 * o.rises.iter().map(|r| r.sigma).fold(0.0, f64::max), 0)
+            ),
         ),
         ("not ready", format!("{} in 100", show(100.0 * o.p_late, 0)), "you come, and it has to wait".to_owned()),
         ("an act may wait", show_minutes(o.slack_min), "the tightest of them, other times as they are".to_owned()),

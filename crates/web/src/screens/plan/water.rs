@@ -12,7 +12,7 @@ use askama::Template;
 use cerealis_core::{
     ferment::Constants,
     formula::Analysis,
-    input::number,
+    input::{Pointer, number},
     kitchen::{Kitchen, MIXERS},
     measure::{show, show_degrees, show_grams},
     water::{Method, WaterAsk, for_formula},
@@ -92,8 +92,8 @@ struct Query {
     w: BTreeMap<String, String>,
 }
 
-/// A figure that may be told: name, words, where it goes, unit, range.
-type Figure<'a> = (&'static str, &'static str, &'a mut f64, &'static str, (f64, f64));
+/// A figure that may be told: name, words, where it goes, unit.
+type Figure<'a> = (&'static str, &'static str, &'a mut f64, &'static str);
 /// A field: name, words, value, unit, what is wrong.
 type Field = (&'static str, &'static str, String, &'static str, Option<String>);
 
@@ -127,25 +127,20 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     let typed = |name: &str| q.w.get(name).map(|v| v.trim()).filter(|v| !v.is_empty());
     let mut fields: Vec<Field> = Vec::new();
     let all: [Figure<'_>; 6] = [
-        ("target_c", "Dough wanted", &mut ask.target_c, "°C", (10.0, 40.0)),
-        ("flour_c", "Flour", &mut ask.flour_c, "°C", (-30.0, 60.0)),
-        ("room_c", "Room", &mut ask.room_c, "°C", (-30.0, 60.0)),
-        ("tap_c", "Tap", &mut ask.tap_c, "°C", (0.0, 60.0)),
-        ("fridge_c", "Fridge", &mut ask.fridge_c, "°C", (-30.0, 60.0)),
-        ("mix_min", "Mixing", &mut ask.mix_min, "min", (0.0, 60.0)),
+        ("target_c", "Dough wanted", &mut ask.target_c, "°C"),
+        ("flour_c", "Flour", &mut ask.flour_c, "°C"),
+        ("room_c", "Room", &mut ask.room_c, "°C"),
+        ("tap_c", "Tap", &mut ask.tap_c, "°C"),
+        ("fridge_c", "Fridge", &mut ask.fridge_c, "°C"),
+        ("mix_min", "Mixing", &mut ask.mix_min, "min"),
     ];
-    for (name, label, value, unit, (low, high)) in all {
+    for (name, label, value, unit) in all {
         let read = typed(name).map(number);
-        let wrong = match &read {
-            Some(Ok(v)) if !(low..=high).contains(v) => Some(format!("Between {low} and {high} {unit}.")),
-            Some(Err(e)) => Some(e.clone()),
-            _ => None,
-        };
-        if let (Some(Ok(v)), None) = (&read, &wrong) {
+        if let Some(Ok(v)) = &read {
             *value = *v;
         }
         let shown = typed(name).map_or_else(|| show_degrees(*value), str::to_owned);
-        fields.push((name, label, shown, unit, wrong));
+        fields.push((name, label, shown, unit, read.and_then(Result::err)));
     }
     if let Some(mixer) = typed("mixer").filter(|m| MIXERS.iter().any(|x| x.0 == *m)) {
         mixer.clone_into(&mut ask.mixer);
@@ -156,12 +151,18 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
         "heat-balance" => Some(Method::HeatBalance),
         _ => None,
     };
+    // What no kitchen has is told by the same check that guards the answer.
+    if let Err(errors) = for_formula(&a, &ask, &t.ferment) {
+        for (name, .., wrong) in fields.iter_mut().filter(|f| f.4.is_none()) {
+            *wrong = errors.at(&Pointer::root().at(name)).into_iter().next();
+        }
+    }
     let wrong = fields.iter().any(|f| f.4.is_some());
     let view = WaterPage {
         chrome,
         id: q.formula,
         name: formula.name.clone().unwrap_or_else(|| "Unnamed bread".into()),
-        water: WaterView::of(&a, &ask, &t.ferment),
+        water: if wrong { Err(vec!["Mend the marked field.".to_owned()]) } else { WaterView::of(&a, &ask, &t.ferment) },
         by: (ask.target_c, show(ask.target_c, 1)),
         fields,
         mixers: MIXERS.to_vec(),
