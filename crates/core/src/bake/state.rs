@@ -93,7 +93,7 @@ pub fn actual(log: &[Event], kitchen: &Kitchen) -> Actual {
             EventKind::NotYet => (a.not_yet, a.ripe) = (Some(at), None),
             EventKind::Moved => {
                 place = body.what.as_deref().and_then(Place::from_word);
-                if let Some(c) = place.and_then(|p| kitchen.place_c(p)) {
+                if let Some(c) = place.and_then(|p| kitchen.warmth_from(p, at)) {
                     a.places.extend(place.map(|p| (at, p, c)));
                 }
             }

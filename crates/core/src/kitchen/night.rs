@@ -1,6 +1,6 @@
 //! A kitchen that cools at night: when, and how warm the places nobody heats are then.
 
-use jiff::{Timestamp, tz::TimeZone};
+use jiff::{SignedDuration, Timestamp, tz::TimeZone};
 use serde::{Deserialize, Serialize};
 
 use super::{
@@ -8,6 +8,9 @@ use super::{
     hours::{Hours, HoursKind, clock, spells},
 };
 use crate::input::{Errors, Pointer};
+
+/// A dough carried somewhere is reckoned to stand there for so long. Engineering estimate.
+const AHEAD: SignedDuration = SignedDuration::from_hours(8);
 
 /// From one hour to another, every night.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -75,6 +78,14 @@ impl Nights {
 }
 
 impl Kitchen {
+    /// How warm a place is on the whole over the hours from an instant on, if the household has it, °C.
+    #[must_use]
+    pub fn warmth_from(&self, place: Place, at: Timestamp) -> Option<f64> {
+        let to = at.checked_add(AHEAD).unwrap_or(at);
+        let day_c = self.place_c(place)?;
+        Some(self.nights(at, to).map_or(day_c, |n| n.mean(place, day_c, at, to)))
+    }
+
     /// Its nights that touch a span; none where they are as warm as the days.
     #[must_use]
     pub fn nights(&self, from: Timestamp, to: Timestamp) -> Option<Nights> {

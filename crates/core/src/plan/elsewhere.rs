@@ -15,9 +15,6 @@ use crate::{
     oven::Bake,
 };
 
-/// A place is taken as warm as it is on the whole over so many hours from now.
-const AHEAD_H: f64 = 8.0;
-
 /// The running rise, carried to a place now and left there.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Elsewhere {
@@ -52,11 +49,9 @@ pub fn elsewhere(
     }
     let bake = Bake { set_c: ask.set_c, ..oven_of(&analysis, &tables.pantry).in_kitchen(kitchen) };
     let stays_put = left_there(ask);
-    let nights = kitchen.nights(now, later(now, 60.0 * AHEAD_H));
-    let warmth = |p: Place, c: f64| nights.as_ref().map_or(c, |n| n.mean(p, c, now, later(now, 60.0 * AHEAD_H)));
     let mut all = Vec::new();
-    for (place, day_c) in kitchen.places() {
-        let place_c = warmth(place, day_c);
+    for place in Place::ALL {
+        let Some(place_c) = kitchen.warmth_from(place, now) else { continue };
         let mut carried = Actual { ripe: None, not_yet: None, ..actual.clone() };
         carried.places.push((now, place, place_c));
         let rises = Rises::of(&analysis, &stays_put, &bake, &carried, kitchen, tables);

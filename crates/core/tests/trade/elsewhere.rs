@@ -1,8 +1,9 @@
 //! The running rise in each place of the house. Facts of the trade: common practice, no source.
 
 use cerealis_core::{
+    bake::{Event, EventBody, actual},
     formula::Formula,
-    kitchen::{Kitchen, Place},
+    kitchen::{Kitchen, Night, Place},
     plan::{
         Actual, Elsewhere, PlanAsk, Stand, elsewhere, later, minutes_between,
         search::{answer::fit, ask::FitAsk, way::WayFamily},
@@ -108,6 +109,24 @@ fn nothing_is_told_where_nothing_rises() {
     assert_eq!(offer.family, WayFamily::Rest);
     let found = elsewhere(&flat, &offer.ask, &mixed(), &k, now(), tables()).unwrap();
     assert!(found.is_empty(), "a dough without yeast");
+}
+
+/// What the table says of a place is what the course reckons with once the dough is carried there.
+#[test]
+fn a_place_is_as_warm_in_the_table_as_in_the_log() {
+    let night = Night { from: "22:00".into(), to: "06:00".into(), room_c: 15.0, pantry_c: 11.0 };
+    let k = Kitchen { night: Some(night), ..kitchen() };
+    let late = at("2026-11-07T21:00:00Z");
+    let moved = EventBody { kind: "moved".into(), at: Some(late.to_string()), what: Some("room".into()), ..EventBody::default() };
+    let log = [Event { seq: 1, event: moved.check(late).unwrap() }];
+    let (_, place, c) = actual(&log, &k).places[0];
+    let f = formula(LEAN);
+    let since = Actual { mixed: Some(later(late, -60.0)), ..Actual::default() };
+    let found = elsewhere(&f, &usual(&f, &k), &since, &k, late, tables()).unwrap();
+    // An hour of 21 and seven of 15.
+    assert!(place == Place::Room && (c - (21.0 + 7.0 * 15.0) / 8.0).abs() < 1e-9, "{c}");
+    assert_eq!(of(&found, Place::Room).place_c, c);
+    assert_eq!(of(&found, Place::Fridge).place_c, 4.0);
 }
 
 /// A plan that carries it into the fridge later says nothing of how it would do if it stayed.

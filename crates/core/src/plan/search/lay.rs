@@ -124,7 +124,8 @@ impl<M: Model> Search<'_, M> {
                 let before: Minute = legs.iter().map_while(|l| l.minutes).sum();
                 let from = begins - before;
                 // How long it takes and how warm it is meanwhile hang together: twice round is near enough.
-                for _ in 0..if self.model.varies() { ROUNDS } else { 1 } {
+                let rounds = if self.model.varies() { ROUNDS } else { 1 };
+                for _ in 0..rounds {
                     let stays = self.stays_from(&legs, from, window.nominal)?;
                     if let Some(mut w) = self.joint(r.rise, celsius, &stays, ages) {
                         // What was cut off for food's sake or for a second load stays cut off.

@@ -76,7 +76,8 @@ pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Res
         // What is no number of loads is refused by the check of the request.
         ask.loads = loads.parse().unwrap_or(0);
     }
-    ask.places.retain(|(place, _)| q.get(place.word()) != Some("off"));
+    // The fridge stays known, so that it can be offered as a way out.
+    ask.places.retain(|(place, _)| *place == Place::Fridge || q.get(place.word()) != Some("off"));
     if let Some(c) = q.get("box").and_then(|b| number(b).ok()) {
         ask.places.retain(|p| p.0 != Place::ProofBox);
         ask.places.push((Place::ProofBox, c));
