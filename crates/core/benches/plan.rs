@@ -5,7 +5,7 @@
 use cerealis_core::{
     Tables,
     formula::{FormulaBody, FormulaDraft},
-    kitchen::Kitchen,
+    kitchen::{Kitchen, Night},
     plan::search::{
         answer::fit,
         ask::{AwayAsk, FitAsk},
@@ -39,26 +39,33 @@ fn week(kitchen: &Kitchen, ready_h: i64) -> FitAsk {
     FitAsk { ready_at: Some(at(ready_h)), away: (0..8).flat_map(day).collect(), ..FitAsk::soon(at(0), kitchen) }
 }
 
-fn search(b: divan::Bencher<'_, '_>, formula: &str, ready_h: i64) {
+fn search(b: divan::Bencher<'_, '_>, formula: &str, ready_h: i64, night: Option<Night>) {
     let t = Tables::built_in().unwrap_or_else(|e| panic!("{e}"));
     let body: FormulaBody = serde_json::from_str(formula).unwrap_or_else(|e| panic!("{e}"));
     let formula = FormulaDraft::from(body).check(&t.pantry).unwrap_or_else(|e| panic!("{e:?}"));
-    let kitchen = Kitchen { scale_step_g: 0.1, ..Kitchen::default() };
-    let ask = week(&kitchen, ready_h);
+    let kitchen = Kitchen { scale_step_g: 0.1, night, ..Kitchen::default() };
+    let ask = week(&kitchen, ready_h).with_nights(&kitchen);
     b.bench_local(|| fit(divan::black_box(&formula), &ask, &kitchen, &t, &|at| at.to_string()));
 }
 
 #[divan::bench]
 fn lean_for_the_end_of_a_week(b: divan::Bencher<'_, '_>) {
-    search(b, LEAN, 7 * 24 - 4);
+    search(b, LEAN, 7 * 24 - 4, None);
+}
+
+/// Where the nights are five degrees colder each wait is solved for its own hours.
+#[divan::bench]
+fn lean_in_a_kitchen_that_cools(b: divan::Bencher<'_, '_>) {
+    let night = Night { from: "22:30".into(), to: "06:00".into(), room_c: 16.0, pantry_c: 12.0 };
+    search(b, LEAN, 7 * 24 - 4, Some(night));
 }
 
 #[divan::bench]
 fn sourdough_for_the_end_of_a_week(b: divan::Bencher<'_, '_>) {
-    search(b, SOUR, 7 * 24 - 4);
+    search(b, SOUR, 7 * 24 - 4, None);
 }
 
 #[divan::bench]
 fn no_plan_and_what_would_have_to_give(b: divan::Bencher<'_, '_>) {
-    search(b, LEAN, 5);
+    search(b, LEAN, 5, None);
 }

@@ -289,22 +289,46 @@ impl Run<'_> {
         }
     }
 
-    /// Continues a copy at the same place, to see what would come if it were left standing.
-    fn look_ahead(&self, mut s: State, around: &Surroundings, need: &Need, stage: usize, found: &mut Vec<Event>, path: &mut Path) {
-        let mut before = self.row(&s, need, stage);
+    /// Goes on with each rise at its place, to see what would come if it were left standing. All at once: one rise
+    /// knows nothing of another here, and a step of one is reckoned while the other's waits for its roots.
+    fn look_ahead(&self, risen: &mut [Risen]) {
         let mut steps = 0.0;
-        while steps < self.k.numbers.ahead_steps && before.ripeness < need.over {
-            self.step(&mut s, around, need, self.k.numbers.step_min);
-            let after = self.row(&s, need, stage);
-            if after.dough_h <= before.dough_h {
-                break;
+        while steps < self.k.numbers.ahead_steps && risen.iter().any(|r| r.goes_on) {
+            for r in risen.iter_mut().filter(|r| r.goes_on) {
+                self.step(&mut r.state, &r.around, &r.need, self.k.numbers.step_min);
             }
-            path.push(after.min, after.dough_h);
-            self.crossed(&before, &after, need, stage, true, found);
-            before = after;
+            for r in risen.iter_mut().filter(|r| r.goes_on) {
+                let after = self.row(&r.state, &r.need, r.stage);
+                if after.dough_h <= r.last.dough_h {
+                    r.goes_on = false;
+                    continue;
+                }
+                r.path.push(after.min, after.dough_h);
+                self.crossed(&r.last, &after, &r.need, r.stage, true, &mut r.found);
+                r.goes_on = after.ripeness < r.need.over;
+                r.last = after;
+            }
             steps += 1.0;
         }
     }
+}
+
+/// A rise that has come to its end: what was met in it, and the state from which it would go on.
+struct Risen {
+    stage: usize,
+    found: Vec<Event>,
+    path: Path,
+    sigma: f64,
+    /// Whether it ended by being ripe, not by the clock.
+    until_ripe: bool,
+    /// From and to, minutes.
+    span: (f64, f64),
+    state: State,
+    around: Surroundings,
+    need: Need,
+    last: Row,
+    /// Whether there is more to look for.
+    goes_on: bool,
 }
 
 /// Low and high of the clock up to where the rises before this one ended.
@@ -348,10 +372,9 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
     let main = if b.bakers_lead && bakers.is_some() { Population::Bakers } else { Population::Wild };
     let mut s = State { min: 0.0, celsius: rise.start_c, bakers, wild, lactic, acid: b.acid, made: 0.0, kept: 0.0, free: 0.0 };
     let mut curve = Vec::with_capacity(rows_of(rise, n));
-    let mut events = Vec::new();
+    let mut risen: Vec<Risen> = Vec::new();
     let (mut found, mut path) = (Vec::new(), Path::default());
     let mut need: Option<Need> = None;
-    let mut shift = Shift { low: Some(0.0), high: Some(0.0) };
     let (mut stage_starts, mut skipped_acts, mut rises) = (Vec::new(), Vec::new(), Vec::new());
     let mut rise_stage = 0;
     let mut rise_start = 0.0;
@@ -365,7 +388,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
             if shaped {
                 run.lose(&mut s, k.styles.get(&rise.style).map_or(0.0, |r| r.shape_loss));
             }
-            found.clear();
+            (found, path) = (Vec::new(), Path::default());
             path.start(s.min, run.theta(&s));
             rise_start = s.min;
             rise_stage = i;
@@ -465,34 +488,53 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
             });
         }
         if last_of_rise || stuck {
-            if !stuck {
-                run.look_ahead(s, &around, &now, i, &mut found, &mut path);
-            }
-            let cold = coldest < n.cold_below_c;
-            let sigma = spread(rise.log_sigma, stage.kind, main, cold, n);
+            let sigma = spread(rise.log_sigma, stage.kind, main, coldest < n.cold_below_c, n);
             rises.extend((rise_stage..=i).map(|_| (rise_stage, sigma)));
-            for e in &mut found {
-                e.min_low = shift.low.zip(path.stretched(e.dough_h, (-n.z_interval * sigma).exp())).map(|(a, b)| a + b);
-                e.min_high = shift.high.zip(path.stretched(e.dough_h, (n.z_interval * sigma).exp())).map(|(a, b)| a + b);
-                if e.kind == EventKind::NotRipe {
-                    (e.min_low, e.min_high) = (None, None);
-                }
-            }
-            let ripe = found.iter().find(|e| e.kind.is_ripe() && !e.ahead).copied();
-            shift = match ripe.filter(|_| ripe_here) {
-                Some(e) => Shift { low: e.min_low, high: e.min_high },
-                None => Shift { low: shift.low.map(|l| l + s.min - rise_start), high: shift.high.map(|h| h + s.min - rise_start) },
-            };
-            events.append(&mut found);
+            let last = run.row(&s, &now, i);
+            risen.push(Risen {
+                stage: i,
+                found: std::mem::take(&mut found),
+                path: std::mem::take(&mut path),
+                sigma,
+                until_ripe: ripe_here,
+                span: (rise_start, s.min),
+                state: s,
+                around,
+                need: now,
+                goes_on: !stuck && last.ripeness < now.over,
+                last,
+            });
         }
         if stuck {
             break;
         }
     }
+    run.look_ahead(&mut risen);
+    let events = ranged(risen, n);
     let fallback = need.unwrap_or_else(|| run.need(&s, &RiseStage::until_ripe(RiseKind::Bulk, 24.0, 1000.0), rise));
     let end = curve.last().copied().unwrap_or_else(|| run.row(&s, &fallback, 0));
     let living = Living { lactic: s.lactic.map_or(0.0, |g| g.amount), acid: s.acid };
     Ok(Forecast { main, events, end, curve, living, stage_starts, skipped_acts, rises, body: run.body })
+}
+
+/// The events of all rises in order, each with its range: the spread of its own rise on top of those before.
+fn ranged(risen: Vec<Risen>, n: &Numbers) -> Vec<Event> {
+    let mut shift = Shift { low: Some(0.0), high: Some(0.0) };
+    let mut events = Vec::new();
+    for mut r in risen {
+        for e in r.found.iter_mut().filter(|e| e.kind != EventKind::NotRipe) {
+            e.min_low = shift.low.zip(r.path.stretched(e.dough_h, (-n.z_interval * r.sigma).exp())).map(|(a, b)| a + b);
+            e.min_high = shift.high.zip(r.path.stretched(e.dough_h, (n.z_interval * r.sigma).exp())).map(|(a, b)| a + b);
+        }
+        let ripe = r.found.iter().find(|e| e.kind.is_ripe() && !e.ahead).filter(|_| r.until_ripe);
+        let by_clock = |from: Option<f64>| from.map(|m| m + r.span.1 - r.span.0);
+        shift = match ripe {
+            Some(e) => Shift { low: e.min_low, high: e.min_high },
+            None => Shift { low: by_clock(shift.low), high: by_clock(shift.high) },
+        };
+        events.append(&mut r.found);
+    }
+    events
 }
 
 /// About how many rows the course takes; a rise until ripe is given a day's evening.
