@@ -10,7 +10,7 @@ use crate::{
     formula::Formula,
     input::InputErrors,
     kitchen::{Kitchen, Place},
-    plan::{Actual, Course, Plan, PlanStep, StepKind, minutes_between},
+    plan::{Actual, Course, Load, Plan, PlanStep, StepKind, minutes_between},
 };
 
 /// A time that moved.
@@ -186,7 +186,9 @@ impl State {
         let (mut folds, mut moves) = (0, 0);
         for step in &course.steps {
             // The oven load it belongs to: what is done once in each is noted once for each.
-            let load = course.loads.iter().rposition(|l| l.at <= step.start).unwrap_or(0);
+            let takes_out = |l: &Load| step.kind == StepKind::Out && l.out == step.start;
+            let loads = &course.loads;
+            let load = loads.iter().position(takes_out).or_else(|| loads.iter().rposition(|l| l.at <= step.start)).unwrap_or(0);
             let by = done_by(step.kind).and_then(|kind| {
                 let count = match kind {
                     EventKind::Fold => &mut folds,

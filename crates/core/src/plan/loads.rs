@@ -25,7 +25,11 @@ pub(super) fn loads(first: Timestamp, count: usize, (bake_min, again_min): (f64,
     for n in 0..count.max(1) {
         let follows = all.last().map_or(first, |before| later(before.out, again_min));
         let at = if n == 0 { first } else { nth(ins, n, count).unwrap_or(follows) };
-        all.push(Load { at, out: nth(outs, n, count).unwrap_or_else(|| later(at, bake_min)) });
+        // What made room for the next load was out by then.
+        let next = if n + 1 < count { nth(ins, n + 1, count) } else { None };
+        let due = later(at, bake_min);
+        let out = nth(outs, n, count).unwrap_or_else(|| next.map_or(due, |next| due.min(next)));
+        all.push(Load { at, out });
     }
     all
 }

@@ -159,3 +159,24 @@ fn each_feed_makes_what_the_next_one_takes() {
     assert!(first.ends_with("It makes 24 g."), "{first}");
     assert!(first.starts_with("2.2 g leaven, 11 g water, 11 g flour"), "{first}");
 }
+
+/// Who keeps the recipe's dose gets it to the gram in every plan, even where the search would call it unusual; only
+/// places, warmth and hours vary.
+#[test]
+fn a_dose_that_is_kept_is_the_recipes() {
+    let t = tables();
+    let k = Kitchen { room_c: 22.0, scale_step_g: 1.0, ..Kitchen::default() };
+    let soon = FitAsk { ready_at: Some(instant("2026-11-07T18:00:00Z")), ..FitAsk::soon(instant("2026-11-06T16:40:00Z"), &k) };
+    for raised in [[("yeast-instant", 3.0)], [("yeast-instant", 14.0)], [("leaven-wheat", 100.0)]] {
+        let f = dough(&t, 350.0, &raised);
+        let free = fit(&f, &soon, &k, &t, &|at| at.to_string()).unwrap();
+        let kept = fit(&f, &FitAsk { keep_dose: true, ..soon.clone() }, &k, &t, &|at| at.to_string()).unwrap();
+        assert!(!kept.offers.is_empty(), "{raised:?}");
+        for o in &kept.offers {
+            let dose = o.dose.as_ref().unwrap();
+            assert!((dose.grams - raised[0].1).abs() < 1e-6, "{}: {} g", o.name, dose.grams);
+            assert_ne!(o.family, WayFamily::Preferment, "a preferment brings yeast of its own");
+        }
+        assert!(free.offers.iter().any(|o| (o.dose.as_ref().unwrap().grams - raised[0].1).abs() > 0.05), "{raised:?}: else it varies");
+    }
+}

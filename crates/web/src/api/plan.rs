@@ -63,6 +63,7 @@ struct MethodBody {
     fridge: Option<bool>,
     egg_milk_limit: Option<String>,
     loads: Option<u32>,
+    keep_dose: Option<bool>,
     bulk_pace: Option<Pace>,
     proof_pace: Option<Pace>,
 }
@@ -199,6 +200,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         families,
         fridge: body.method.fridge.unwrap_or(true),
         lift_warm_limit: limit == Some("lift"),
+        keep_dose: body.method.keep_dose.unwrap_or(false),
         loads: body.method.loads.unwrap_or(1),
         cold_days: body.leaven.cold_days.unwrap_or(0.0),
         leaven_ripe_at,

@@ -49,6 +49,25 @@ async fn one_family_alone_and_two_loads() {
 }
 
 #[actix_web::test]
+async fn the_recipes_dose_is_kept_on_request() {
+    let k = kitchen();
+    let id = bread(&k).await;
+    let kept = plan(&k, &id, "&p[dose]=kept").await;
+    assert!(kept.status == 200 && !ways(&kept).is_empty());
+    assert!(!kept.text.contains(", the recipe says"), "no other dose than the recipe's");
+    assert!(kept.text.contains("value=\"kept\" checked"));
+    let body = json!({ "formula": lean(), "ready_at": "2026-11-07T18:00:00Z", "method": { "keep_dose": true } });
+    let options = post(&k, "/api/v1/plan", &body).await.json();
+    let doses: Vec<(f64, f64)> = options["options"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|o| (o["dose"]["grams"].as_f64().unwrap(), o["dose"]["was_grams"].as_f64().unwrap()))
+        .collect();
+    assert!(!doses.is_empty() && doses.iter().all(|(is, was)| (is - was).abs() < 1e-6), "{doses:?}");
+}
+
+#[actix_web::test]
 async fn what_cannot_vary_so_is_told_at_its_field() {
     let k = kitchen();
     let id = bread(&k).await;

@@ -117,6 +117,7 @@ impl<'a> Dough<'a> {
         Fixed {
             families: ask.families.clone(),
             lift_warm_limit: ask.lift_warm_limit,
+            keep_dose: ask.keep_dose,
             leaven_ready: ask.leaven_ripe_at.is_some(),
             loads: ask.loads,
         }

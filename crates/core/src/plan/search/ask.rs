@@ -45,6 +45,8 @@ pub struct FitAsk {
     pub fridge: bool,
     /// Whether a dough with egg or milk may stand warm for more than four hours.
     pub lift_warm_limit: bool,
+    /// Whether the recipe's dose of yeast or leaven is kept as it is.
+    pub keep_dose: bool,
     /// Whether the baker may be woken once, for ten minutes.
     pub woken: bool,
     /// Oven loads.
@@ -77,6 +79,7 @@ impl FitAsk {
             families: None,
             fridge: true,
             lift_warm_limit: false,
+            keep_dose: false,
             woken: false,
             loads: 1,
             cold_days: 0.0,

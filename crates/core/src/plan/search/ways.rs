@@ -21,6 +21,8 @@ pub struct Fixed {
     pub families: Option<Vec<WayFamily>>,
     /// Whether a dough with egg or milk may stand warm for more than four hours.
     pub lift_warm_limit: bool,
+    /// Whether the recipe's dose is kept as it is.
+    pub keep_dose: bool,
     /// Whether the leaven stands ready at an hour of its own: no feed.
     pub leaven_ready: bool,
     /// Oven loads.
@@ -219,7 +221,8 @@ impl Ways<'_> {
                 if style == StyleId::LongNoKnead || (style != StyleId::Brioche && !is_sweet(self.a)) {
                     can.push(F::Slow);
                 }
-                if !matches!(style, StyleId::LongNoKnead | StyleId::Flat) {
+                // A preferment brings yeast of its own: the recipe's dose would not be kept.
+                if !matches!(style, StyleId::LongNoKnead | StyleId::Flat) && !self.fixed.keep_dose {
                     can.push(F::Preferment);
                 }
                 if cold {
@@ -240,6 +243,9 @@ impl Ways<'_> {
         use WayFamily as F;
         let no_knead = self.a.style.id == StyleId::LongNoKnead;
         let Some(by) = self.usual.by else { return vec![1.0] };
+        if self.fixed.keep_dose {
+            return vec![1.0 / self.usual.share];
+        }
         let pct = self.usual.pct;
         let absolute = |list: &[f64]| list.iter().map(|p| p / pct).collect::<Vec<_>>();
         let shares: Vec<f64> = match family {

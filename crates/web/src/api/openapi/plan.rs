@@ -34,6 +34,7 @@ pub(super) fn body() -> Value {
         &[
             ("families", list(families())),
             ("fridge", json!({ "type": "boolean" })),
+            ("keep_dose", json!({ "type": "boolean" })),
             ("egg_milk_limit", one_of(&["keep", "lift"])),
             ("loads", json!({ "type": "integer", "minimum": 1, "maximum": 6 })),
             ("bulk_pace", pace()),

@@ -60,6 +60,7 @@ pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Res
         ready_at,
         fridge: q.get("fridge") != Some("off"),
         lift_warm_limit: q.get("lift").is_some(),
+        keep_dose: q.get("dose") == Some("kept"),
         woken: q.get("woken").is_some(),
         early_min,
         cold_days,

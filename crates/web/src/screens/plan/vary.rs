@@ -25,6 +25,7 @@ pub struct Vary {
     pub(super) loads: String,
     pub(super) perishable: bool,
     pub(super) lift: bool,
+    pub(super) keep_dose: bool,
     pub(super) leaven: bool,
     pub(super) cold_days: String,
     pub(super) ripe: String,
@@ -62,7 +63,7 @@ impl Vary {
         let wrong: Vec<(&'static str, String)> =
             FIELDS.iter().flat_map(|(field, at)| wrong.at(&pointer(*at)).into_iter().map(move |m| (*field, m))).collect();
         let said = |name: &str| q.get(name).unwrap_or_default().to_owned();
-        let asked = ["lift", "cold_days", "ripe", "loads", "only"].iter().any(|name| q.get(name).is_some());
+        let asked = ["lift", "dose", "cold_days", "ripe", "loads", "only"].iter().any(|name| q.get(name).is_some());
         Self {
             open: asked || kitchen.places().iter().any(|(p, _)| off(*p)) || ask.paces != (Pace::Usual, Pace::Usual),
             places: others.map(|p| (p.word(), p.name(), off(p))).collect(),
@@ -70,6 +71,7 @@ impl Vary {
             loads: q.get("loads").unwrap_or("1").to_owned(),
             perishable: analysis.is_perishable(),
             lift: ask.lift_warm_limit,
+            keep_dose: ask.keep_dose,
             leaven: analysis.raising() == Some(Raising::Leaven),
             cold_days: said("cold_days"),
             ripe: said("ripe"),
