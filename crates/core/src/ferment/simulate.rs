@@ -289,25 +289,18 @@ impl Run<'_> {
         }
     }
 
-    /// Goes on with each rise at its place, to see what would come if it were left standing. All at once: one rise
-    /// knows nothing of another here, and a step of one is reckoned while the other's waits for its roots.
-    fn look_ahead(&self, risen: &mut [Risen]) {
+    /// Goes on with a rise at its place, to see what would come if it were left standing.
+    fn look_ahead(&self, r: &mut Risen) {
         let mut steps = 0.0;
-        while steps < self.k.numbers.ahead_steps && risen.iter().any(|r| r.goes_on) {
-            for r in risen.iter_mut().filter(|r| r.goes_on) {
-                self.step(&mut r.state, &r.around, &r.need, self.k.numbers.step_min);
+        while steps < self.k.numbers.ahead_steps && r.last.ripeness < r.need.over {
+            self.step(&mut r.state, &r.around, &r.need, self.k.numbers.step_min);
+            let after = self.row(&r.state, &r.need, r.stage);
+            if after.dough_h <= r.last.dough_h {
+                break;
             }
-            for r in risen.iter_mut().filter(|r| r.goes_on) {
-                let after = self.row(&r.state, &r.need, r.stage);
-                if after.dough_h <= r.last.dough_h {
-                    r.goes_on = false;
-                    continue;
-                }
-                r.path.push(after.min, after.dough_h);
-                self.crossed(&r.last, &after, &r.need, r.stage, true, &mut r.found);
-                r.goes_on = after.ripeness < r.need.over;
-                r.last = after;
-            }
+            r.path.push(after.min, after.dough_h);
+            self.crossed(&r.last, &after, &r.need, r.stage, true, &mut r.found);
+            r.last = after;
             steps += 1.0;
         }
     }
@@ -327,8 +320,6 @@ struct Risen {
     around: Surroundings,
     need: Need,
     last: Row,
-    /// Whether there is more to look for.
-    goes_on: bool,
 }
 
 /// Low and high of the clock up to where the rises before this one ended.
@@ -490,8 +481,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
         if last_of_rise || stuck {
             let sigma = spread(rise.log_sigma, stage.kind, main, coldest < n.cold_below_c, n);
             rises.extend((rise_stage..=i).map(|_| (rise_stage, sigma)));
-            let last = run.row(&s, &now, i);
-            risen.push(Risen {
+            let mut ended = Risen {
                 stage: i,
                 found: std::mem::take(&mut found),
                 path: std::mem::take(&mut path),
@@ -501,15 +491,17 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
                 state: s,
                 around,
                 need: now,
-                goes_on: !stuck && last.ripeness < now.over,
-                last,
-            });
+                last: run.row(&s, &now, i),
+            };
+            if !stuck {
+                run.look_ahead(&mut ended);
+            }
+            risen.push(ended);
         }
         if stuck {
             break;
         }
     }
-    run.look_ahead(&mut risen);
     let events = ranged(risen, n);
     let fallback = need.unwrap_or_else(|| run.need(&s, &RiseStage::until_ripe(RiseKind::Bulk, 24.0, 1000.0), rise));
     let end = curve.last().copied().unwrap_or_else(|| run.row(&s, &fallback, 0));
