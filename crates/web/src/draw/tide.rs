@@ -309,12 +309,15 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
     for p in &f.places {
         let (a, b) = (x.at(p.from), x.at(p.to));
         #[allow(clippy::cast_precision_loss, reason = "letters of a label")]
-        let fits = (b - a) > 7.2 * p.label.chars().count() as f64 + 8.0;
+        let fits = |words: &&str| (b - a) > 7.2 * words.chars().count() as f64 + 8.0;
+        // Where name and warmth have no room together, the name alone.
+        let name = p.label.rsplit_once(' ').map_or(p.label.as_str(), |l| l.0);
+        let words = [p.label.as_str(), name].into_iter().find(fits);
         t.places.push(Band {
             x: px(a),
             width: px((b - a).max(1.0)),
             kind: p.kind,
-            label: fits.then(|| label(a + 7.0, place_y + 17.0, &p.label, "start")),
+            label: words.map(|words| label(a + 7.0, place_y + 17.0, words, "start")),
         });
     }
     let warm: Vec<&Point> = f.rises.iter().flatten().collect();
@@ -391,6 +394,14 @@ mod tests {
         let width = |i: usize| t.spells[i].width.parse::<f64>().unwrap();
         assert!(t.spells[0].label.is_some() && t.spells[1].label.is_none());
         assert!(width(0) > width(1) && width(2) < 100.0, "{:?}", t.spells);
+    }
+
+    #[test]
+    fn a_place_tells_its_name_and_its_warmth_where_there_is_room() {
+        let place = |from: f64, to: f64| Place { from, to, label: "pantry 13.4°".into(), kind: "cool" };
+        let f = Frame { places: vec![place(0.0, 90.0), place(90.0, 110.0), place(110.0, 112.0)], ..frame() };
+        let told: Vec<Option<String>> = tide(&f, 620, 340, true).places.into_iter().map(|p| p.label.map(|l| l.text)).collect();
+        assert_eq!(told, [Some("pantry 13.4°".into()), Some("pantry".into()), None]);
     }
 
     #[test]
