@@ -8,6 +8,7 @@ mod dough;
 mod events;
 pub mod findings;
 mod forecast;
+mod group;
 mod leaven;
 mod rate;
 mod request;
