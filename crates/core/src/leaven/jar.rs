@@ -78,8 +78,6 @@ pub struct Fed {
     pub readings: Vec<(Timestamp, f64)>,
     /// Until the next feed; none: it is the last.
     pub until: Option<Timestamp>,
-    /// Nights in which a place is another than by day.
-    pub nights: Option<Nights>,
 }
 
 impl Fed {
@@ -233,7 +231,6 @@ fn feeds(log: &[JarEvent], kitchen: &Kitchen) -> (Vec<Fed>, f64) {
                     levels: Vec::new(),
                     readings: Vec::new(),
                     until: None,
-                    nights: kitchen.nights(at, later(at, 60.0 * NIGHTS_H)),
                 });
             }
             JarEventKind::Moved => {
@@ -259,10 +256,20 @@ fn feeds(log: &[JarEvent], kitchen: &Kitchen) -> (Vec<Fed>, f64) {
     (feeds, left)
 }
 
-impl Jar {
-    /// Its dough and stages after a feed, up to so many hours, at a speed.
-    fn rise(&self, fed: &Fed, seed: Option<LeavenState>, hours: f64, rate: f64, sigma: Option<f64>) -> (Rise, f64) {
-        let dough = self.leaven(fed.grams, seed, 24.0, None).dough();
+/// A feed as the rise model follows it: what it was seeded with, the nights it stands through.
+struct Followed<'a> {
+    jar: &'a Jar,
+    fed: &'a Fed,
+    seed: Option<LeavenState>,
+    nights: Option<Nights>,
+    k: &'a Constants,
+}
+
+impl Followed<'_> {
+    /// Its dough and stages up to so many hours, at a speed.
+    fn rise(&self, hours: f64, rate: f64, sigma: Option<f64>) -> Rise {
+        let fed = self.fed;
+        let dough = self.jar.leaven(fed.grams, self.seed, 24.0, None).dough();
         let end = later(fed.at, 60.0 * hours);
         let ends = fed.places.iter().skip(1).map(|p| p.0).chain([end]);
         let mut stages = Vec::new();
@@ -270,34 +277,39 @@ impl Jar {
             let mut at = *from;
             let last = to.min(end);
             while minutes_between(at, last) >= 0.5 {
-                let (c, until) = fed.nights.as_ref().map_or((*day_c, None), |n| n.at(*place, *day_c, at));
+                let (c, until) = self.nights.as_ref().map_or((*day_c, None), |n| n.at(*place, *day_c, at));
                 let next = later(at, CHUNK_MIN).min(last).min(until.unwrap_or(last));
                 let here = fed.readings.iter().filter(|(t, _)| *t >= at && *t < next);
                 stages.push(RiseStage {
                     minutes: Some(minutes_between(at, next)),
                     readings: here.map(|(t, c)| (minutes_between(at, *t), *c)).collect(),
                     vessel: Some("glass-jar".to_owned()),
-                    ..RiseStage::until_ripe(RiseKind::Leaven, c, fed.total_g().clamp(5.0, 20_000.0))
+                    ..RiseStage::until_ripe(RiseKind::Leaven, c, self.mass_g())
                 });
                 at = next;
             }
         }
         let start_c = fed.places.first().map_or(24.0, |p| p.2.max(18.0));
-        (Rise { style: "leaven".into(), dough, start_c, stages, rate, log_sigma: sigma }, fed.total_g())
+        Rise { style: "leaven".into(), dough, start_c, stages, rate, log_sigma: sigma }
     }
 
-    fn run(&self, fed: &Fed, seed: Option<LeavenState>, hours: f64, rate: f64, sigma: Option<f64>, k: &Constants) -> Option<Forecast> {
-        let (rise, mass) = self.rise(fed, seed, hours, rate, sigma);
-        simulate(&rise.assume(mass.clamp(5.0, 20_000.0), k).ok()?, k).ok()
+    fn mass_g(&self) -> f64 {
+        self.fed.total_g().clamp(5.0, 20_000.0)
+    }
+
+    fn run(&self, hours: f64, rate: f64, sigma: Option<f64>) -> Option<Forecast> {
+        let rise = self.rise(hours, rate, sigma);
+        simulate(&rise.assume(self.mass_g(), self.k).ok()?, self.k).ok()
     }
 
     /// The speed at which the curve goes through the last level seen while it rose; 1 where none was.
-    fn rate(&self, fed: &Fed, seed: Option<LeavenState>, k: &Constants) -> (f64, bool) {
+    fn rate(&self) -> (f64, bool) {
+        let fed = self.fed;
         let Some((at, level)) = fed.levels.iter().rev().find(|l| l.1 > 1.05 && minutes_between(fed.at, l.0) > 20.0) else {
             return (1.0, false);
         };
         let hours = minutes_between(fed.at, *at) / 60.0;
-        let at_rate = |rate: f64| self.run(fed, seed, hours, rate, None, k).map_or((0.0, 0.0), |f| (f.end.rise_ratio, f.end.ripeness));
+        let at_rate = |rate: f64| self.run(hours, rate, None).map_or((0.0, 0.0), |f| (f.end.rise_ratio, f.end.ripeness));
         // A level past the peak says nothing sure of speed: the curve is asked only while it rises.
         let (mut low, mut high) = RATE;
         if at_rate(low).0 >= *level {
@@ -309,6 +321,12 @@ impl Jar {
             if ratio >= *level || ripe > 1.0 { high = middle } else { low = middle }
         }
         ((low * high).sqrt(), true)
+    }
+}
+
+impl Jar {
+    fn follow<'a>(&'a self, fed: &'a Fed, seed: Option<LeavenState>, kitchen: &Kitchen, k: &'a Constants) -> Followed<'a> {
+        Followed { jar: self, fed, seed, nights: kitchen.nights(fed.at, later(fed.at, 60.0 * NIGHTS_H)), k }
     }
 
     /// How the jar stands at `now`; none before it was ever fed.
@@ -323,21 +341,22 @@ impl Jar {
             if hours > LONGEST_H {
                 return Some(LeavenState { cold_days: Some(cold_days), ..LeavenState::default() });
             }
-            let (rate, _) = self.rate(before, None, k);
-            let run = self.run(before, None, hours.max(0.2), rate, None, k)?;
+            let followed = self.follow(before, None, kitchen, k);
+            let run = followed.run(hours.max(0.2), followed.rate().0, None)?;
             Some(LeavenState { cold_days: Some(cold_days), ..self.after(before, None, &run) })
         });
-        let (rate, read) = self.rate(&fed, seed, k);
+        let followed = self.follow(&fed, seed, kitchen, k);
+        let (rate, read) = followed.rate();
         let now_min = minutes_between(fed.at, now).max(0.0);
         let hours = (now_min / 60.0 + AHEAD_H).min(LONGEST_H);
         let sigma = read.then_some(READ_SIGMA);
-        let forecast = self.run(&fed, seed, hours, rate, sigma, k)?;
+        let forecast = followed.run(hours, rate, sigma)?;
         let row = forecast.curve.iter().rev().find(|r| r.min <= now_min).copied().unwrap_or(forecast.end);
         let at = |min: f64| later(fed.at, min);
         let reach = |r: f64| forecast.reaches(r).map(|m| m.min);
         let peak = forecast.event(EventKind::LeavenPeak).filter(|e| !e.ahead);
         let cold_days = fed.cold_h(now) / 24.0;
-        let living = self.run(&fed, seed, (now_min / 60.0).clamp(0.1, LONGEST_H), rate, None, k);
+        let living = followed.run((now_min / 60.0).clamp(0.1, LONGEST_H), rate, None);
         Some(JarState {
             before: all.into_iter().rev().collect(),
             rate,
@@ -383,15 +402,15 @@ impl Jar {
 
     /// Curves of the feeds before, newest first, each until the next feed: for a history in small.
     #[must_use]
-    pub fn history(&self, state: &JarState, k: &Constants, most: usize) -> Vec<(Fed, Forecast)> {
+    pub fn history(&self, state: &JarState, kitchen: &Kitchen, k: &Constants, most: usize) -> Vec<(Fed, Forecast)> {
         state
             .before
             .iter()
             .take(most)
             .filter_map(|fed| {
                 let hours = fed.until.map_or(24.0, |u| minutes_between(fed.at, u) / 60.0).clamp(0.5, 30.0);
-                let (rate, _) = self.rate(fed, None, k);
-                self.run(fed, None, hours, rate, None, k).map(|f| (fed.clone(), f))
+                let followed = self.follow(fed, None, kitchen, k);
+                followed.run(hours, followed.rate().0, None).map(|f| (fed.clone(), f))
             })
             .collect()
     }

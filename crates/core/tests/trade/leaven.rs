@@ -129,7 +129,7 @@ fn what_is_used_is_gone_and_a_feed_counts_what_is_in_the_jar() {
     assert!((s.left_g - 70.0).abs() < 1e-9);
     let again = jar.state(&log(&[(30.0, fed(40.0, 80.0, "room")), (6.0, fed(20.0, 40.0, "room"))]), &k, now(), &t.ferment).unwrap();
     assert_eq!((again.left_g, again.before.len()), (100.0, 1));
-    assert_eq!(jar.history(&again, &t.ferment, 6).len(), 1);
+    assert_eq!(jar.history(&again, &kitchen(), &t.ferment, 6).len(), 1);
 }
 
 #[test]

@@ -245,7 +245,7 @@ fn standing(jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State) -> Standi
         (Use::Feed, _) => "Feed it before you bake".to_owned(),
     };
     let past = jar
-        .history(s, &state.tables().ferment, 6)
+        .history(s, kitchen, &state.tables().ferment, 6)
         .into_iter()
         .map(|(fed, run)| {
             let points = run.curve.iter().map(|r| (r.min, r.rise_ratio, r.rise_ratio, r.rise_ratio)).collect();
