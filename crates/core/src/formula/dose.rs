@@ -150,13 +150,9 @@ impl Analysis<'_> {
         if by == Raising::Yeast {
             return Ok(dosed);
         }
-        let main = |family: Family| {
-            let lines = self.formula.lines.iter().enumerate();
-            let lines = lines.filter(|(_, l)| l.in_dough() && !l.is_leaven() && l.ingredient.family == family);
-            lines.max_by(|x, y| x.1.grams.likely.total_cmp(&y.1.grams.likely)).map(|(i, _)| i)
-        };
         for (family, less, name) in [(Family::Flour, flour, "flour"), (Family::Liquid, water, "water")] {
-            let line = main(family).and_then(|i| dosed.lines.get_mut(i));
+            let main = self.formula.largest(|l| l.in_dough() && !l.is_leaven() && l.ingredient.family == family);
+            let line = main.and_then(|i| dosed.lines.get_mut(i));
             let left = line.as_ref().map_or(0.0, |l| l.grams.likely - less);
             match line.filter(|_| left >= LEAST_G) {
                 Some(line) => line.grams = Band::exact(weighable(left)),
@@ -164,6 +160,14 @@ impl Analysis<'_> {
             }
         }
         Ok(dosed)
+    }
+}
+
+impl Formula {
+    /// The heaviest of the lines that pass a test.
+    pub(crate) fn largest(&self, test: impl Fn(&Line) -> bool) -> Option<usize> {
+        let lines = self.lines.iter().enumerate().filter(|(_, l)| test(l));
+        lines.max_by(|x, y| x.1.grams.likely.total_cmp(&y.1.grams.likely)).map(|(i, _)| i)
     }
 }
 

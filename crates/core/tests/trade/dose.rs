@@ -2,6 +2,7 @@
 
 use cerealis_core::{
     Tables,
+    ferment::EventKind,
     formula::{Formula, FormulaBody, FormulaDraft, Raising},
     kitchen::{Kitchen, Place},
     plan::search::{
@@ -9,7 +10,7 @@ use cerealis_core::{
         ask::{AwayAsk, FitAsk},
         dose::UsualDose,
         hours::AwayKind,
-        way::{Feed, Way, WayFamily},
+        way::{Feed, RiseOf, Way, WayFamily},
     },
 };
 use jiff::Timestamp;
@@ -178,5 +179,26 @@ fn a_dose_that_is_kept_is_the_recipes() {
             assert_ne!(o.family, WayFamily::Preferment, "a preferment brings yeast of its own");
         }
         assert!(free.offers.iter().any(|o| (o.dose.as_ref().unwrap().grams - raised[0].1).abs() > 0.05), "{raised:?}: else it varies");
+    }
+}
+
+/// A lean dough raised overnight by a trace of yeast is a lean dough still: bake day waits for what was planned.
+#[test]
+fn a_trace_of_yeast_makes_no_other_bread_of_it() {
+    let t = tables();
+    let k = Kitchen { room_c: 21.0, scale_step_g: 0.1, oven_light_c: None, ..Kitchen::default() };
+    let asleep = AwayAsk { from: instant("2026-11-06T23:00:00Z"), to: instant("2026-11-07T06:00:00Z"), kind: AwayKind::Asleep };
+    let from = instant("2026-11-06T17:00:00Z");
+    let ask = FitAsk { ready_at: Some(instant("2026-11-07T14:00:00Z")), away: vec![asleep], ..FitAsk::soon(from, &k) };
+    let f = dough(&t, 340.0, &[("yeast-instant", 3.0)]);
+    let answer = fit(&f, &ask, &k, &t, &|at| at.to_string()).unwrap();
+    assert!(answer.offers.iter().any(|o| o.family == WayFamily::Slow), "one of them is slow");
+    for o in &answer.offers {
+        let course = &o.course;
+        for (kind, first, ripe) in [(RiseOf::Bulk, 0, EventKind::BulkRipe), (RiseOf::Proof, course.proof_stage, EventKind::ProofRipe)] {
+            let planned = o.rises.iter().find(|r| r.kind == kind).unwrap().ripeness;
+            let rho = course.forecast.ripeness_of_time(first, ripe).unwrap();
+            assert!((rho / planned - 1.0).abs() < 0.04, "{}, {kind:?}: {rho:.3} on bake day, {planned:.3} planned", o.name);
+        }
     }
 }

@@ -90,17 +90,18 @@ impl UsualDose {
         if let Some(sponge) = way.sponge {
             self.take_out(&mut dosed, SPONGE_SHARE * a.flour_g.likely, sponge.pct, tables);
         }
+        // So little yeast may look like another style; the rises were planned as those of this one.
+        if dosed.analyse(&tables.pantry, &tables.styles).style.id != a.style.id {
+            dosed.style = Some(a.style.id);
+        }
         Ok(dosed)
     }
 
     /// Takes so much flour and as much water out as a preferment with its own yeast.
     fn take_out(&self, formula: &mut Formula, flour_g: f64, pct: f64, tables: &Tables) {
-        let largest = |f: &Formula, family: Family| {
-            let lines = f.lines.iter().enumerate().filter(|(_, l)| l.stage == Stage::Dough && l.ingredient.family == family);
-            lines.max_by(|x, y| x.1.grams.likely.total_cmp(&y.1.grams.likely)).map(|(i, _)| i)
-        };
         for family in [Family::Flour, Family::Liquid] {
-            let Some(i) = largest(formula, family) else { continue };
+            let main = formula.largest(|l| l.stage == Stage::Dough && l.ingredient.family == family);
+            let Some(i) = main else { continue };
             let Some(line) = formula.lines.get_mut(i) else { continue };
             let moved = weighable(flour_g.min(line.grams.likely));
             let early = Line { grams: Band::exact(moved), stage: Stage::Preferment, ..line.clone() };
