@@ -76,10 +76,12 @@ fn without_a_letter(word: &str) -> impl Iterator<Item = String> + '_ {
 /// Whether two words can reach [`RESEMBLES`] at all: from the letters they share, whatever their order. With m of
 /// them Jaro's measure is at most (m/|a| + m/|b| + 1)/3, and Winkler's adds at most 0.4 of what lacks to 1.
 fn may_resemble(a: &str, b: &str) -> bool {
-    let letters = b.bytes().fold(0_u64, |set, c| set | 1 << (c & 63));
-    let shared = a.bytes().filter(|c| letters >> (c & 63) & 1 == 1).count().min(b.len());
+    let bit = |c: char| 1_u64 << (u32::from(c) & 63);
+    let letters = b.chars().fold(0, |set, c| set | bit(c));
+    let (of_a, of_b) = (a.chars().count(), b.chars().count());
+    let shared = a.chars().filter(|c| letters & bit(*c) != 0).count().min(of_b);
     #[allow(clippy::cast_precision_loss, reason = "letters of a name")]
-    let (m, a, b) = (shared as f64, a.len() as f64, b.len() as f64);
+    let (m, a, b) = (shared as f64, of_a as f64, of_b as f64);
     let jaro = (m / a + m / b + 1.0) / 3.0;
     jaro + 0.4 * (1.0 - jaro) > RESEMBLES
 }
