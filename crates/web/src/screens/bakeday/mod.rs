@@ -1,5 +1,8 @@
 //! Bake day: the clock, one act, its sign; everything can be ticked, measured or noted.
 
+mod held_back;
+mod spots;
+
 use actix_web::{
     HttpResponse,
     http::StatusCode,
@@ -7,12 +10,12 @@ use actix_web::{
 };
 use askama::Template;
 use cerealis_core::{
-    bake::{Event, EventBody, EventKind, State as BakeState, actual, is_finished, summary},
+    bake::{Event, EventBody, EventKind, State as BakeState, is_finished, summary},
     formula::{Formula, FormulaDraft, Spoons, spoons},
     input::number,
     kitchen::{Kitchen, Place},
     measure::{show, show_degrees, show_grams},
-    plan::{Actual, Elsewhere, PlanStep, StepKind, elsewhere, minutes_between},
+    plan::{Actual, PlanStep, StepKind, minutes_between},
 };
 use cerealis_store::{StoreError, bakes};
 use jiff::Timestamp;
@@ -25,6 +28,8 @@ use crate::{
     draw::{Tide, tide},
     edge::{Failure, Form, Local, PageFailure, in_words, on_disk},
 };
+use held_back::HeldBack;
+use spots::{Spot, spots};
 
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/bakeday").route(get().to(running)))
@@ -133,66 +138,6 @@ struct LogRow {
     words: String,
     undone: bool,
     can_undo: bool,
-}
-
-/// What was held back, and how much of it may have gone in.
-struct HeldBack {
-    line: usize,
-    name: String,
-    grams: String,
-    /// Words and grams of each button.
-    parts: Vec<(&'static str, String)>,
-}
-
-impl HeldBack {
-    /// Asked until it is answered, or the bread is in the oven.
-    fn asked(s: &Standing, answered: Option<f64>) -> Option<Self> {
-        let (line, held) = s.formula.held()?;
-        let loaded = s.state.done.iter().any(|d| d.step.kind == StepKind::Load);
-        if answered.is_some() || loaded {
-            return None;
-        }
-        let parts = [("none", 0.0), ("a quarter", 0.25), ("half", 0.5), ("three quarters", 0.75), ("all", 1.0)];
-        Some(Self {
-            line,
-            name: s.formula.lines.get(line)?.ingredient.short_name().to_lowercase(),
-            grams: show_grams(held),
-            parts: parts.map(|(words, part)| (words, format!("{:.1}", held * part))).to_vec(),
-        })
-    }
-}
-
-/// A place the dough could stand in.
-struct Spot {
-    word: &'static str,
-    name: &'static str,
-    degrees: String,
-    here: bool,
-    ripe: String,
-    over: String,
-}
-
-/// The places of the house with what the running rise would do there.
-fn spots(s: &Standing, kitchen: &Kitchen, now: Timestamp, state: &State) -> Vec<Spot> {
-    let local = Local::of(kitchen);
-    let hour = |at: Timestamp| {
-        let day = if local.day(at) == local.day(now) { String::new() } else { format!("{} ", local.short_day(at)) };
-        format!("{day}{}", local.clock_to(at, 5.0))
-    };
-    let found = elsewhere(&s.formula, &s.kept.plan.ask, &actual(&s.log, kitchen), kitchen, now, &state.tables()).unwrap_or_default();
-    let spot = |e: Elsewhere| Spot {
-        word: e.place.word(),
-        name: e.place.name(),
-        degrees: show_degrees(e.place_c),
-        here: e.here,
-        ripe: match e.ripe {
-            Some((_, at, _)) if at <= now => "now".to_owned(),
-            Some((_, at, _)) => hour(at),
-            None => "not in a week".to_owned(),
-        },
-        over: e.over.map_or_else(|| "not in a day".to_owned(), |at| if at <= now { "already".to_owned() } else { hour(at) }),
-    };
-    found.into_iter().map(spot).collect()
 }
 
 #[derive(Template)]

@@ -1,0 +1,45 @@
+//! Where the running dough could stand instead, and what would become of it there.
+
+use cerealis_core::{
+    bake::actual,
+    kitchen::Kitchen,
+    measure::show_degrees,
+    plan::{Elsewhere, elsewhere},
+};
+use jiff::Timestamp;
+
+use super::Standing;
+use crate::{State, edge::Local};
+
+/// A place the dough could stand in.
+pub(super) struct Spot {
+    pub(super) word: &'static str,
+    pub(super) name: &'static str,
+    pub(super) degrees: String,
+    pub(super) here: bool,
+    pub(super) ripe: String,
+    pub(super) over: String,
+}
+
+/// The places of the house with what the running rise would do there.
+pub(super) fn spots(s: &Standing, kitchen: &Kitchen, now: Timestamp, state: &State) -> Vec<Spot> {
+    let local = Local::of(kitchen);
+    let hour = |at: Timestamp| {
+        let day = if local.day(at) == local.day(now) { String::new() } else { format!("{} ", local.short_day(at)) };
+        format!("{day}{}", local.clock_to(at, 5.0))
+    };
+    let found = elsewhere(&s.formula, &s.kept.plan.ask, &actual(&s.log, kitchen), kitchen, now, &state.tables()).unwrap_or_default();
+    let spot = |e: Elsewhere| Spot {
+        word: e.place.word(),
+        name: e.place.name(),
+        degrees: show_degrees(e.place_c),
+        here: e.here,
+        ripe: match e.ripe {
+            Some((_, at, _)) if at <= now => "now".to_owned(),
+            Some((_, at, _)) => hour(at),
+            None => "not in a week".to_owned(),
+        },
+        over: e.over.map_or_else(|| "not in a day".to_owned(), |at| if at <= now { "already".to_owned() } else { hour(at) }),
+    };
+    found.into_iter().map(spot).collect()
+}
