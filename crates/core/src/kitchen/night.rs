@@ -53,15 +53,22 @@ pub struct Nights {
 }
 
 impl Nights {
-    fn place_c(&self, place: Place) -> Option<f64> {
+    /// How warm a place is in them, where it is another than by day, °C.
+    #[must_use]
+    pub fn place_c(&self, place: Place) -> Option<f64> {
         self.places.iter().find(|(p, _)| *p == place).map(|(_, c)| *c)
+    }
+
+    /// Those that are not over at an instant.
+    fn from(&self, at: Timestamp) -> impl Iterator<Item = &(Timestamp, Timestamp)> {
+        self.spells.iter().skip(self.spells.partition_point(|s| s.1 <= at))
     }
 
     /// How warm a place of `day_c` is at an instant, and until when.
     #[must_use]
     pub fn at(&self, place: Place, day_c: f64, at: Timestamp) -> (f64, Option<Timestamp>) {
         let Some(by_night) = self.place_c(place) else { return (day_c, None) };
-        match self.spells.iter().find(|s| s.1 > at) {
+        match self.from(at).next() {
             Some((from, to)) if *from <= at => (by_night, Some(*to)),
             Some((from, _)) => (day_c, Some(*from)),
             None => (day_c, None),
@@ -72,7 +79,8 @@ impl Nights {
     #[must_use]
     pub fn mean(&self, place: Place, day_c: f64, from: Timestamp, to: Timestamp) -> f64 {
         let Some(by_night) = self.place_c(place).filter(|_| from < to) else { return day_c };
-        let dark: f64 = self.spells.iter().map(|s| s.1.min(to).duration_since(s.0.max(from)).as_secs_f64().max(0.0)).sum();
+        let within = self.from(from).take_while(|s| s.0 < to);
+        let dark: f64 = within.map(|s| s.1.min(to).duration_since(s.0.max(from)).as_secs_f64()).sum();
         day_c + (by_night - day_c) * dark / to.duration_since(from).as_secs_f64()
     }
 }

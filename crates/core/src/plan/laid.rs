@@ -65,6 +65,9 @@ pub struct LaidOut {
     pub folds_min: Vec<f64>,
     /// Minutes of hands at the mix; the rest of it the machine works alone.
     pub mix_hands_min: f64,
+    /// How warm the room is while it is shaped, °C; unknown in old plans.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub shape_c: Option<f64>,
     /// Minutes of shaping with its rest, and of hands in it.
     pub shape_min: (f64, f64),
     /// Glazing before the load, and loading, minutes of hands.

@@ -112,7 +112,8 @@ impl<'a> Rises<'a> {
         let waited = actual.not_yet.filter(|_| actual.shaped.is_none()).map(|at| later(at, ASK_AGAIN_MIN));
         let planned = planned.map(|p| waited.map_or(p, |w| p.max(w)));
         let end = actual.shaped.or(self.loaded).or(seen).or(planned);
-        let mut stages = segments(RiseKind::Bulk, plan, laid, mixed, end, actual, &base);
+        let stands = stands(RiseKind::Bulk, plan, laid, mixed, end, actual);
+        let mut stages = segments(&stands, end, &actual.dough_c, &base);
         let in_fridge = |c: f64| self.ask.laid.is_some() && self.analysis.is_perishable() && c < CHILLED_C;
         for stage in stages.iter_mut().filter(|s| in_fridge(s.place_c)) {
             stage.vessel = Some("tray".to_owned());
@@ -132,7 +133,8 @@ impl<'a> Rises<'a> {
             let planned = laid.filter(|_| !open).map(|l| later(after_bulk, l.minutes()));
             let waited = actual.not_yet.map(|at| later(at, ASK_AGAIN_MIN));
             let end = loaded.or(planned.map(|p| waited.map_or(p, |w| p.max(w))));
-            segments(RiseKind::Proof, self.ask.proof, laid, after_bulk, end, actual, &self.proof_base)
+            let stands = stands(RiseKind::Proof, self.ask.proof, laid, after_bulk, end, actual);
+            segments(&stands, end, &actual.dough_c, &self.proof_base)
         } else if let (Some(l), None) = (laid, loaded) {
             let last = l.stands.len().saturating_sub(1);
             let of = |(i, s): (usize, &Stand)| RiseStage {
@@ -167,7 +169,8 @@ impl<'a> Rises<'a> {
         let mut stages = self.bulk(open.0);
         let proof_stage = stages.len();
         if self.half_min > 0.0 && self.loaded.is_none() {
-            stages.push(RiseStage { place_c: self.kitchen.room_c, minutes: Some(self.half_min), ..self.proof_base.clone() });
+            let place_c = self.ask.laid.as_deref().and_then(|l| l.shape_c).unwrap_or(self.kitchen.room_c);
+            stages.push(RiseStage { place_c, minutes: Some(self.half_min), ..self.proof_base.clone() });
         }
         let rests = self.rests && self.loaded.is_none();
         stages.extend(if rests { self.rest() } else { self.proof(proof_stage > 0, open.1) });
@@ -232,32 +235,19 @@ pub(super) fn stands(
     std::iter::once(first).chain(breaks).collect()
 }
 
-/// Stages of one rise between two instants, split where the place changed; open at the end if `to` is none.
-fn segments(
-    kind: RiseKind,
-    plan: RisePlan,
-    laid: Option<&LaidRise>,
-    from: Timestamp,
-    to: Option<Timestamp>,
-    actual: &Actual,
-    base: &RiseStage,
-) -> Vec<RiseStage> {
-    let mut stages = Vec::new();
-    let mut push = |start: Timestamp, end: Option<Timestamp>, c: f64| {
-        let readings = actual
-            .dough_c
-            .iter()
-            .filter(|(at, _)| *at >= start && end.is_none_or(|e| *at < e))
-            .map(|(at, t)| (minutes_between(start, *at), *t))
-            .collect();
-        stages.push(RiseStage { kind, place_c: c, minutes: end.map(|e| minutes_between(start, e).max(0.1)), readings, ..base.clone() });
-    };
-    let stands = stands(kind, plan, laid, from, to, actual);
+/// The stages of a rise through its stands, open at the end if `to` is none, with the temperatures taken in each.
+fn segments(stands: &[(Timestamp, Place, f64)], to: Option<Timestamp>, dough_c: &[(Timestamp, f64)], base: &RiseStage) -> Vec<RiseStage> {
     let ends = stands.iter().skip(1).map(|s| Some(s.0)).chain([to]);
-    for ((start, _, c), end) in stands.iter().zip(ends) {
-        push(*start, end, *c);
-    }
-    stages
+    let stage = |((start, _, place_c), end): (&(Timestamp, Place, f64), Option<Timestamp>)| {
+        let here = dough_c.iter().filter(|(at, _)| at >= start && end.is_none_or(|e| *at < e));
+        RiseStage {
+            place_c: *place_c,
+            minutes: end.map(|e| minutes_between(*start, e).max(0.1)),
+            readings: here.map(|(at, c)| (minutes_between(*start, *at), *c)).collect(),
+            ..base.clone()
+        }
+    };
+    stands.iter().zip(ends).map(stage).collect()
 }
 
 /// Puts folds into the stages of a bulk by their minutes after mixing.

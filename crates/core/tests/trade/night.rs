@@ -7,7 +7,7 @@ use cerealis_core::{
     kitchen::{Kitchen, KitchenBody, Night, Place, PlacesBody},
     leaven::{JarBody, JarEvent, JarEventBody},
     plan::{
-        later,
+        Plan, later,
         search::{
             answer::{fit, shifted},
             ask::{AwayAsk, FitAsk},
@@ -154,6 +154,22 @@ fn the_mean_of_the_hours_is_near_the_true_course_of_the_night() {
         assert!((in_truth / planned - 1.0).abs() < 0.05, "{}: {in_truth:.3} by the true night, {planned:.3} planned", o.name);
     }
     assert!(crossed > 0, "some wait lies over the edge of the night");
+}
+
+/// What is offered is what bake day follows, the half of shaping that counts as proof included: in the room of its hour.
+#[test]
+fn bake_day_reckons_with_the_same_warmth() {
+    let t = tables();
+    let k = kitchen(night(13.0, 10.0));
+    for o in &offers(&k, t) {
+        let proof = o.rises.iter().find(|r| r.kind == RiseOf::Proof).unwrap();
+        let half = proof.stages.first().unwrap().1.place_c;
+        assert_eq!(o.ask.laid.as_ref().unwrap().shape_c, Some(half), "{}", o.name);
+        let plan = Plan::make(&o.formula, &o.ask, &k, t).unwrap();
+        assert_eq!(plan.steps, o.course.steps, "{}", o.name);
+        let rho = o.course.forecast.ripeness_of_time(o.course.proof_stage, EventKind::ProofRipe).unwrap();
+        assert!((rho / proof.ripeness - 1.0).abs() < 0.05, "{}: {rho:.3} by the course, {:.3} planned", o.name, proof.ripeness);
+    }
 }
 
 #[test]

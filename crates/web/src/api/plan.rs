@@ -109,19 +109,13 @@ fn places(errors: &mut Errors, kitchen: Kitchen, body: Option<PlacesBody>) -> (K
     };
     let here = Pointer::root().at("kitchen");
     let all = [
-        ("room_c", Place::Room, Some(b.room_c)),
-        ("pantry_c", Place::Pantry, b.pantry_c),
-        ("fridge_c", Place::Fridge, b.fridge_c.unwrap_or(Some(4.0))),
-        ("proof_box_c", Place::ProofBox, b.proof_box_c),
-        ("oven_light_c", Place::OvenLight, b.oven_light_c),
+        (Place::Room, Some(b.room_c)),
+        (Place::Pantry, b.pantry_c),
+        (Place::Fridge, b.fridge_c.unwrap_or(Some(4.0))),
+        (Place::ProofBox, b.proof_box_c),
+        (Place::OvenLight, b.oven_light_c),
     ];
-    let mut places = Vec::new();
-    for (name, place, c) in all {
-        if let Some(c) = c {
-            errors.range(here.at(name), c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
-            places.push((place, c));
-        }
-    }
+    let places = all.into_iter().filter_map(|(place, c)| c.map(|c| (place, c))).collect();
     let step = b.scale_step_g.unwrap_or(0.1);
     errors.range(here.at("scale_step_g"), step, 0.001, 100.0, "The scale's step lies between 0.001 and 100 g.");
     let pantry_c = b.pantry_c.unwrap_or(kitchen.pantry_c);

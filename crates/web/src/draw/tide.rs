@@ -158,7 +158,7 @@ pub struct Tide {
     pub clock_ticks: String,
     pub clock_labels: Vec<Label>,
     pub now: Option<(String, Label)>,
-    pub dark: Vec<Band>,
+    pub dark: Vec<(String, String)>,
     pub sun: Vec<Label>,
     pub spells: Vec<Band>,
     pub spell_y: String,
@@ -241,7 +241,7 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
     (t.spell_y, t.spell_height) = (px(top), px(base - top));
     for (from, to, words) in &f.dark {
         let (a, b) = (x.at(from.max(0.0)), x.at(to.min(f.span)));
-        t.dark.push(Band { x: px(a), width: px((b - a).max(0.0)), kind: "night", label: None });
+        t.dark.push((px(a), px((b - a).max(0.0))));
         for (min, words) in [from, to].into_iter().zip(words).filter(|(m, _)| full && (0.0..=f.span).contains(*m)) {
             let sx = x.at(*min);
             // An errand stands there already, or the edge is near.
@@ -376,9 +376,9 @@ mod tests {
         let words = || ["sunset 16:34".to_owned(), "sunrise 07:56".to_owned()];
         let mut f = Frame { dark: vec![(-40.0, 140.0, words())], now: None, ..frame() };
         let t = tide(&f, 900, 340, true);
-        assert_eq!((t.dark.len(), t.dark[0].kind), (1, "night"));
+        assert_eq!(t.dark.len(), 1);
         let left: f64 = t.clock_labels[0].x.parse().unwrap();
-        assert!((t.dark[0].x.parse::<f64>().unwrap() - left).abs() < 0.1, "cut at the edge of the drawing");
+        assert!((t.dark[0].0.parse::<f64>().unwrap() - left).abs() < 0.1, "cut at the edge of the drawing");
         assert_eq!(t.sun.iter().map(|l| l.text.as_str()).collect::<Vec<_>>(), ["sunrise 07:56"], "a sunset before it is not told");
         f.errands = vec![(150.0, "boat".into())];
         assert!(tide(&f, 900, 340, true).sun.is_empty(), "an errand stands there");

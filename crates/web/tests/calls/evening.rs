@@ -31,6 +31,8 @@ async fn a_place_left_out_is_in_no_way() {
     assert_eq!(none.text.matches("value=\"off\" checked").count(), 3, "the boxes stay ticked");
     assert!(none.text.contains("<details class=\"cap\" open>"), "what was changed is in sight");
     assert!(all.text.contains("<details class=\"cap\">"), "and folded away where nothing was");
+    let works = all.text.matches(" min of work").count();
+    assert!(ways(&all).iter().all(|w| !w.contains("min of work")) && works <= ways(&all).len() + 1, "work is told once for each way");
 }
 
 #[actix_web::test]
@@ -76,6 +78,18 @@ async fn what_cannot_vary_so_is_told_at_its_field() {
         assert_eq!(a.status, 422, "{typed}");
         assert!(a.text.contains("Between 1 and 6 oven loads.") && a.text.contains(&format!("value=\"{typed}\"")), "{typed}");
         assert!(a.text.contains("Nothing is planned yet"), "{typed}");
+    }
+    // The rest of what was chosen stays chosen while one field is wrong.
+    let kept = plan(&k, &id, "&p[loads]=lots&p[only]=slow&p[dose]=kept&p[fridge]=off").await.text;
+    for mark in ["value=\"slow\" selected", "value=\"kept\" checked", "name=\"p[fridge]\" value=\"off\" checked"] {
+        assert!(kept.contains(mark), "{mark}");
+    }
+    // A sentence with no field on the page stands over the answer.
+    for (more, words) in
+        [("&p[box]=900", "A place&#39;s temperature lies"), ("&p[early]=soon", "is not a number"), ("&p[cold_days]=900", "A leaven stands")]
+    {
+        let a = plan(&k, &id, more).await;
+        assert!(a.status == 422 && a.text.contains(words), "{more}: {}", a.status);
     }
     let sour = json!({ "lines": [{ "ingredient": "wheat-bread", "grams": 500 }, { "ingredient": "water", "grams": 350 }, { "ingredient": "leaven-wheat", "grams": 100 }, { "ingredient": "salt-fine", "grams": 10 }], "pieces": { "count": 1, "shape": "batard", "vessel": "pot" } });
     let id = post(&k, "/api/v1/formulas", &json!({ "formula": sour })).await.json()["id"].as_str().unwrap().to_owned();

@@ -109,7 +109,8 @@ impl<'a> Dough<'a> {
             folds: folds_of(a.style.id).0.to_vec(),
             paces: ask.paces,
             places: ask.places.iter().copied().filter(|(p, _)| ask.fridge || *p != Place::Fridge).collect(),
-            night: ask.night_spans(),
+            nights: ask.night.clone(),
+            anchor: ask.at(0),
         }
     }
 
@@ -338,7 +339,7 @@ pub fn shifted(formula: &Formula, ask: &FitAsk, offer: &Offer, by_c: f64, kitche
     let dough = Dough::new(&analysis, kitchen, tables).ok()?;
     let warmer = |by: f64| {
         let mut facts = dough.facts(ask);
-        for (p, c) in facts.places.iter_mut().chain(&mut facts.night.places) {
+        for (p, c) in facts.places.iter_mut().chain(facts.nights.iter_mut().flat_map(|n| &mut n.places)) {
             *c += if matches!(p, Place::Room | Place::Pantry) { by } else { 0.0 };
         }
         facts

@@ -3,7 +3,6 @@
 use jiff::Timestamp;
 
 use super::{
-    dough::Night,
     hours::{Away, AwayKind, Minute, Span},
     way::WayFamily,
 };
@@ -121,6 +120,10 @@ impl FitAsk {
             365.0,
             "A leaven stands between 0 and 365 days in the fridge.",
         );
+        for (place, c) in &self.places {
+            let here = root.at("kitchen").at(format!("{}_c", place.word().replace('-', "_")));
+            errors.range(here, *c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
+        }
         if !(1..=6).contains(&self.loads) {
             errors.add(root.at("method").at("loads"), "Between 1 and 6 oven loads.");
         }
@@ -132,15 +135,6 @@ impl FitAsk {
     pub fn with_nights(self, kitchen: &Kitchen) -> Self {
         let (from, to) = (self.at(-2 * 1440), self.at(self.ready_at.map_or(SOON_MIN, |r| self.minute(r).min(HORIZON_MIN)) + 2 * 1440));
         Self { night: kitchen.nights(from, to), ..self }
-    }
-
-    /// Its nights in minutes.
-    #[must_use]
-    pub fn night_spans(&self) -> Night {
-        self.night.as_ref().map_or_else(Night::default, |n| Night {
-            spans: n.spells.iter().map(|(a, b)| Span::new(self.minute(*a), self.minute(*b))).filter(|s| s.from < s.to).collect(),
-            places: n.places.clone(),
-        })
     }
 
     /// The whole minute of an instant, counted from when this begins.

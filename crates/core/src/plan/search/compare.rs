@@ -10,14 +10,18 @@ struct Figure {
     less: fn(&Offer) -> (String, bool),
 }
 
+fn hours_of_rise(o: &Offer) -> String {
+    format!("{} h of rise", show(o.rise_h, usize::from(o.rise_h < 4.0)))
+}
+
 /// Names for each offer the two largest differences from the middle one, where it differs by a quarter or more.
 pub fn compare(offers: &mut [Offer], usual_pct: f64) {
     // The second of a pair tells whether it speaks for the plan.
     let figures: [Figure; 6] = [
         Figure {
             of: |o| o.rise_h,
-            more: |o| (format!("deeper flavour: {} h of rise", show(o.rise_h, 0)), true),
-            less: |o| (format!("milder: {} h of rise", show(o.rise_h, usize::from(o.rise_h < 4.0))), false),
+            more: |o| (format!("deeper flavour: {}", hours_of_rise(o)), true),
+            less: |o| (format!("milder: {}", hours_of_rise(o)), false),
         },
         Figure {
             of: |o| o.hands_on_min,
@@ -51,7 +55,8 @@ pub fn compare(offers: &mut [Offer], usual_pct: f64) {
     ];
     if let [only] = offers {
         only.reasons = vec![
-            format!("{} h of rise, {} min of work", show(only.rise_h, 1), show(only.hands_on_min, 0)),
+            hours_of_rise(only),
+            format!("{} min of work", show(only.hands_on_min, 0)),
             format!("may wait {}; {}", show_minutes(only.slack_min), only.risk()),
         ];
         return;
@@ -82,7 +87,7 @@ pub fn compare(offers: &mut [Offer], usual_pct: f64) {
             o.reasons.push(format!("{} % of it against the usual {} %", show_percent(dose.pct), show_percent(usual_pct)));
         }
         if o.reasons.is_empty() {
-            o.reasons.push(format!("{} h of rise, {} min of work", show(o.rise_h, 0), show(o.hands_on_min, 0)));
+            o.reasons.push(hours_of_rise(o));
         }
     }
 }

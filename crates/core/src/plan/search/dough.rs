@@ -3,6 +3,8 @@
 
 use std::collections::HashMap;
 
+use jiff::Timestamp;
+
 use super::{
     curve::Ageing,
     hours::{Minute, Span},
@@ -15,8 +17,9 @@ use crate::{
         simulate_leaven, time_constant_min,
     },
     formula::Raising,
-    kitchen::Place,
+    kitchen::{Nights, Place},
     leaven::{BEST, OVER},
+    plan::later,
 };
 
 /// What is fixed of a dough while ways to it are looked for.
@@ -48,31 +51,10 @@ pub struct DoughFacts {
     pub paces: (Pace, Pace),
     /// Warmth of the places the household has.
     pub places: Vec<(Place, f64)>,
-    /// When some of them are colder, or warmer, and how warm they are then.
-    pub night: Night,
-}
-
-/// The hours in which a place is another than by day.
-#[derive(Debug, Clone, Default, PartialEq)]
-pub struct Night {
-    /// When, in minutes of the plan; in order, none over another.
-    pub spans: Vec<Span>,
-    /// Warmth of the places then.
-    pub places: Vec<(Place, f64)>,
-}
-
-impl Night {
-    fn place_c(&self, place: Place) -> Option<f64> {
-        self.places.iter().find(|(p, _)| *p == place).map(|(_, c)| *c)
-    }
-
-    /// The share of a span that lies in it.
-    fn share(&self, span: Span) -> f64 {
-        let after = self.spans.partition_point(|n| n.to <= span.from);
-        let inside = self.spans.iter().skip(after).take_while(|n| n.from < span.to);
-        let minutes: Minute = inside.map(|n| n.to.min(span.to) - n.from.max(span.from)).sum();
-        f64::from(minutes) / f64::from((span.to - span.from).max(1))
-    }
+    /// Nights in which some of them are another.
+    pub nights: Option<Nights>,
+    /// The instant from which a plan's minutes are counted.
+    pub anchor: Timestamp,
 }
 
 /// Wetness of a preferment that is added, percent, and how high it is let rise.
@@ -406,20 +388,18 @@ impl Ageing for DoughRises<'_> {
     }
     fn mean_c(&self, place: Place, span: Span) -> Option<f64> {
         let day = self.place_c(place)?;
+        let at = |minute: Minute| later(self.facts.anchor, f64::from(minute));
         // To a tenth of a degree: nobody knows a room better, and curves are kept by it.
-        Some(
-            self.facts
-                .night
-                .place_c(place)
-                .map_or(day, |night| (10.0 * (day + (night - day) * self.facts.night.share(span))).round() / 10.0),
-        )
+        let mean = |n: &Nights| (10.0 * n.mean(place, day, at(span.from), at(span.to))).round() / 10.0;
+        Some(self.facts.nights.as_ref().map_or(day, mean))
     }
     fn range_c(&self, place: Place) -> Option<(f64, f64)> {
         let day = self.place_c(place)?;
-        Some(self.facts.night.place_c(place).map_or((day, day), |night| (day.min(night), day.max(night))))
+        let night = self.facts.nights.as_ref().and_then(|n| n.place_c(place)).unwrap_or(day);
+        Some((day.min(night), day.max(night)))
     }
     fn varies(&self) -> bool {
-        !self.facts.night.spans.is_empty() && !self.facts.night.places.is_empty()
+        self.facts.nights.is_some()
     }
 }
 

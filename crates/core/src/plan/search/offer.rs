@@ -165,6 +165,12 @@ impl Making<'_, '_> {
         self.rises.facts().places.iter().find(|(p, _)| *p == place).map_or(21.0, |p| p.1)
     }
 
+    /// How warm the room is in the half of shaping that counts as proof.
+    fn shape_c(&self, laid: &Laid, way: &Way) -> Option<f64> {
+        let proof = laid.rises.iter().find(|r| r.rise == RiseOf::Proof)?;
+        proof.stays.first().filter(|_| proof.stays.len() > way.proof.len()).map(|s| s.celsius)
+    }
+
     fn stands(&self, laid: &Laid, rise: RiseOf, legs: &[Leg]) -> LaidRise {
         let placed = laid.rises.iter().find(|r| r.rise == rise);
         let stays = placed.map(|p| p.own_stays(legs.len())).unwrap_or_default();
@@ -216,6 +222,7 @@ impl Making<'_, '_> {
                 proof,
                 folds_min: laid.folds.iter().map(|at| f64::from(at - mixed)).collect(),
                 mix_hands_min: f64::from(w.mix),
+                shape_c: self.shape_c(laid, way),
                 shape_min: (f64::from(w.shape_min()), f64::from(first + second)),
                 glaze_min: f64::from(w.glaze),
                 load_min: f64::from(w.load),

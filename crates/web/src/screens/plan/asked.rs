@@ -54,6 +54,7 @@ pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Res
         }
     };
     let early_min = q.get("early").and_then(|e| errors.keep(root.at("early_min"), number(e)));
+    let proof_box = q.get("box").and_then(|b| errors.keep(root.at("kitchen").at("proof_box_c"), number(b)));
     let start = from.unwrap_or(now);
     let until = later(ready_at.unwrap_or_else(|| later(start, 4.0 * 1440.0)), 1440.0);
     let mut ask = FitAsk {
@@ -79,7 +80,7 @@ pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Res
     }
     // The fridge stays known, so that it can be offered as a way out.
     ask.places.retain(|(place, _)| *place == Place::Fridge || q.get(place.word()) != Some("off"));
-    if let Some(c) = q.get("box").and_then(|b| number(b).ok()) {
+    if let Some(c) = proof_box {
         ask.places.retain(|p| p.0 != Place::ProofBox);
         ask.places.push((Place::ProofBox, c));
     }

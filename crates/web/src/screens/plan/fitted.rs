@@ -228,13 +228,10 @@ fn way_view(o: &Offer, index: usize, chosen: bool, q: &Query, asked: &Asked, loc
             local.clock_to(o.course.load, 5.0)
         ),
         why: {
-            let reason = o.reasons.iter().find(|r| *r != "safe").or(o.trade_offs.first());
             let work = format!("{} min of work", show(o.hands_on_min, 0));
-            match reason {
-                Some(r) if r.contains(&work) => r.clone(),
-                Some(r) => format!("{work}; {r}"),
-                None => work,
-            }
+            // What sets it apart, but for what stands there anyhow.
+            let reason = o.reasons.iter().chain(&o.trade_offs).find(|r| *r != "safe" && !r.ends_with(&work));
+            reason.map_or_else(|| work.clone(), |r| format!("{work}; {r}"))
         },
         risky: (o.p_spoil >= 0.05).then(|| o.risk()),
     }
@@ -391,16 +388,17 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
     let analysis = formula.analyse(&t.pantry, &t.styles);
     let none = InputErrors(Vec::new());
     let wrong = form.as_ref().err().unwrap_or(&none);
-    let ready_errors =
-        wrong.at(&Pointer::root().at("ready")).into_iter().chain(wrong.at(&Pointer::root().at("ready_at"))).collect::<Vec<_>>();
-    let mut errors: Vec<String> = wrong.0.iter().filter(|e| !ready_errors.contains(&e.message)).map(|e| e.message.clone()).collect();
     let found = if form.is_ok() { answered(q, &asked, formula, kitchen, state) } else { Ok((Answer::default(), 0)) };
+    let mut errors = Vec::new();
     let (answer, chosen) = found.unwrap_or_else(|e| {
         errors.extend(e.0.into_iter().map(|e| e.message));
         (Answer::default(), 0)
     });
     let vary = Vary::new(q, &asked.ask, &answer.families, &analysis, kitchen, wrong, t);
-    errors.retain(|e| !vary.tells(e));
+    let ready = ["ready", "ready_at"].map(|name| Pointer::root().at(name));
+    let (of_ready, others): (Vec<_>, Vec<_>) = vary.elsewhere.iter().cloned().partition(|(at, _)| ready.contains(at));
+    let ready_errors: Vec<String> = of_ready.into_iter().map(|e| e.1).collect();
+    errors.extend(others.into_iter().map(|e| e.1));
     let is_wrong = form.is_err() || !errors.is_empty();
     let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
     let wanted = asked.ask.ready_at;

@@ -35,14 +35,16 @@ pub struct Vary {
     /// Each pace with what it gains and loses.
     pub(super) paces: Vec<(&'static str, String, String)>,
     pub(super) wrong: Vec<(&'static str, String)>,
+    /// What is wrong that has no field here.
+    pub(super) elsewhere: Vec<(Pointer, String)>,
 }
 
-/// Fields of the form, and where the request tells what is wrong in them.
-const FIELDS: [(&str, [&str; 2]); 3] = [("cold_days", ["leaven", "cold_days"]), ("ripe", ["ripe", ""]), ("loads", ["method", "loads"])];
-
-/// The place of a field in the request.
-fn pointer(steps: [&str; 2]) -> Pointer {
-    steps.iter().filter(|s| !s.is_empty()).fold(Pointer::root(), |here, s| here.at(s))
+/// Fields of the form, and where a request tells what is wrong in them.
+fn fields(leaven: bool) -> Vec<(&'static str, Pointer)> {
+    let root = Pointer::root();
+    let loads = ("loads", root.at("method").at("loads"));
+    let fed = [("cold_days", root.at("leaven").at("cold_days")), ("ripe", root.at("ripe"))];
+    std::iter::once(loads).chain(fed.into_iter().filter(|_| leaven)).collect()
 }
 
 impl Vary {
@@ -59,20 +61,27 @@ impl Vary {
         let off = |p: Place| q.get(p.word()) == Some("off");
         let others = kitchen.places().into_iter().map(|(p, _)| p).filter(|p| *p != Place::Room);
         let only = ask.families.as_ref().and_then(|f| f.first().copied());
+        // Where nothing could be looked for, the one that was chosen stays chosen; one alone is no choice.
+        let ways = match families {
+            [] => only.as_slice(),
+            [_] if only.is_none() => &[],
+            all => all,
+        };
         let pace = |taken: Pace| Pace::ALL.iter().map(|p| (p.word(), p.word(), *p == taken)).collect::<Vec<_>>();
-        let wrong: Vec<(&'static str, String)> =
-            FIELDS.iter().flat_map(|(field, at)| wrong.at(&pointer(*at)).into_iter().map(move |m| (*field, m))).collect();
+        let leaven = analysis.raising() == Some(Raising::Leaven);
+        let told = fields(leaven);
+        let at_field = |(field, at): &(&'static str, Pointer)| wrong.at(at).into_iter().map(|m| (*field, m)).collect::<Vec<_>>();
         let said = |name: &str| q.get(name).unwrap_or_default().to_owned();
         let asked = ["lift", "dose", "cold_days", "ripe", "loads", "only"].iter().any(|name| q.get(name).is_some());
         Self {
             open: asked || kitchen.places().iter().any(|(p, _)| off(*p)) || ask.paces != (Pace::Usual, Pace::Usual),
             places: others.map(|p| (p.word(), p.name(), off(p))).collect(),
-            ways: families.iter().map(|f| (f.word(), f.title(), only == Some(*f))).collect(),
+            ways: ways.iter().map(|f| (f.word(), f.title(), only == Some(*f))).collect(),
             loads: q.get("loads").unwrap_or("1").to_owned(),
             perishable: analysis.is_perishable(),
             lift: ask.lift_warm_limit,
             keep_dose: ask.keep_dose,
-            leaven: analysis.raising() == Some(Raising::Leaven),
+            leaven,
             cold_days: said("cold_days"),
             ripe: said("ripe"),
             bulk: pace(ask.paces.0),
@@ -81,13 +90,14 @@ impl Vary {
                 .iter()
                 .filter_map(|p| t.ferment.paces.get(p.word()).map(|w| (p.word(), w.gains.clone(), w.loses.clone())))
                 .collect(),
-            wrong,
+            wrong: told.iter().flat_map(at_field).collect(),
+            elsewhere: wrong
+                .0
+                .iter()
+                .filter(|e| told.iter().all(|(_, at)| *at != e.pointer))
+                .map(|e| (e.pointer.clone(), e.message.clone()))
+                .collect(),
         }
-    }
-
-    /// Whether a sentence of what is wrong stands at one of its fields.
-    pub fn tells(&self, sentence: &str) -> bool {
-        self.wrong.iter().any(|(_, s)| s == sentence)
     }
 
     /// What is wrong at a field.
