@@ -57,6 +57,12 @@ impl Local {
         let step = cerealis_core::measure::show_clock_span(cerealis_core::plan::minutes_between(low, high));
         format!("{}\u{2013}{}", self.clock_to(low, step), self.clock_to(high, step))
     }
+    /// `18:10`, or `Sat 18:10` where that is another day than `on`; to five minutes.
+    #[must_use]
+    pub fn clock_seen(&self, t: Timestamp, on: Timestamp) -> String {
+        let clock = self.clock_to(t, 5.0);
+        if self.day(t) == self.day(on) { clock } else { format!("{} {clock}", self.short_day(t)) }
+    }
     /// `Fri 6 Nov`.
     #[must_use]
     pub fn day(&self, t: Timestamp) -> String {

@@ -265,3 +265,29 @@ async fn water_tells_what_no_kitchen_has_at_its_field() {
         assert!(a.text.contains("Mend the marked field."), "{field}: no figure stands beside a wrong one");
     }
 }
+
+#[actix_web::test]
+async fn a_bake_a_day_early_says_so_in_hours_and_days_and_between_loads_nothing_is_in_the_oven() {
+    let k = kitchen();
+    let id = bread(&k).await;
+    let used = form(&k, "/plan/use", &[("formula", &id), ("p[ready]", "2026-11-07T18:00"), ("p[loads]", "2")]).await;
+    let day = used.header("location").unwrap().to_owned();
+    let bake = day.trim_start_matches("/bakeday/").to_owned();
+    let note = |kind: &'static str, at: &'static str| {
+        let (k, bake) = (&k, &bake);
+        async move {
+            let a = post(k, &format!("/api/v1/bakes/{bake}/events"), &json!({ "kind": kind, "at": at })).await;
+            assert_eq!(a.status, 201, "{kind}: {}", a.text);
+        }
+    };
+    note("mixed", "2026-11-06T14:30:00Z").await;
+    note("shaped", "2026-11-06T15:30:00Z").await;
+    let early = get(&k, &day).await.text;
+    assert!(early.contains(" h early. Ready") && !early.contains("min early"), "no thousand minutes");
+    assert!(early.contains("<s>Sat "), "the day it was planned for stands beside the hour");
+    note("loaded", "2026-11-06T16:10:00Z").await;
+    assert!(get(&k, &day).await.text.contains("Core now"));
+    note("out", "2026-11-06T16:35:00Z").await;
+    let between = get(&k, &day).await.text;
+    assert!(between.contains("Load 2") && !between.contains("Core now") && !between.contains("How it came out"));
+}

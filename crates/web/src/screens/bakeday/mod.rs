@@ -14,7 +14,7 @@ use cerealis_core::{
     formula::{Formula, FormulaDraft, Spoons, spoons},
     input::number,
     kitchen::{Kitchen, Place},
-    measure::{show, show_degrees, show_grams},
+    measure::{show, show_degrees, show_grams, show_minutes},
     plan::{Actual, PlanStep, StepKind, minutes_between},
 };
 use cerealis_store::{StoreError, bakes};
@@ -348,8 +348,8 @@ fn deed(step: Option<&PlanStep>, oven_c: f64) -> (String, String, String) {
 
 fn lateness(late: f64, ready: &str) -> String {
     match late {
-        l if l >= 5.0 => format!("{} min late. Ready {ready}.", show(cerealis_core::measure::to_nearest(l, 5.0), 0)),
-        l if l <= -5.0 => format!("{} min early. Ready {ready}.", show(cerealis_core::measure::to_nearest(-l, 5.0), 0)),
+        l if l >= 5.0 => format!("{} late. Ready {ready}.", show_minutes(l)),
+        l if l <= -5.0 => format!("{} early. Ready {ready}.", show_minutes(-l)),
         _ => format!("On time. Ready {ready}."),
     }
 }
@@ -418,17 +418,14 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
             can_undo: e.event.kind != EventKind::Undo && !undone.contains(&e.seq),
         })
         .collect();
-    let in_oven = s
-        .state
-        .course
-        .steps
-        .iter()
-        .any(|p| p.kind == StepKind::Load && s.state.done.iter().any(|d| d.step.kind == StepKind::Load && d.step.start == p.start));
+    let times = |kind: StepKind| s.state.done.iter().filter(|d| d.step.kind == kind).count();
+    // Between two loads nothing is in it.
+    let (loaded, in_oven) = (times(StepKind::Load) > 0, times(StepKind::Load) > times(StepKind::Out));
     let sum = summary(&s.log);
     let baked = plan.taken_out(&sum.outs).is_some();
-    let (reading_of, reading_stage, reading_kind, likely) = if in_oven && !baked {
+    let (reading_of, reading_stage, reading_kind, likely) = if in_oven {
         ("Core now", String::new(), "core", plan.oven.core_c.round())
-    } else if mixed && !in_oven {
+    } else if mixed && !loaded {
         ("Dough now", "dough".to_owned(), "temperature", s.state.dough.map_or(24.0, |d| d.dough_c.round()))
     } else {
         ("Room now", "room".to_owned(), "temperature", kitchen.room_c.round())
@@ -489,7 +486,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
                 span: span(p),
             })
             .collect(),
-        changed: s.state.changed.iter().map(|c| (c.kind.title(), local.clock_to(c.was, 5.0), local.clock_to(c.now, 5.0))).collect(),
+        changed: s.state.changed.iter().map(|c| (c.kind.title(), local.clock_seen(c.was, c.now), local.clock_to(c.now, 5.0))).collect(),
         deed,
         deed_kind,
         deed_value,

@@ -24,10 +24,7 @@ pub(super) struct Spot {
 /// The places of the house with what the running rise would do there.
 pub(super) fn spots(s: &Standing, kitchen: &Kitchen, now: Timestamp, state: &State) -> Vec<Spot> {
     let local = Local::of(kitchen);
-    let hour = |at: Timestamp| {
-        let day = if local.day(at) == local.day(now) { String::new() } else { format!("{} ", local.short_day(at)) };
-        format!("{day}{}", local.clock_to(at, 5.0))
-    };
+    let hour = |at: Timestamp| local.clock_seen(at, now);
     let found = elsewhere(&s.formula, &s.kept.plan.ask, &actual(&s.log, kitchen), kitchen, now, &state.tables()).unwrap_or_default();
     let spot = |e: Elsewhere| Spot {
         word: e.place.word(),

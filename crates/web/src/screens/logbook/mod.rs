@@ -9,7 +9,7 @@ use askama::Template;
 use cerealis_core::{
     bake::summary,
     kitchen::Kitchen,
-    measure::{show, show_grams, show_percent, to_nearest},
+    measure::{show, show_grams, show_minutes, show_percent},
     plan::{Actual, Course, Plan, StepKind, minutes_between},
 };
 use cerealis_store::bakes;
@@ -70,11 +70,11 @@ fn planned(s: &Standing, kitchen: &Kitchen, state: &State) -> Option<Course> {
 pub fn against(plan: &Plan, loaded: Option<Timestamp>) -> String {
     let was = plan.step(StepKind::Load).map(|p| p.start);
     let late = was.zip(loaded).map_or(0.0, |(was, is)| minutes_between(was, is));
-    let words = show(to_nearest(late.abs(), 5.0), 0);
+    let words = show_minutes(late.abs());
     match late {
         l if l.abs() < 7.5 => "as planned".into(),
-        l if l > 0.0 => format!("{words} min later"),
-        _ => format!("{words} min sooner"),
+        l if l > 0.0 => format!("{words} later"),
+        _ => format!("{words} sooner"),
     }
 }
 
