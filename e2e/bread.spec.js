@@ -73,6 +73,32 @@ test('the oven answers as the loaf grows: bigger is cooler and longer', async ({
   await expect.poll(minutes).toBeGreaterThan(small);
 });
 
+test('the film of a loaf can be stepped, played and stopped', async ({ page }) => {
+  await page.goto('/oven?formula=skerry-loaf');
+  const film = page.locator('.film');
+  const says = film.locator('.filmsays .fr.on');
+  const first = await says.innerText();
+  await film.getByRole('button', { name: 'A moment on' }).click();
+  await expect(says).not.toHaveText(first);
+  await expect(film.locator('svg > .fr.on')).toHaveCount(1);
+  await film.getByLabel('Moment of the bake').fill('0');
+  await expect(says).toContainText('0 min');
+  await film.getByRole('button', { name: 'Play' }).click();
+  await expect(says).not.toContainText(/^0 min/);
+  await film.getByRole('button', { name: 'Stop' }).click();
+  await expect(film.getByRole('button', { name: 'Play' })).toBeVisible();
+});
+
+test('from a size to its own answer, and what is done in the time one has', async ({ page }) => {
+  await page.goto('/oven/sizes?formula=sunday-plait');
+  await page.getByLabel('I have only').fill('20');
+  await page.getByRole('button', { name: 'What is done by then?' }).click();
+  await expect(page.getByRole('status')).toContainText('are out within 20 min');
+  await expect(page.locator('.sizetable tr.late')).not.toHaveCount(0);
+  await page.getByRole('link', { name: /rolls/ }).click();
+  await expect(page.getByLabel('Grams raw')).toHaveValue(/^7\d$/);
+});
+
 test('the shop is shut: water too warm from the tap asks for ice', async ({ page }) => {
   await page.goto('/plan/by-hand?formula=skerry-loaf');
   const tap = page.getByLabel(/tap/i).first();

@@ -12,7 +12,7 @@ Bake at 400 for 35 minutes`;
 
 const LAPTOP = {
   today: '/', formula: 'card', plan: '/plan?formula=watch-rolls&p[ready]=2026-11-07T07:30', 'plan-none': '/plan?formula=skerry-loaf&p[ready]=2026-11-07T06:30', leaven: '/leaven/foghorn',
-  'kitchen-sheet': '/plan/sheet?formula=skerry-loaf&p[ready]=2026-11-07T12:30', bakeday: '/bakeday/demo-4', oven: '/oven?formula=sunday-plait',
+  'kitchen-sheet': '/plan/sheet?formula=skerry-loaf&p[ready]=2026-11-07T12:30', bakeday: '/bakeday/demo-4', oven: '/oven?formula=sunday-plait', 'oven-sizes': '/oven/sizes?formula=sunday-plait',
   logbook: '/logbook', 'one-bake': '/logbook/demo-2', pantry: '/pantry?q=wholemeal',
   kitchen: '/kitchen',
 };

@@ -5,8 +5,9 @@ use cerealis_core::{
     Tables,
     bake::EventBody,
     formula::{Formula, FormulaDraft, PiecesBody},
-    kitchen::{Hours, HoursKind, Kitchen, Night, Place},
+    kitchen::{Hours, HoursKind, HouseOven, Kitchen, Night, Place},
     leaven::{JarBody, JarEventBody},
+    oven::Dial,
     pantry::{OwnIngredient, OwnPan},
     plan::{Plan, PlanAsk, RisePlan, StepKind, later},
     reader::{Choices, read},
@@ -166,7 +167,8 @@ fn skerry() -> Kitchen {
         night: Some(Night { from: "22:30".into(), to: "05:30".into(), room_c: 17.0, pantry_c: 12.5 }),
         flour_c: 17.5,
         tap_c: 11.0,
-        oven_offset_c: Some(-5.0),
+        oven: HouseOven { name: "the old oven".into(), offset_c: Some(-5.0), hot_k: Some(12.0), ..HouseOven::default() },
+        other_ovens: vec![HouseOven { name: "the keeper's range".into(), dial: Dial::Gas, ..HouseOven::default() }],
         mixer: "hand".into(),
         mix_min: 12.0,
         currency: "sh".into(),
@@ -235,6 +237,7 @@ pub fn lay_out(db: &Database, t: &Tables, now: Timestamp) -> Result<(), StoreErr
             drift: [6.0, -18.0, -12.0, 0.0],
             dough_c: 26.5,
             core: 97.0,
+            oven_off: Some(-6.0),
             colour: "brown",
             rating: 4.0,
             fault: Some("uneven"),
@@ -249,6 +252,7 @@ pub fn lay_out(db: &Database, t: &Tables, now: Timestamp) -> Result<(), StoreErr
             drift: [0.0, 4.0, 2.0, -1.0],
             dough_c: 25.0,
             core: 93.0,
+            oven_off: None,
             colour: "golden",
             rating: 5.0,
             fault: None,
@@ -263,6 +267,7 @@ pub fn lay_out(db: &Database, t: &Tables, now: Timestamp) -> Result<(), StoreErr
             drift: [12.0, 40.0, 45.0, 2.0],
             dough_c: 23.0,
             core: 90.0,
+            oven_off: Some(-4.0),
             colour: "brown",
             rating: 3.0,
             fault: Some("tight-crumb"),
@@ -285,6 +290,8 @@ struct Past<'a> {
     drift: [f64; 4],
     dough_c: f64,
     core: f64,
+    /// What the oven thermometer showed against the setting, K.
+    oven_off: Option<f64>,
     colour: &'static str,
     rating: f64,
     fault: Option<&'static str>,
@@ -344,6 +351,15 @@ impl Past<'_> {
         log.act(when(StepKind::OvenOn, loaded), "oven-on", Some(plan.oven.set_c))?;
         log.act(when(StepKind::Load, loaded), "loaded", Some(plan.oven.set_c))?;
         let out_at = when(StepKind::Out, loaded + out);
+        if let Some(off) = self.oven_off {
+            let read = EventBody {
+                kind: "temperature".into(),
+                value: Some(plan.oven.set_c + off),
+                stage: Some("oven".into()),
+                ..EventBody::default()
+            };
+            log.add(when(StepKind::Load, loaded - 5.0), read)?;
+        }
         log.act(later(out_at, -2.0), "core", Some(self.core))?;
         log.act(out_at, "out", None)?;
         log.add(later(out_at, 3.0), EventBody { kind: "colour".into(), what: Some(self.colour.into()), ..EventBody::default() })?;

@@ -4,10 +4,10 @@
 
 use cerealis_core::{
     Tables,
-    ferment::{Dough, Rise, RiseKind, RiseStage, YeastDose, simulate},
+    ferment::{Dough, Rise, RiseKind, RiseStage, YeastDose, course, simulate},
     formula::{Formula, dose_for},
     kitchen::Kitchen,
-    oven::{BakeBody, advise},
+    oven::{Bake, BakeBody, advise, crossing, film, sizes},
     plan,
     reader::{Choices, read},
 };
@@ -112,27 +112,60 @@ fn rise_of_a_day(b: divan::Bencher<'_, '_>) {
     b.bench_local(|| simulate(divan::black_box(&rise), &t.ferment));
 }
 
-/// The same day with a night in the cold and a proof: each rise looks a day beyond its end too, three days in all.
-#[divan::bench]
-fn rise_of_a_day_in_three_stages(b: divan::Bencher<'_, '_>) {
-    let t = tables();
+fn three_stages() -> Rise {
     let stage = |kind, c, h: f64| RiseStage { minutes: Some(h * 60.0), ..RiseStage::until_ripe(kind, c, 900.0) };
     let stages = vec![stage(RiseKind::Bulk, 24.0, 3.0), stage(RiseKind::Bulk, 4.0, 18.0), stage(RiseKind::Proof, 26.0, 3.0)];
-    let rise = Rise { style: "lean".into(), dough: dough(0.2), start_c: 25.0, stages, rate: 1.0, log_sigma: None };
+    Rise { style: "lean".into(), dough: dough(0.2), start_c: 25.0, stages, rate: 1.0, log_sigma: None }
+}
+
+/// A day with a night in the cold and a proof, as it is asked for.
+#[divan::bench]
+fn rise_of_a_day_in_three_stages(b: divan::Bencher<'_, '_>) {
+    let (t, rise) = (tables(), three_stages());
+    b.bench_local(|| course(divan::black_box(&rise), &t.ferment));
+}
+
+/// With each of its rises left standing for up to a day more, to tell when it would be over.
+#[divan::bench]
+fn rise_of_a_day_in_three_stages_looked_ahead(b: divan::Bencher<'_, '_>) {
+    let (t, rise) = (tables(), three_stages());
     b.bench_local(|| simulate(divan::black_box(&rise), &t.ferment));
 }
 
 #[divan::bench]
 fn oven_advice(b: divan::Bencher<'_, '_>) {
-    let t = tables();
-    let bake = BakeBody {
+    let (t, bake) = (tables(), hearth());
+    b.bench_local(|| advise(divan::black_box(&bake), &t.oven));
+}
+
+fn hearth() -> Bake {
+    let body = BakeBody {
         piece_g: Some(900.0),
         shape: Some("batard".into()),
         vessel: Some("stone".into()),
         hydration_pct: Some(70.0),
         ..BakeBody::default()
-    }
-    .check()
-    .unwrap_or_else(|e| panic!("{e}"));
-    b.bench_local(|| advise(divan::black_box(&bake), &t.oven));
+    };
+    body.check().unwrap_or_else(|e| panic!("{e}"))
+}
+
+/// One bake from loading to the end, as the film looks at it.
+#[divan::bench]
+fn one_bake(b: divan::Bencher<'_, '_>) {
+    let (t, bake) = (tables(), hearth());
+    b.bench_local(|| film(divan::black_box(&bake), 230.0, 35.0, 2, &t.oven));
+}
+
+/// Core and crust over a dozen settings.
+#[divan::bench]
+fn oven_crossing(b: divan::Bencher<'_, '_>) {
+    let (t, bake) = (tables(), hearth());
+    b.bench_local(|| crossing(divan::black_box(&bake), &t.oven));
+}
+
+/// Five sizes of one dough.
+#[divan::bench]
+fn oven_sizes(b: divan::Bencher<'_, '_>) {
+    let (t, bake) = (tables(), hearth());
+    b.bench_local(|| sizes(divan::black_box(&bake), 1000.0, &t.oven));
 }

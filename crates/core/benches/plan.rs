@@ -22,6 +22,10 @@ const LEAN: &str = r#"{"lines":[{"ingredient":"wheat-bread","grams":500},{"ingre
 const SOUR: &str = r#"{"lines":[{"ingredient":"wheat-bread","grams":450},{"ingredient":"wheat-whole","grams":50},{"ingredient":"water","grams":350},
   {"ingredient":"leaven-wheat","grams":100},{"ingredient":"salt-fine","grams":10}],"pieces":{"count":1,"shape":"batard","vessel":"pot"}}"#;
 
+const POOLISH: &str = r#"{"lines":[{"ingredient":"wheat-bread","grams":150,"stage":"preferment"},{"ingredient":"water","grams":150,"stage":"preferment"},
+  {"ingredient":"yeast-instant","grams":0.15,"stage":"preferment"},{"ingredient":"wheat-bread","grams":350},{"ingredient":"water","grams":190},
+  {"ingredient":"salt-fine","grams":10},{"ingredient":"yeast-instant","grams":2}],"pieces":{"count":1,"shape":"batard","vessel":"stone"}}"#;
+
 fn main() {
     divan::main();
 }
@@ -63,6 +67,11 @@ fn lean_in_a_kitchen_that_cools(b: divan::Bencher<'_, '_>) {
 #[divan::bench]
 fn sourdough_for_the_end_of_a_week(b: divan::Bencher<'_, '_>) {
     search(b, SOUR, 7 * 24 - 4, None);
+}
+
+#[divan::bench]
+fn poolish_for_the_end_of_a_week(b: divan::Bencher<'_, '_>) {
+    search(b, POOLISH, 7 * 24 - 4, None);
 }
 
 #[divan::bench]

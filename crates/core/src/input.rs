@@ -15,8 +15,14 @@ impl Pointer {
     /// One step down, by field name or index.
     #[must_use]
     pub fn at(&self, key: impl std::fmt::Display) -> Self {
-        let key = key.to_string().replace('~', "~0").replace('/', "~1");
-        Self(format!("{}/{key}", self.0))
+        let mut down = format!("{}/{key}", self.0);
+        let key = self.0.len() + 1;
+        // Hardly any key needs it, and places are named before anything is known to be wrong.
+        if down.get(key..).is_some_and(|k| k.contains(['~', '/'])) {
+            let escaped = down.split_off(key).replace('~', "~0").replace('/', "~1");
+            down.push_str(&escaped);
+        }
+        Self(down)
     }
     /// As text, `/lines/3/grams`.
     #[must_use]

@@ -74,7 +74,7 @@ const fn is_act(kind: StepKind) -> bool {
 const fn rings(kind: StepKind) -> i64 {
     match kind {
         StepKind::OvenOn | StepKind::Load => 5,
-        StepKind::Feed => 15,
+        StepKind::Feed | StepKind::Stir => 15,
         _ => 10,
     }
 }

@@ -7,7 +7,7 @@ use super::{Event, EventKind};
 use crate::{
     Tables,
     ferment::Row,
-    formula::Formula,
+    formula::{Formula, Line},
     input::InputErrors,
     kitchen::{Kitchen, Place},
     plan::{Actual, Course, Load, Plan, PlanStep, StepKind, minutes_between},
@@ -59,7 +59,7 @@ pub struct Done {
 }
 
 /// The events that count: undone ones out, in order of time, then of number.
-fn kept(log: &[Event]) -> Vec<&Event> {
+pub(super) fn kept(log: &[Event]) -> Vec<&Event> {
     let undone: Vec<i32> = log.iter().filter_map(|e| e.event.undoes()).collect();
     let mut kept: Vec<&Event> = log.iter().filter(|e| e.event.kind != EventKind::Undo && !undone.contains(&e.seq)).collect();
     // A phone may report late.
@@ -144,6 +144,7 @@ const fn done_by(kind: StepKind) -> Option<EventKind> {
         | StepKind::Proof
         | StepKind::Scald
         | StepKind::Feed
+        | StepKind::Stir
         | StepKind::Leaven
         | StepKind::Preferment
         | StepKind::Finish
@@ -214,7 +215,7 @@ impl State {
                 // What made room for the next load is out.
                 StepKind::Out if load + 1 < course.loads.len() => first(EventKind::Loaded, load + 1),
                 // Before the mix the clock tells: what is fed ripens whether it was noted or not.
-                StepKind::Scald | StepKind::Feed | StepKind::Leaven | StepKind::Preferment => {
+                StepKind::Scald | StepKind::Feed | StepKind::Stir | StepKind::Leaven | StepKind::Preferment => {
                     first(EventKind::Mixed, 0).or_else(|| (step.end <= now).then_some(step.end))
                 }
                 StepKind::Move => first(EventKind::Loaded, 0).or_else(|| first(EventKind::Shaped, 0).filter(|at| step.start < *at)),
@@ -251,6 +252,20 @@ impl State {
     #[must_use]
     pub fn act(&self) -> Option<&PlanStep> {
         self.next.iter().find(|s| !s.kind.waits())
+    }
+
+    /// Whether a line is weighed for the act that comes: for the preferment its own, then the others.
+    #[must_use]
+    pub fn weighs(&self, line: &Line) -> bool {
+        let stirs = |s: &PlanStep| s.kind == StepKind::Stir;
+        let now = if self.next.iter().any(stirs) {
+            line.is_early()
+        } else if self.done.iter().any(|d| stirs(&d.step)) {
+            !line.is_early()
+        } else {
+            true
+        };
+        now && line.in_dough()
     }
 
     /// The rise whose sign decides when the next act begins.

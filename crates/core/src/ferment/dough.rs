@@ -69,7 +69,9 @@ impl Dough {
             ("fat_pct", "Fat", self.fat_pct, 0.0, 120.0),
             ("solids_pct", "Milk and egg solids", self.solids_pct, 0.0, 100.0),
         ] {
-            errors.range(here.at(name), value, low, high, &format!("{words} must be between {low} and {high} % of the flour."));
+            if !(low..=high).contains(&value) {
+                errors.add(here.at(name), format!("{words} must be between {low} and {high} % of the flour."));
+            }
         }
         if let Some(yeast) = &self.yeast {
             errors.range(here.at("yeast").at("pct"), yeast.pct, 0.0, 40.0, "Yeast must be between 0 and 40 % of the flour.");

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{Constants, Dough};
+use super::{Constants, Dough, EventKind};
 use crate::input::{Errors, InputErrors, Pointer};
 
 /// What kind of rise a stage belongs to.
@@ -13,6 +13,27 @@ pub enum RiseKind {
     Bulk,
     Proof,
     Leaven,
+}
+
+impl RiseKind {
+    /// The moment such a rise is waited for.
+    #[must_use]
+    pub const fn ripe(self) -> EventKind {
+        match self {
+            Self::Bulk => EventKind::BulkRipe,
+            Self::Proof => EventKind::ProofRipe,
+            Self::Leaven => EventKind::LeavenPeak,
+        }
+    }
+    /// The moment from which on it has gone too far.
+    #[must_use]
+    pub const fn over(self) -> EventKind {
+        match self {
+            Self::Bulk => EventKind::OverRipe,
+            Self::Proof => EventKind::OverProofed,
+            Self::Leaven => EventKind::LeavenFalls,
+        }
+    }
 }
 
 /// How far bakers let a dough go.

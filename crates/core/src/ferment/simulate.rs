@@ -183,11 +183,7 @@ impl Run<'_> {
 
     /// What was crossed between two states, in the fixed order.
     fn crossed(&self, before: &Row, after: &Row, need: &Need, stage: usize, ahead: bool, found: &mut Vec<Event>) {
-        let (ripe, over) = match need.kind {
-            RiseKind::Bulk => (EventKind::BulkRipe, EventKind::OverRipe),
-            RiseKind::Proof => (EventKind::ProofRipe, EventKind::OverProofed),
-            RiseKind::Leaven => (EventKind::LeavenPeak, EventKind::LeavenFalls),
-        };
+        let (ripe, over) = (need.kind.ripe(), need.kind.over());
         let levels = [
             (ripe, before.ripeness, after.ripeness, 1.0),
             (EventKind::Doubled, before.rise_ratio, after.rise_ratio, 2.0),
@@ -235,6 +231,8 @@ struct Risen {
     sigma: f64,
     /// Whether it ended by being ripe, not by the clock.
     until_ripe: bool,
+    /// Whether it was given up: not ripe within a week.
+    stuck: bool,
     /// From and to, minutes.
     span: (f64, f64),
     state: State,
@@ -250,14 +248,70 @@ struct Shift {
     high: Option<f64>,
 }
 
-/// Simulates a dough through its stages.
+/// A dough taken through its stages, and not a step further.
+pub struct Course<'a> {
+    run: Run<'a>,
+    main: Population,
+    risen: Vec<Risen>,
+    curve: Vec<Row>,
+    end: Row,
+    living: Living,
+    stage_starts: Vec<f64>,
+    rises: Vec<(usize, f64)>,
+    skipped_acts: Vec<(usize, usize)>,
+}
+
+impl Course<'_> {
+    /// The dough as the last stage leaves it.
+    #[must_use]
+    pub const fn end(&self) -> &Row {
+        &self.end
+    }
+
+    /// Minutes from mixing until the first rise is ripe. None where it is not within its stages.
+    #[must_use]
+    pub fn ripe_min(&self) -> Option<f64> {
+        self.risen.iter().flat_map(|r| &r.found).find(|e| e.kind.is_ripe()).map(|e| e.min)
+    }
+
+    /// With what would come of each rise if it were left standing, and the range of every moment.
+    #[must_use]
+    pub fn foreseen(mut self) -> Forecast {
+        for r in self.risen.iter_mut().filter(|r| !r.stuck) {
+            self.run.look_ahead(r);
+        }
+        Forecast {
+            main: self.main,
+            events: ranged(self.risen, &self.run.k.numbers),
+            end: self.end,
+            curve: self.curve,
+            living: self.living,
+            stage_starts: self.stage_starts,
+            skipped_acts: self.skipped_acts,
+            rises: self.rises,
+            body: self.run.body,
+        }
+    }
+}
+
+/// Simulates a dough through its stages, and what would come of each rise left standing.
 ///
 /// Ranges: those of `docs/science.md`. A stage without minutes runs until ripe. Ranges of the events
-/// are the 10th and 90th percentile. Budget: 24 h in three stages under 50 µs.
+/// are the 10th and 90th percentile.
+///
+/// # Errors
+/// As [`course`].
+pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
+    course(rise, k).map(Course::foreseen)
+}
+
+/// Takes a dough through its stages. A stage without minutes runs until ripe.
+///
+/// Budget: 24 h in three stages under 50 µs.
 ///
 /// # Errors
 /// Every field outside its range, in a baker's words.
-pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
+pub fn course<'a>(rise: &Rise, k: &'a Constants) -> Result<Course<'a>, InputErrors> {
     rise.check(k)?;
     let n = &k.numbers;
     let body = Body::of(&rise.dough, rise.rate, k);
@@ -402,7 +456,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
         if last_of_rise || stuck {
             let sigma = spread(rise.log_sigma, stage.kind, main, coldest < n.cold_below_c, n);
             rises.extend((rise_stage..=i).map(|_| (rise_stage, sigma)));
-            let mut ended = Risen {
+            risen.push(Risen {
                 stage: i,
                 found: std::mem::take(&mut found),
                 path: std::mem::take(&mut path),
@@ -413,21 +467,17 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
                 around,
                 need: now,
                 last: run.row(&s, &now, i),
-            };
-            if !stuck {
-                run.look_ahead(&mut ended);
-            }
-            risen.push(ended);
+                stuck,
+            });
         }
         if stuck {
             break;
         }
     }
-    let events = ranged(risen, n);
     let fallback = need.unwrap_or_else(|| run.need(&s, &RiseStage::until_ripe(RiseKind::Bulk, 24.0, 1000.0), rise));
     let end = curve.last().copied().unwrap_or_else(|| run.row(&s, &fallback, 0));
     let living = Living { lactic: s.lactic.map_or(0.0, |g| g.amount), acid: s.acid };
-    Ok(Forecast { main, events, end, curve, living, stage_starts, skipped_acts, rises, body: run.body })
+    Ok(Course { main, risen, end, curve, living, stage_starts, skipped_acts, rises, run })
 }
 
 /// The events of all rises in order, each with its range: the spread of its own rise on top of those before.

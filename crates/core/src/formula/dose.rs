@@ -3,7 +3,7 @@
 use super::{Analysis, Formula, Line, dough_of};
 use crate::{
     Tables,
-    ferment::{Dough, Event, EventKind, Forecast, Pace, Rise, RiseKind, RiseStage, TENTH, simulate},
+    ferment::{Dough, Event, EventKind, Pace, Rise, RiseKind, RiseStage, TENTH, course, simulate},
     measure::{Band, show, weighable},
     pantry::Family,
 };
@@ -33,13 +33,14 @@ pub enum Raising {
 /// `None` where the model refuses the dough, or nothing in it rises.
 #[must_use]
 pub fn ripe_at(a: &Analysis<'_>, mix_c: f64, place_c: f64, tables: &Tables) -> Option<Event> {
-    ripe_with(a, 1.0, mix_c, place_c, tables)
+    let forecast = simulate(&rise(a, 1.0, mix_c, place_c, false, tables)?, &tables.ferment).ok()?;
+    forecast.events.into_iter().find(|e| e.kind.is_ripe())
 }
 
 /// When the pieces are ripe, minutes after shaping, where both rises stand at one place; as [`ripe_at`].
 #[must_use]
 pub fn proof_at(a: &Analysis<'_>, mix_c: f64, place_c: f64, tables: &Tables) -> Option<Event> {
-    let forecast = rise(a, 1.0, mix_c, place_c, true, tables)?;
+    let forecast = simulate(&rise(a, 1.0, mix_c, place_c, true, tables)?, &tables.ferment).ok()?;
     let start = forecast.stage_starts.last().copied()?;
     let ripe = forecast.events.into_iter().find(|e| e.kind == EventKind::ProofRipe)?;
     // The event's own range is that of the whole course from the mix on; here only the proof's speed is in doubt.
@@ -49,14 +50,9 @@ pub fn proof_at(a: &Analysis<'_>, mix_c: f64, place_c: f64, tables: &Tables) -> 
     Some(Event { min, min_low: Some(min / spread), min_high: Some(min * spread), ..ripe })
 }
 
-/// The same with so many times the yeast or, where there is none, the leaven.
-fn ripe_with(a: &Analysis<'_>, factor: f64, mix_c: f64, place_c: f64, tables: &Tables) -> Option<Event> {
-    let forecast = rise(a, factor, mix_c, place_c, false, tables)?;
-    forecast.events.into_iter().find(|e| matches!(e.kind, EventKind::BulkRipe | EventKind::ProofRipe))
-}
-
-/// Its first rise, or its only one, and with `through` the proof after it.
-fn rise(a: &Analysis<'_>, factor: f64, mix_c: f64, place_c: f64, through: bool, tables: &Tables) -> Option<Forecast> {
+/// Its first rise, or its only one, and with `through` the proof after it; with so many times the yeast or, where
+/// there is none, the leaven.
+fn rise(a: &Analysis<'_>, factor: f64, mix_c: f64, place_c: f64, through: bool, tables: &Tables) -> Option<Rise> {
     let style = a.style.id.word();
     let has_bulk = tables.ferment.styles.get(style).is_some_and(|s| s.bulk_ratio.is_some());
     let mut dough = dough_of(a, &tables.pantry, None);
@@ -71,7 +67,7 @@ fn rise(a: &Analysis<'_>, factor: f64, mix_c: f64, place_c: f64, through: bool, 
     let proof = (through || !has_bulk).then(|| stage(RiseKind::Proof, a.piece_g()));
     let stages = bulk.into_iter().chain(proof).collect();
     let rise = Rise { style: style.to_owned(), dough, start_c: mix_c, stages, rate: 1.0, log_sigma: None };
-    simulate(&rise.assume(dough_g, &tables.ferment).ok()?, &tables.ferment).ok()
+    rise.assume(dough_g, &tables.ferment).ok()
 }
 
 /// How many times its yeast, or its leaven, makes the dough ripe `hours` after mixing at `place_c`.
@@ -82,7 +78,7 @@ pub fn dose_for(a: &Analysis<'_>, hours: f64, mix_c: f64, place_c: f64, tables: 
     if a.raising().is_none() {
         return Err("There is neither yeast nor leaven in it to change.".to_owned());
     }
-    let minutes = |factor: f64| ripe_with(a, factor, mix_c, place_c, tables).map(|e| e.min);
+    let minutes = |factor: f64| course(&rise(a, factor, mix_c, place_c, false, tables)?, &tables.ferment).ok()?.ripe_min();
     let target = 60.0 * hours;
     let (mut low, mut high) = FACTORS;
     let too_slow = minutes(high).is_none_or(|m| m > target);

@@ -74,7 +74,7 @@ impl Analysis<'_> {
             .formula
             .lines
             .iter()
-            .filter(|l| l.stage == Stage::Preferment)
+            .filter(|l| l.is_early())
             .filter_map(|l| l.ingredient.yeast_kind().map(|kind| l.grams.likely * pantry.instant_equivalent(kind)))
             .sum();
         let own = self.formula.lines.iter().filter(|l| l.in_dough()).find_map(|l| l.ingredient.yeast_kind());

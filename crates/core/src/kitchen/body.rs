@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Deserializer, Serialize};
 
-use super::{EGGS, Hours, Kitchen, MIXERS, Night, hours};
+use super::{EGGS, Hours, HouseOven, Kitchen, MIXERS, MOST_OTHERS, Night, hours};
 use crate::input::{Errors, InputErrors, Pointer};
 
 /// Warmth of the places, °C; a place left out is one the household has not.
@@ -22,21 +22,6 @@ pub struct PlacesBody {
     /// When it is colder at night, and how cold.
     #[serde(default)]
     pub night: Option<Night>,
-}
-
-/// The oven.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[serde(deny_unknown_fields)]
-#[allow(missing_docs, reason = "names of the API")]
-pub struct OvenBody {
-    /// How much hotter it is than its dial says, °C.
-    #[serde(default)]
-    pub offset_c: Option<f64>,
-    /// How much hotter one side is than the other, K.
-    #[serde(default)]
-    pub hot_k: Option<f64>,
-    #[serde(default)]
-    pub fan: bool,
 }
 
 /// What is told of the kitchen. What is not told stays as it was; `null` takes a figure back.
@@ -64,7 +49,8 @@ pub struct KitchenBody {
     pub places: Option<PlacesBody>,
     pub flour_c: Option<f64>,
     pub tap_c: Option<f64>,
-    pub oven: Option<OvenBody>,
+    pub oven: Option<HouseOven>,
+    pub other_ovens: Option<Vec<HouseOven>>,
     pub mixer: Option<String>,
     pub mix_min: Option<f64>,
     pub currency: Option<String>,
@@ -102,7 +88,8 @@ impl From<&Kitchen> for KitchenBody {
             }),
             flour_c: Some(k.flour_c),
             tap_c: Some(k.tap_c),
-            oven: Some(OvenBody { offset_c: k.oven_offset_c, hot_k: k.oven_hot_k, fan: k.oven_fan }),
+            oven: Some(k.oven.clone()),
+            other_ovens: Some(k.other_ovens.clone()),
             mixer: Some(k.mixer.clone()),
             mix_min: Some(k.mix_min),
             currency: Some(k.currency.clone()),
@@ -126,7 +113,6 @@ impl KitchenBody {
             oven_light_c: before.oven_light_c,
             night: before.night.clone(),
         });
-        let oven = self.oven.unwrap_or(OvenBody { offset_c: before.oven_offset_c, hot_k: before.oven_hot_k, fan: before.oven_fan });
         let kitchen = Kitchen {
             name: self.name.map_or(before.name, |n| n.trim().to_owned()),
             zone: self.zone.unwrap_or(before.zone),
@@ -148,9 +134,8 @@ impl KitchenBody {
             night: places.night,
             flour_c: self.flour_c.unwrap_or(before.flour_c),
             tap_c: self.tap_c.unwrap_or(before.tap_c),
-            oven_offset_c: oven.offset_c,
-            oven_hot_k: oven.hot_k,
-            oven_fan: oven.fan,
+            oven: self.oven.unwrap_or(before.oven),
+            other_ovens: self.other_ovens.unwrap_or(before.other_ovens),
             mixer: self.mixer.unwrap_or(before.mixer),
             mix_min: self.mix_min.unwrap_or(before.mix_min),
             currency: self.currency.map_or(before.currency, |c| c.trim().to_owned()),
@@ -203,17 +188,18 @@ impl Kitchen {
         for (at, c) in [("flour_c", self.flour_c), ("tap_c", self.tap_c)] {
             errors.range(root.at(at), c, -20.0, 60.0, "Flour and tap water lie between -20 and 60 °C.");
         }
-        if let Some(c) = self.oven_offset_c {
-            errors.range(
-                root.at("oven").at("offset_c"),
-                c,
-                -60.0,
-                60.0,
-                "An oven is at most 60 °C off its dial; beyond that the dial is on another scale.",
-            );
+        self.oven.check(&root.at("oven"), &mut errors);
+        let others = root.at("other_ovens");
+        for (i, oven) in self.other_ovens.iter().take(MOST_OTHERS).enumerate() {
+            oven.check(&others.at(i), &mut errors);
         }
-        if let Some(k) = self.oven_hot_k {
-            errors.range(root.at("oven").at("hot_k"), k, 0.0, 60.0, "The sides of an oven differ by 0 to 60 °C.");
+        for (i, oven) in self.other_ovens.iter().take(MOST_OTHERS).enumerate() {
+            if self.ovens().take(i + 1).any(|before| before.name.trim() == oven.name.trim()) {
+                errors.add(others.at(i).at("name"), "Another oven has that name: their logs would run into one.");
+            }
+        }
+        if self.other_ovens.len() > MOST_OTHERS {
+            errors.add(others, format!("At most {MOST_OTHERS} ovens beside the usual one."));
         }
         if !MIXERS.iter().any(|(word, _)| *word == self.mixer) {
             errors.add(root.at("mixer"), format!("“{}” is no way of mixing: {}.", self.mixer, MIXERS.map(|m| m.0).join(", ")));

@@ -3,16 +3,19 @@
 mod body;
 pub mod hours;
 mod night;
+mod oven;
 mod sun;
 
 pub use hours::{Hours, HoursKind};
 
-pub use body::{KitchenBody, OvenBody, PlacesBody};
+pub use body::{KitchenBody, PlacesBody};
 pub use night::{Night, Nights};
+pub use oven::{HouseOven, MOST_OTHERS};
 pub use sun::{Dark, darkness};
 
 use std::collections::BTreeMap;
 
+use jiff::tz::TimeZone;
 use serde::{Deserialize, Serialize};
 
 use crate::pantry::Pantry;
@@ -109,10 +112,9 @@ pub struct Kitchen {
     pub night: Option<Night>,
     pub flour_c: f64,
     pub tap_c: f64,
-    pub oven_offset_c: Option<f64>,
-    /// How much hotter one side of the oven is than the other, K.
-    pub oven_hot_k: Option<f64>,
-    pub oven_fan: bool,
+    /// The oven that is usually taken.
+    pub oven: HouseOven,
+    pub other_ovens: Vec<HouseOven>,
     pub mixer: String,
     pub mix_min: f64,
     /// The household's own cup, ml; `cup` is then `own`.
@@ -150,9 +152,8 @@ impl Default for Kitchen {
             night: None,
             flour_c: 20.0,
             tap_c: 14.0,
-            oven_offset_c: None,
-            oven_hot_k: None,
-            oven_fan: false,
+            oven: HouseOven::default(),
+            other_ovens: Vec::new(),
             mixer: "hand".into(),
             mix_min: 10.0,
             cup_ml: None,
@@ -167,6 +168,12 @@ impl Default for Kitchen {
 }
 
 impl Kitchen {
+    /// The zone its clock is in; a name that is unknown here is taken for UTC.
+    #[must_use]
+    pub fn time_zone(&self) -> TimeZone {
+        TimeZone::get(&self.zone).unwrap_or(TimeZone::UTC)
+    }
+
     /// Warmth of a place, if the household has it.
     #[must_use]
     pub const fn place_c(&self, place: Place) -> Option<f64> {

@@ -1,6 +1,6 @@
 //! A kitchen that cools at night: when, and how warm the places nobody heats are then.
 
-use jiff::{SignedDuration, Timestamp, tz::TimeZone};
+use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 
 use super::{
@@ -98,7 +98,7 @@ impl Kitchen {
     #[must_use]
     pub fn nights(&self, from: Timestamp, to: Timestamp) -> Option<Nights> {
         let night = self.night.as_ref()?;
-        let zone = TimeZone::get(&self.zone).unwrap_or(TimeZone::UTC);
+        let zone = self.time_zone();
         let hours = Hours {
             name: "night".to_owned(),
             kind: HoursKind::Asleep,

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 
 use super::{JarEvent, JarEventKind};
 use crate::{
-    ferment::{Constants, EventKind, Forecast, Leaven, LeavenState, Rise, RiseKind, RiseStage, simulate},
+    ferment::{Constants, EventKind, Forecast, Leaven, LeavenState, Rise, RiseKind, RiseStage, course, simulate},
     input::{Errors, InputErrors, Pointer},
     kitchen::{Kitchen, Nights, Place},
     plan::{later, minutes_between},
@@ -309,7 +309,11 @@ impl Followed<'_> {
             return (1.0, false);
         };
         let hours = minutes_between(fed.at, *at) / 60.0;
-        let at_rate = |rate: f64| self.run(hours, rate, None).map_or((0.0, 0.0), |f| (f.end.rise_ratio, f.end.ripeness));
+        let at_rate = |rate: f64| {
+            let rise = self.rise(hours, rate, None).assume(self.mass_g(), self.k).ok();
+            let end = rise.and_then(|rise| course(&rise, self.k).ok()).map(|c| *c.end());
+            end.map_or((0.0, 0.0), |end| (end.rise_ratio, end.ripeness))
+        };
         // A level past the peak says nothing sure of speed: the curve is asked only while it rises.
         let (mut low, mut high) = RATE;
         if at_rate(low).0 >= *level {

@@ -66,6 +66,8 @@ pub struct SettingRow {
     pub core_done_min: Option<f64>,
     pub colour_min: Option<f64>,
     pub colour: &'static str,
+    #[serde(skip)]
+    pub status: Status,
 }
 
 /// The answer: what to set, how long, what to look for.
@@ -128,13 +130,13 @@ pub fn clock(bake: &Bake, g: &Geometry, k: &Constants) -> f64 {
 pub(super) struct Oven<'a> {
     k: &'a Constants,
     bake: &'a Bake,
-    geometry: Geometry,
+    pub(super) geometry: Geometry,
     class: BakeClass,
     colour: Colour,
     crust: Crust,
-    clock: f64,
-    boiling_c: f64,
-    core_target_c: f64,
+    pub(super) clock: f64,
+    pub(super) boiling_c: f64,
+    pub(super) core_target_c: f64,
     browning: f64,
     steam_min: f64,
     drop_k: f64,
@@ -226,7 +228,7 @@ impl<'a> Oven<'a> {
         self.k.colour(self.colour)
     }
 
-    fn setup(&self, true_c: f64, shift_k: f64, foil_at_s: f64) -> Setup {
+    pub(super) fn setup(&self, true_c: f64, shift_k: f64, foil_at_s: f64) -> Setup {
         let (n, b, g) = (&self.k.numbers, self.bake, &self.geometry);
         let vessel = self.k.vessel(b.vessel);
         let (cover_heat, cover_brown) = if b.lid { (n.lid_heat, 1.0) } else { (vessel.f_cover, vessel.b_cover) };
@@ -321,8 +323,30 @@ impl<'a> Oven<'a> {
         Self::index_at(&course, minutes)
     }
 
+    /// When the core is done and when the crust has the wished colour at a true temperature, whichever comes first, in
+    /// baker's minutes, without foil.
+    pub(super) fn both_clocks(&self, true_c: f64) -> (Option<f64>, Option<f64>) {
+        let setup = self.setup(true_c, 0.0, NEVER);
+        // On until both are done, however dry it gets.
+        let both = Goal { loss: f64::INFINITY, late_cap: f64::INFINITY, ..setup.goal };
+        let course = run(&Setup { goal: both, ..setup });
+        let done = self.core_times(&course).1.filter(|t| *t <= self.horizon_min());
+        let colour = course.first(|r| r.index, self.wished().index).map(|s| s / 60.0);
+        (done.map(|m| m * self.clock), colour.map(|m| m * self.clock))
+    }
+
     /// Runs at a true temperature; `shift_k` is by how much the oven is taken to be off beyond that.
     pub(super) fn at_setting(&self, true_c: f64, shift_k: f64) -> Outcome {
+        self.outcome(true_c, shift_k, !self.bake.covered())
+    }
+
+    /// Minutes and when the core is there at a true temperature, nothing laid over it; baker's minutes.
+    pub(super) fn without_foil(&self, true_c: f64) -> (Option<f64>, Option<f64>) {
+        let out = self.outcome(true_c, 0.0, false);
+        (out.minutes.map(|m| m * self.clock), out.core_at.map(|m| m * self.clock))
+    }
+
+    fn outcome(&self, true_c: f64, shift_k: f64, foils: bool) -> Outcome {
         let true_c = true_c + shift_k;
         let course = run(&self.setup(true_c, shift_k, NEVER));
         let (core_at, core_done) = self.core_times(&course);
@@ -333,7 +357,7 @@ impl<'a> Oven<'a> {
         };
         let index = Self::index_at(&course, done);
         if index > wished.too_dark {
-            let foil = (!self.bake.covered()).then(|| course.first(|r| r.index, self.k.numbers.foil_at * wished.index)).flatten();
+            let foil = foils.then(|| course.first(|r| r.index, self.k.numbers.foil_at * wished.index)).flatten();
             if let Some(foil_s) = foil {
                 let foiled = run(&self.setup(true_c, shift_k, foil_s));
                 let (core_at, core_done) = self.core_times(&foiled);
@@ -406,8 +430,8 @@ impl<'a> Oven<'a> {
         n.range_z * n.sigma_model.hypot(s)
     }
 
-    /// Minutes of cooling until it may be cut.
-    fn slice_min(&self) -> Option<f64> {
+    /// How the core cools on a rack, from the moment it is out.
+    pub(super) fn cooling(&self) -> Course {
         let n = &self.k.numbers;
         let setup = self.setup(self.bake.room_c, 0.0, NEVER);
         let cooling = Setup {
@@ -425,8 +449,14 @@ impl<'a> Oven<'a> {
             goal: Goal { core_c: NEVER, ungelatinised: -1.0, ..setup.goal },
             ..setup
         };
+        run(&cooling)
+    }
+
+    /// Minutes of cooling until it may be cut.
+    fn slice_min(&self) -> Option<f64> {
+        let n = &self.k.numbers;
         let until = if self.geometry.radius < n.slice_small_r { n.slice_c_small } else { n.slice_c };
-        let cool = run(&cooling).first(|r| -r.core_c, -until).map(|s| s / 60.0);
+        let cool = self.cooling().first(|r| -r.core_c, -until).map(|s| s / 60.0);
         cool.map(|m| m.max(self.k.class(self.class).slice_min))
     }
 }
@@ -552,10 +582,15 @@ fn curve(course: &Course, clock: f64, end_min: f64) -> Vec<CurveRow> {
 /// What other settings would do: every 10 °C from 20 below to 40 above, inside 100 to 300.
 #[must_use]
 pub fn compare(bake: &Bake, around_c: f64, k: &Constants) -> Vec<SettingRow> {
+    at_settings(bake, (-2..=4).map(|i| around_c + 10.0 * f64::from(i)), k)
+}
+
+/// What these settings would do, those of them from 100 to 300 °C.
+pub fn at_settings(bake: &Bake, settings: impl Iterator<Item = f64>, k: &Constants) -> Vec<SettingRow> {
     let oven = Oven::new(bake, k);
     let offset = bake.oven_offset_c.unwrap_or(0.0);
-    let settings = (-2..=4).map(|i| around_c + 10.0 * f64::from(i)).filter(|c| (100.0..=300.0).contains(c));
     settings
+        .filter(|c| (100.0..=300.0).contains(c))
         .map(|set_c| {
             let out = oven.at_setting(set_c + offset, 0.0);
             let spread = oven.relative_spread(set_c + offset);
@@ -568,18 +603,25 @@ pub fn compare(bake: &Bake, around_c: f64, k: &Constants) -> Vec<SettingRow> {
                 core_done_min: out.core_done.map(|m| m * oven.clock),
                 colour_min: out.colour_at.map(|m| m * oven.clock),
                 colour: colour_word(index),
+                status: out.status,
             }
         })
         .collect()
 }
 
 impl Advice {
+    /// Minutes the oven is lit before loading, in steps of five; none where two hours do not do.
+    #[must_use]
+    pub fn heats_min(&self) -> Option<f64> {
+        self.preheat_lead_min.map(|m| 5.0 * (m / 5.0).ceil())
+    }
+
     /// What to do when, in order of time.
     #[must_use]
     pub fn events(&self) -> Vec<BakeEvent> {
         let mut events = Vec::new();
         let mut add = |kind: &'static str, at: Option<f64>| events.extend(at.map(|at_min| BakeEvent { kind, at_min }));
-        add("preheat-from", self.preheat_lead_min.map(|m| -5.0 * (m / 5.0).ceil()));
+        add("preheat-from", self.heats_min().map(|m| -m));
         add("load", Some(0.0));
         add("steam-off", (self.steam_min > 0.0).then_some(self.steam_min));
         add("lid-off", self.lid_off_min);

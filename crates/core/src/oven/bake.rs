@@ -4,6 +4,9 @@ use serde::Deserialize;
 
 use crate::input::{Errors, InputErrors, Pointer};
 
+/// Most pieces in the oven at once.
+pub(super) const MOST_PIECES: u32 = 60;
+
 words! {
     /// Shape of the piece; a roll is a small ball.
     Shape { Ball "ball", Batard "batard", Baton "baton", Ring "ring", Braid "braid", Flat "flat", Pan "pan", Muffin "muffin", Tall "tall" }
@@ -113,8 +116,8 @@ impl Default for Bake {
 impl Bake {
     /// This bake in a household's oven: its dial, fan, sides, height and room.
     #[must_use]
-    pub const fn in_kitchen(self, k: &crate::kitchen::Kitchen) -> Self {
-        Self { oven_offset_c: k.oven_offset_c, hot_k: k.oven_hot_k, fan: k.oven_fan, altitude_m: k.altitude_m, room_c: k.room_c, ..self }
+    pub fn in_kitchen(self, k: &crate::kitchen::Kitchen) -> Self {
+        Self { oven_offset_c: k.oven.offset_c, hot_k: k.oven.hot_k, fan: k.oven.fan, altitude_m: k.altitude_m, room_c: k.room_c, ..self }
     }
     /// What the pieces prove in, as the rise model knows it.
     #[must_use]
@@ -241,7 +244,7 @@ impl BakeBody {
             }
         };
         let pieces = self.pieces.unwrap_or(f64::from(base.pieces));
-        if !(1.0..=60.0).contains(&pieces) || pieces.fract() != 0.0 {
+        if !(1.0..=f64::from(MOST_PIECES)).contains(&pieces) || pieces.fract() != 0.0 {
             errors.add(root.at("pieces"), "Between 1 and 60 whole pieces go into the oven together.");
         }
         let shape = word(&mut errors, root.at("shape"), self.shape.as_ref(), Shape::from_word, Shape::words());
@@ -252,7 +255,7 @@ impl BakeBody {
         #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 60 was checked; else nothing is built")]
         let bake = Bake {
             piece_g: self.piece_g.unwrap_or(base.piece_g),
-            pieces: pieces.clamp(1.0, 60.0) as u32,
+            pieces: pieces.clamp(1.0, f64::from(MOST_PIECES)) as u32,
             touching,
             shape: shape.unwrap_or(base.shape),
             vessel: vessel.unwrap_or(base.vessel),

@@ -1,9 +1,11 @@
 //! What to mind in the oven, each with its remedy in words.
 
-use super::{Advice, Bake, Constants, Status, Vessel, colour_word, sides};
+use super::{Advice, Bake, Constants, Meets, Status, Vessel, colour_word, sides};
 use crate::findings::{Change, Finding, Remedy, Severity};
 use crate::measure::{show, to_nearest};
 
+/// Thinner than this a sheet is dried crisp, cm.
+const CRISP_SHEET_CM: f64 = 0.5;
 const TRADE: &str = "common practice, no source";
 
 fn finding(id: &'static str, severity: Severity, message: String, why: &'static str, remedies: Vec<Remedy>) -> Finding {
@@ -42,7 +44,8 @@ pub fn find(bake: &Bake, a: &Advice, k: &Constants) -> Vec<Finding> {
         ));
     }
     if a.status == Status::ColourFirst {
-        let cooler = to_nearest(a.set_c - 25.0, 5.0).max(160.0);
+        // Under a closed lid nothing can be laid over it, and the lid itself slows the crust.
+        let cooler = to_nearest(a.set_c - if bake.lid { 10.0 } else { 25.0 }, 5.0).max(160.0);
         let foil = a.foil_min.map_or_else(String::new, |m| format!(" Lay foil over it at {} min.", show(m, 0)));
         let remedies = if cooler < a.set_c {
             vec![Remedy::new(format!("Set {} °C", show(cooler, 0)), vec![Change::Oven { set_c: cooler }])]
@@ -111,16 +114,41 @@ pub fn find(bake: &Bake, a: &Advice, k: &Constants) -> Vec<Finding> {
             Vec::new(),
         ));
     }
-    if (a.set_c > 230.0 && bake.vessel == Vessel::PanSilicone) || (a.set_c > 220.0 && matches!(bake.vessel, Vessel::Sheet | Vessel::Pot)) {
+    if a.meets == Some(Meets::ColourAheadAtCoolest) && bake.vessel.covers() {
         found.push(finding(
-            "paper-limit",
+            "lid-on-longer",
             Severity::Note,
-            "Baking paper chars above its printed limit, often 220–230 °C; silicone and coatings end at 230 °C.".into(),
-            "Pack labels.",
+            "Paler than a pot usually bakes: keep the lid on to near the end.".into(),
+            "Under the lid it steams and hardly colours.",
             Vec::new(),
         ));
     }
+    if bake.thickness_cm.is_some_and(|cm| cm < CRISP_SHEET_CM) {
+        found.push(finding(
+            "crisp-sheet",
+            Severity::Note,
+            "So thin it is dried, not baked: about twice the minutes, until it is crisp.".into(),
+            "The model bakes to a done middle and knows nothing of drying through.",
+            Vec::new(),
+        ));
+    }
+    found.extend(rated(bake.vessel, a.set_c));
     found
+}
+
+/// What a vessel, or the paper in it, is rated for, °C, with what is said above it; pack labels.
+fn rated(vessel: Vessel, set_c: f64) -> Option<Finding> {
+    let (limit_c, words) = match vessel {
+        Vessel::PanSilicone => (230.0, "Silicone ends at 230 °C: a metal tin, or a cooler oven."),
+        Vessel::PanGlass => (220.0, "Many glass dishes end at 220–230 °C: read the base, or take metal."),
+        Vessel::PanMetal | Vessel::MuffinTin => (230.0, "Non-stick coatings end at 230–260 °C: read the label, or take bare metal."),
+        Vessel::Sheet | Vessel::Pot => {
+            (220.0, "Baking paper chars above its printed limit, often 220–230 °C: read the pack, or flour instead.")
+        }
+        Vessel::Stone | Vessel::Steel | Vessel::Dish | Vessel::Cover => return None,
+    };
+    let why = "Above its rating it fumes, chars or cracks. Pack labels.";
+    (set_c > limit_c).then(|| finding("paper-limit", Severity::Caution, words.to_owned(), why, Vec::new()))
 }
 
 /// Usual care at the oven, where it belongs; `steam` if it is steamed. Defers to local rules.

@@ -52,6 +52,10 @@ pub struct Geometry {
     pub length: f64,
     /// Width, m.
     pub width: f64,
+    /// Height, m.
+    pub height: f64,
+    /// Where the middle of the heat lies above the base, as a share of the height.
+    pub middle: f64,
     /// Kind of geometry.
     pub kind: Kind,
 }
@@ -131,6 +135,18 @@ impl Geometry {
         }
         let total = 102.0 + bake.hydration_pct + bake.sugar_pct + bake.fat_pct + 0.25 * bake.egg_pct + 0.1 * bake.milk_pct + bake.fruit_pct;
         let water = (bake.hydration_pct + 14.0 + 0.2 * bake.fruit_pct) / total;
-        Self { density, water, area, top_share: top / area, radius, roundness, length: l, width: w, kind }
+        Self {
+            density,
+            water,
+            area,
+            top_share: top / area,
+            radius,
+            roundness,
+            length: l,
+            width: w,
+            height: h,
+            middle: vessel.w_base.min(1.0) / (1.0 + vessel.w_base.min(1.0)),
+            kind,
+        }
     }
 }

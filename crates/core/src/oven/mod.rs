@@ -4,25 +4,43 @@
 //! pattern, habit gives the level: minutes are when to start looking.
 
 mod advice;
+mod air;
 mod bake;
+mod care;
 mod colour;
 mod constants;
+mod crossing;
+mod dial;
+mod fan;
+mod film;
 mod findings;
 mod geometry;
 mod practice;
 mod preheat;
 mod setting;
 mod sides;
+mod sizes;
 mod solver;
+mod together;
 
-pub use advice::{Advice, BakeEvent, CurveRow, Meets, SettingRow, Status, advise, clock, compare, setting_limits, usual_setting};
+pub use advice::{
+    Advice, BakeEvent, CurveRow, Meets, SettingRow, Status, advise, at_settings, clock, compare, setting_limits, usual_setting,
+};
+pub use air::air;
 pub use bake::{Bake, BakeBody, BakeClass, Colour, Crust, Glaze, Shape, Vessel};
+pub use care::{Care, after, before, cooling, done_sign};
 pub use colour::{boiling_c, colour_word, lightness, pressure_pa, swatch};
 pub use constants::Constants;
+pub use crossing::{CrossRow, Crossing, crossing};
+pub use dial::Dial;
+pub use fan::fan_equivalent;
+pub use film::{Film, Frame, Isotherm, film};
 pub use findings::{cautions, find};
 pub use geometry::{Geometry, Kind};
-pub use practice::{Near, near};
+pub use practice::{Agreement, Near, agreement, near};
 pub use preheat::{heavy_body, preheat_lead_min};
 pub use setting::{Scale, SettingFinding, SettingRead, read_setting};
 pub use sides::{Sides, sides};
+pub use sizes::{Size, SizeKind, heaviest_within, sizes};
 pub use solver::{Course, Goal, Instant, Setup, run};
+pub use together::{BETWEEN_LOADS_MIN, InLoads, ShareAct, Sharing, in_loads, share};

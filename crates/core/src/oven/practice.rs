@@ -1,6 +1,6 @@
 //! What bakers do with bread of like kind, shown beside the model's answer.
 
-use super::{Bake, BakeClass, Constants, Crust, Kind, Vessel, constants::PracticeRow};
+use super::{Advice, Bake, BakeClass, Constants, Crust, Kind, Vessel, constants::PracticeRow};
 
 /// A bake of practice near the one asked for.
 #[derive(Debug, Clone, PartialEq)]
@@ -22,6 +22,38 @@ impl Near {
     #[must_use]
     pub fn is_single(&self) -> bool {
         self.id.starts_with("PB")
+    }
+}
+
+/// How the model's minutes stand to what bakers do with the nearest bread.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Agreement {
+    /// No like bread is on record, or it is not done.
+    Unknown,
+    /// Within 15 % of the nearest band.
+    Agrees,
+    /// More than 15 % outside it, though the ranges meet.
+    Strays,
+    /// The nearest band lies wholly outside the range: for the minutes habit is to be preferred.
+    Beyond,
+}
+
+/// Off by so much of the band it is said.
+const STRAYS: f64 = 0.15;
+
+/// Holds the minutes of an answer against the nearest bake of practice.
+#[must_use]
+pub fn agreement(a: &Advice, near: &[Near]) -> Agreement {
+    let (Some(n), Some(minutes), Some(low), Some(high)) = (near.first(), a.minutes, a.minutes_low, a.minutes_high) else {
+        return Agreement::Unknown;
+    };
+    let (from, to) = n.minutes;
+    if to < low || from > high {
+        Agreement::Beyond
+    } else if minutes < from * (1.0 - STRAYS) || minutes > to * (1.0 + STRAYS) {
+        Agreement::Strays
+    } else {
+        Agreement::Agrees
     }
 }
 

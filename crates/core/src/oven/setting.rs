@@ -59,22 +59,23 @@ fn fahrenheit(f: f64) -> f64 {
     (f - 32.0) / 1.8
 }
 
-/// °C of a gas mark. Common practice, no source.
+/// Gas marks in °C. Common practice, no source.
+pub(super) const GAS_MARKS: [(f64, f64); 11] = [
+    (0.25, 110.0),
+    (0.5, 130.0),
+    (1.0, 140.0),
+    (2.0, 150.0),
+    (3.0, 170.0),
+    (4.0, 180.0),
+    (5.0, 190.0),
+    (6.0, 200.0),
+    (7.0, 220.0),
+    (8.0, 230.0),
+    (9.0, 240.0),
+];
+
 fn gas(mark: f64) -> Option<f64> {
-    let table = [
-        (0.25, 110.0),
-        (0.5, 130.0),
-        (1.0, 140.0),
-        (2.0, 150.0),
-        (3.0, 170.0),
-        (4.0, 180.0),
-        (5.0, 190.0),
-        (6.0, 200.0),
-        (7.0, 220.0),
-        (8.0, 230.0),
-        (9.0, 240.0),
-    ];
-    table.iter().find(|(m, _)| (m - mark).abs() < 1e-9).map(|(_, c)| *c)
+    GAS_MARKS.iter().find(|(m, _)| (m - mark).abs() < 1e-9).map(|(_, c)| *c)
 }
 
 /// Reads an oven setting. 300–550 °F and 140–290 °C do not overlap for bread.

@@ -63,6 +63,18 @@ pub struct Setup {
     pub goal: Goal,
 }
 
+impl Setup {
+    /// The air so many seconds after loading, °C: it falls as the cold dough comes in, and to its second setting.
+    pub(super) fn air_at(&self, now: f64) -> f64 {
+        let loaded = self.drop * (-now / self.drop_tau).exp();
+        if now > self.fall_at {
+            self.fall_to_c + (self.air_c - self.fall_to_c) * (-(now - self.fall_at) / self.fall_tau).exp() - loaded
+        } else {
+            self.air_c - loaded
+        }
+    }
+}
+
 /// When a run may stop.
 #[derive(Debug, Clone, Copy)]
 #[allow(missing_docs, reason = "symbols of docs/science.md")]
@@ -185,6 +197,18 @@ impl Enthalpy {
 /// Runs the oven. About 200 µs for a full horizon; allocates only the rows.
 #[must_use]
 pub fn run(s: &Setup) -> Course {
+    run_watched(s, |_, _| {})
+}
+
+/// The ways from the middle to the centre of each cell, as shares of the whole way to the surface.
+pub(super) fn cell_centres(s: &Setup) -> Vec<f64> {
+    #[allow(clippy::cast_precision_loss, reason = "at most 32")]
+    let face = |j: usize| 1.0 - (1.0 - j as f64 / s.cells as f64).powf(s.grade);
+    (0..s.cells.min(MOST)).map(|j| f64::midpoint(face(j), face(j + 1))).collect()
+}
+
+/// The same, and after each step what it has come to is shown, with the temperature of every cell from the middle out.
+pub(super) fn run_watched(s: &Setup, mut watch: impl FnMut(&Instant, &[f64])) -> Course {
     let n = s.cells.min(MOST);
     let tb = s.boiling_c;
     let w_ev = (s.water - s.x_res * (1.0 - s.water)).max(0.0);
@@ -248,10 +272,7 @@ pub fn run(s: &Setup) -> Course {
     for step in 0..steps {
         #[allow(clippy::cast_precision_loss, reason = "a few hundred steps")]
         let (from, now) = (step as f64 * s.dt, (step + 1) as f64 * s.dt);
-        let mut air = s.air_c - s.drop * (-now / s.drop_tau).exp();
-        if now > s.fall_at {
-            air = s.fall_to_c + (s.air_c - s.fall_to_c) * (-(now - s.fall_at) / s.fall_tau).exp() - s.drop * (-now / s.drop_tau).exp();
-        }
+        let air = s.air_at(now);
         if covered && (from >= s.cover_until || t[0] >= s.cover_core_c) {
             covered = false;
             cover_off = Some(from);
@@ -298,7 +319,9 @@ pub fn run(s: &Setup) -> Course {
         index += s.dt / 60.0 * s.browning * brown * (s.k0a + s.k0b / aw) * (-(s.aa + s.ab / aw) / ts).exp();
         raw *= (-s.dt * s.gel_k0 * (-s.gel_e / (t[0] + KELVIN)).exp()).exp();
         let loss = w_ev * (0..n).map(|j| volume[j] * evaporated(t[j])).sum::<f64>() / whole;
-        rows.push(Instant { t: now, core_c: t[0], surface_c: surface, index, loss, ungelatinised: raw });
+        let instant = Instant { t: now, core_c: t[0], surface_c: surface, index, loss, ungelatinised: raw };
+        watch(&instant, &t[..n]);
+        rows.push(instant);
         if t_done.is_infinite() && t[0] >= s.goal.core_c && raw <= s.goal.ungelatinised {
             t_done = 60.0 * s.goal.hold_min + s.goal.finish * now;
         }

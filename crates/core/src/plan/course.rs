@@ -11,8 +11,8 @@ use super::{
 };
 use crate::{
     Tables,
-    ferment::{EventKind, Forecast, RiseKind},
-    formula::{Formula, oven_of},
+    ferment::{EventKind, Forecast, RiseKind, Row},
+    formula::{CHILLED_C, Formula, oven_of},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
     oven::Bake,
@@ -79,6 +79,18 @@ pub struct Course {
     pub ready_low: Option<Timestamp>,
     /// Late end.
     pub ready_high: Option<Timestamp>,
+}
+
+impl Course {
+    /// Minutes of the rises in which the dough is warmer than a fridge makes it.
+    #[must_use]
+    pub fn warm_min(&self) -> f64 {
+        let warm = |pair: &[Row]| match pair {
+            [a, b] if a.dough_c > CHILLED_C => b.min - a.min,
+            _ => 0.0,
+        };
+        self.forecast.curve.windows(2).map(warm).sum()
+    }
 }
 
 /// Works out the course of a bake. An oven plan made before is kept while the dough comes to the oven

@@ -27,6 +27,11 @@ pub const RULES: &[(&str, &str, &str)] = &[
     ("mixer-load", "The motor stalls or overheats.", "common practice, no source"),
     ("no-plan", "Cold alone does not raise a dough.", "rise model"),
     ("fridge-warm", "Food keeps at 5 °C or colder. Follow your local food safety authority.", "common practice, no source"),
+    (
+        "raw-egg-time",
+        "Bacteria grow in egg and milk left warm; baking kills them, some of their poisons stay.",
+        "FDA Food Code 2017 3-501.19, from memory",
+    ),
     ("bake-short", "The middle sets only near its core temperature.", "oven model"),
 ];
 
@@ -35,6 +40,9 @@ const LOW_DOSE: f64 = 0.5;
 const NIGHT_MIN: f64 = 360.0;
 /// A told rise under this part of the early end of its range is short.
 const SHORT: f64 = 0.5;
+/// Out of the fridge from the end of mixing to the load, dough with egg or milk: 4 h without temperature
+/// control, FDA Food Code 2017 3-501.19(B), from memory.
+pub const WARM_LIMIT_MIN: f64 = 240.0;
 const BUTTERY_PCT: f64 = 20.0;
 const BUTTER_C: f64 = 26.0;
 const COLD_C: f64 = 18.0;
@@ -242,6 +250,25 @@ pub fn of_course(course: &Course, ask: &PlanAsk, kitchen: &Kitchen) -> Option<Of
         finding: finding("no-plan", Stop, sentence, Vec::new()),
         instead: Some((format!("Let the {which} stand in the room"), instead)),
     })
+}
+
+/// What is said of a dough with egg or milk that is warm for too long.
+pub(super) fn left_warm(minutes: f64) -> Finding {
+    let sentence = format!(
+        "Egg or milk dough out of the fridge for {}. Not over 4 h: follow your local food safety authority.",
+        show_minutes(minutes)
+    );
+    finding("raw-egg-time", Caution, sentence, Vec::new())
+}
+
+/// Whether a plan by hand leaves a dough with egg or milk warm for over four hours.
+#[must_use]
+pub fn of_warm_hours(course: &Course, ask: &PlanAsk, a: &Analysis<'_>, kitchen: &Kitchen) -> Option<OfPlan> {
+    let minutes = course.warm_min();
+    let cold = |r: RisePlan| RisePlan { place: Place::Fridge, place_c: kitchen.fridge_c, ..r };
+    let instead = ask.bulk.filter(|b| b.place != Place::Fridge).map(|b| PlanAsk { bulk: Some(cold(b)), ..ask.clone() });
+    (a.is_perishable() && minutes > WARM_LIMIT_MIN)
+        .then(|| OfPlan { finding: left_warm(minutes), instead: instead.map(|i| ("Let the first rise stand in the fridge".into(), i)) })
 }
 
 /// What is odd about what a plan asks: the dough's warmth, the fridge.

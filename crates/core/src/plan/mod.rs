@@ -13,6 +13,8 @@ mod rises;
 pub mod search;
 mod signs;
 mod steps;
+mod unattended;
+mod warmth;
 
 pub use course::{Actual, Course, Stay, course};
 pub use elsewhere::{Elsewhere, elsewhere};
@@ -22,6 +24,7 @@ pub use loads::Load;
 use loads::nth;
 pub use oven::{OvenAct, OvenPlan};
 pub use signs::{Sign, Signs};
+pub use unattended::{Unattended, Wait, unattended};
 
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -53,7 +56,7 @@ macro_rules! steps {
 }
 steps! {
     Scald "scald" "Scald the flour", Feed "feed" "Feed the leaven", Leaven "leaven" "The leaven ripens",
-    Preferment "preferment" "The preferment ripens", Mix "mix" "Mix and knead", Move "move" "Carry it over", Finish "finish" "Brush it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
+    Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Mix "mix" "Mix and knead", Move "move" "Carry it over", Finish "finish" "Brush it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
     OvenOn "oven-on" "Heat the oven", Load "load" "Load", SteamOff "steam-off" "Let the steam out", LidOff "lid-off" "Lid off", Turn "turn" "Turn it",
     Foil "foil" "Lay foil over it", Check "check" "Look", Out "out" "Take it out", Ready "ready" "Slice from here"
 }

@@ -180,7 +180,8 @@ impl Steps<'_> {
             Vessel::Cover => " with stone and cover inside",
             Vessel::Sheet | Vessel::PanMetal | Vessel::PanGlass | Vessel::PanSilicone | Vessel::Dish | Vessel::MuffinTin => "",
         };
-        let words = format!("Set {} °C{}{thing}.", show(self.oven.set_c, 0), if self.kitchen.oven_fan { ", fan" } else { "" });
+        let words =
+            format!("Set {}{}{thing}.", self.kitchen.oven.dial.told(self.oven.set_c), if self.kitchen.oven.fan { ", fan" } else { "" });
         let on = self.step(StepKind::OvenOn, later(self.load(), -lead), lead, "oven", words);
         steps.push(PlanStep { hands_on_min: DOOR_MIN, low: self.load_low.map(|l| later(l, -lead)), ..on });
     }

@@ -107,6 +107,7 @@ fn the_slips_of_a_recipe_are_named_and_their_near_misses_are_not() {
         ("piece-sum-mismatch", "Makes 12 rolls of 120 g", "Makes 12 rolls of 70 g"),
         ("fan-unclear", "Bake at 200 C fan for 30 minutes", "Bake at 220 C for 30 minutes"),
         ("paper-limit", "Bake on baking paper at 250 C for 20 minutes", "Bake on baking paper at 220 C for 30 minutes"),
+        ("paper-limit", "Bake in a glass dish at 240 C for 30 minutes", "Bake at 240 C for 30 minutes, a glass of water beside it"),
         ("salt-on-yeast", "Dissolve yeast and salt in the water", "Dissolve the yeast in the water"),
         ("time-by-clock-only", "Let rise 2 hours", "Let rise 2 hours until doubled"),
         ("time-by-clock-only", "Prove 1 hour", "Prove 1 hour at 26 C"),

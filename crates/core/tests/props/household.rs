@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     formula::{FormulaDraft, HoldBody, PiecesBody, ScaleBody, dilution, dose_for, side_by_side},
-    kitchen::{Kitchen, KitchenBody},
+    kitchen::{HouseOven, Kitchen, KitchenBody},
     pantry::{OwnIngredient, Pantry, Shelf},
     plan::{fed::Fed, findings},
     reader::{Choices, read},
@@ -34,7 +34,7 @@ proptest! {
     /// A kitchen told over itself is itself, and nothing out of range gets in.
     #[test]
     fn a_kitchen_told_again_is_the_same(room in -40.0..90.0f64, tap in -40.0..90.0f64, step in -1.0..20.0f64, hot in prop::option::of(-10.0..90.0f64)) {
-        let k = Kitchen { room_c: room, tap_c: tap, scale_step_g: step, oven_hot_k: hot, ..Kitchen::default() };
+        let k = Kitchen { room_c: room, tap_c: tap, scale_step_g: step, oven: HouseOven { hot_k: hot, ..HouseOven::default() }, ..Kitchen::default() };
         let sound = (-20.0..=60.0).contains(&room) && (-20.0..=60.0).contains(&tap) && (0.01..=10.0).contains(&step) && hot.is_none_or(|h| (0.0..=60.0).contains(&h));
         let told = KitchenBody::from(&k).over(Kitchen::default());
         prop_assert_eq!(told.is_ok(), sound);

@@ -14,7 +14,7 @@ use cerealis_core::{
     input::number,
     kitchen::Kitchen,
     measure::{Band, Celsius, Grams, Kelvins, show_grams},
-    oven::{BakeBody, Scale, advise, read_setting},
+    oven::{Bake, BakeBody, Dial, Glaze, Meets, Scale, Status, advise, read_setting, setting_limits},
     pantry::Pantry,
     plan::{Plan, PlanAsk, later},
     reader::{Choices, read},
@@ -256,6 +256,59 @@ proptest! {
         prop_assert!(done(piece_g, set_c + 5.0) <= here + 1e-6);
         let a = advise(&BakeBody { piece_g: Some(piece_g), ..BakeBody::default() }.check().unwrap(), k);
         prop_assert!((a.set_c / 5.0).fract() == 0.0 && a.minutes_low <= a.minutes && a.minutes <= a.minutes_high && a.check_min <= a.minutes);
+    }
+}
+
+proptest! {
+    #![proptest_config(config(24))]
+
+    /// What holds for every bake at its recommended setting, whatever the bread and the vessel.
+    #[test]
+    fn any_bake_browns_dries_and_warms_one_way(
+        piece_g in 40.0..1500.0f64,
+        sugar in 0.0..20.0f64,
+        fat in 0.0..25.0f64,
+        altitude in 0.0..2500.0f64,
+        dough_c in 4.0..28.0f64,
+        shape in prop::sample::select(vec!["ball", "batard", "baton", "braid", "pan", "flat"]),
+        vessel in prop::sample::select(vec!["sheet", "stone", "pan-metal", "pot"]),
+    ) {
+        let k = &tables().oven;
+        let body = BakeBody {
+            piece_g: Some(piece_g), sugar_pct: Some(sugar), fat_pct: Some(fat), altitude_m: Some(altitude), dough_c: Some(dough_c),
+            shape: Some(shape.into()), vessel: Some(vessel.into()), ..BakeBody::default()
+        };
+        let bake = body.check().unwrap();
+        let a = advise(&bake, k);
+        for pair in a.curve.windows(2) {
+            prop_assert!(pair[1].index >= pair[0].index - 1e-12 && pair[1].min > pair[0].min);
+            prop_assert!(pair[1].core_c >= pair[0].core_c - 0.31, "the middle does not cool while it bakes: {:?}", pair);
+            prop_assert!((0.0..=100.0).contains(&pair[1].loss_pct));
+        }
+        let (low, high) = setting_limits(&bake, k);
+        prop_assert!((a.set_c / 5.0).fract() == 0.0 && (low - 5.0..=high + 5.0).contains(&a.set_c), "{} in {:?}", a.set_c, (low, high));
+        if a.meets == Some(Meets::Crosses) {
+            prop_assert_eq!(a.status, Status::Together);
+        }
+        if let (Some(off), Some(minutes)) = (a.lid_off_min, a.minutes) {
+            prop_assert!(off < minutes);
+        }
+        // Higher up water boils cooler and the core is done cooler; at the same setting an egg glaze browns no later.
+        let fixed = |b: &Bake| advise(&Bake { set_c: Some(a.set_c), ..b.clone() }, k);
+        let higher = fixed(&Bake { altitude_m: altitude + 500.0, ..bake.clone() });
+        prop_assert!(higher.boiling_c < a.boiling_c && higher.core_target_c < a.core_target_c);
+        let (plain, egg) = (fixed(&bake), fixed(&Bake { glaze: Glaze::Egg, ..bake.clone() }));
+        prop_assert!(egg.colour_min.unwrap_or(f64::INFINITY) <= plain.colour_min.unwrap_or(f64::INFINITY) + 1e-9);
+        let warmer = fixed(&Bake { dough_c: dough_c + 3.0, ..bake.clone() });
+        prop_assert!(warmer.core_done_min.unwrap_or(f64::INFINITY) <= plain.core_done_min.unwrap_or(f64::INFINITY) + 1e-6);
+    }
+
+    /// A dial tells what it can be turned to, and reading that again is the same setting to within its steps.
+    #[test]
+    fn what_a_dial_tells_it_reads(set_c in 140.0..275.0f64, dial in prop::sample::select(Dial::ALL.to_vec())) {
+        let read = dial.read(&dial.told(set_c)).unwrap().set_c.unwrap();
+        let step = if dial == Dial::Gas { 40.0 } else { 2.6 };
+        prop_assert!((read - set_c).abs() <= step, "{} {:?} {}", set_c, dial, read);
     }
 }
 

@@ -382,6 +382,7 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
         folds: (vec![], 0),
         wanted_flavour: 0.5,
         early_share: if model.leaven { 0.2 } else { 0.3 },
+        dose_parts: (1.0, 0.3 / model.usual),
         dose_counts: |f| f != WayFamily::Slow,
         stales: true,
     }

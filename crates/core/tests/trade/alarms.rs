@@ -4,7 +4,10 @@ use cerealis_core::{
     ferment::{Act, Dough, Rise, RiseKind, RiseStage, YeastDose, findings::find as of_rise, simulate},
     kitchen::{Kitchen, Place},
     oven::{BakeBody, advise, find as of_bake},
-    plan::{Actual, PlanAsk, RisePlan, course, findings::of_course},
+    plan::{
+        Actual, PlanAsk, RisePlan, course,
+        findings::{of_course, of_warm_hours},
+    },
     reader::{Choices, read},
 };
 
@@ -86,4 +89,27 @@ fn an_open_choice_and_an_untold_leaven_are_asked_about() {
     assert!(!ids(&with("10 g salt or to taste")).contains(&"alternative-open"), "no other thing is named");
     assert!(ids(&with("100 g sourdough starter")).contains(&"leaven-hydration-assumed"));
     assert!(!ids(&with("100 g sourdough starter (100 % hydration)")).contains(&"leaven-hydration-assumed"));
+}
+
+#[test]
+fn egg_and_milk_warm_over_four_hours_are_cautioned_and_the_fridge_is_offered() {
+    let t = tables();
+    let k = Kitchen { room_c: 18.0, ..Kitchen::default() };
+    let warm = |lines: &[(&str, f64)]| {
+        let f = formula(lines);
+        let a = f.analyse(&t.pantry, &t.styles);
+        let ask = PlanAsk::usual(&f, &k, "2026-11-06T16:40:00Z".parse().unwrap(), t);
+        let found = course(&f, &ask, None, &Actual::default(), &k, t).unwrap();
+        let told = of_warm_hours(&found, &ask, &a, &k);
+        (found.warm_min(), told)
+    };
+    let (slow, told) =
+        warm(&[("wheat-bread", 500.0), ("milk-whole", 300.0), ("egg-whole", 50.0), ("salt-fine", 9.0), ("yeast-instant", 1.0)]);
+    let told = told.expect("milk and egg for so long");
+    assert!(slow > 240.0 && told.finding.id == "raw-egg-time" && told.instead.is_some(), "{slow}");
+    let (quick, near) =
+        warm(&[("wheat-bread", 500.0), ("milk-whole", 300.0), ("egg-whole", 50.0), ("salt-fine", 9.0), ("yeast-instant", 12.0)]);
+    assert!(quick < 240.0 && near.is_none(), "{quick}");
+    let (long, lean) = warm(&[("wheat-bread", 500.0), ("water", 330.0), ("salt-fine", 9.0), ("yeast-instant", 1.0)]);
+    assert!(long > 240.0 && lean.is_none());
 }

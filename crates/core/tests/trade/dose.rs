@@ -81,7 +81,7 @@ fn the_usual_dose_is_the_recipes_own_within_its_style() {
     for (grams, cut) in [(3.0, false), (5.0, false), (50.0, true), (0.02, true)] {
         let f = dough(&t, 340.0, &[("yeast-instant", grams)]);
         let a = f.analyse(&t.pantry, &t.styles);
-        let usual = UsualDose::of(&a, 0.1);
+        let usual = UsualDose::of(&a, None, 0.1);
         assert_eq!(usual.is_cut(), cut, "{grams} g");
         let (low, high) = a.style.yeast_instant;
         assert!((0.5 * low..=1.3 * high).contains(&usual.pct), "{} %", usual.pct);
@@ -95,7 +95,7 @@ fn a_share_of_the_dose_is_what_the_scale_can_show() {
     let f = dough(&t, 340.0, &[("yeast-instant", 6.0)]);
     let a = f.analyse(&t.pantry, &t.styles);
     for step_g in [0.1, 0.5, 1.0] {
-        let usual = UsualDose::of(&a, step_g);
+        let usual = UsualDose::of(&a, None, step_g);
         let grams = usual.on_scale(0.93) * usual.grams;
         let steps = grams / step_g;
         assert!(steps < 5.0 || (steps - steps.round()).abs() < 1e-9, "{grams} g in steps of {step_g} g");
@@ -149,7 +149,7 @@ fn each_feed_makes_what_the_next_one_takes() {
     let t = tables();
     let f = dough(&t, 350.0, &[("leaven-wheat", 100.0)]);
     let a = f.analyse(&t.pantry, &t.styles);
-    let usual = UsualDose::of(&a, 0.1);
+    let usual = UsualDose::of(&a, None, 0.1);
     let feeds = vec![Feed { ratio: 5.0, place: Place::Room }, Feed { ratio: 2.0, place: Place::Room }];
     let way =
         Way { family: WayFamily::LeavenTwice, feeds: feeds.clone(), sponge: None, bulk: vec![], proof: vec![], dose: 1.0, mix_c: 25.0 };

@@ -2,6 +2,7 @@
 
 use cerealis_core::{
     bake::{Event, EventBody, State, summary},
+    ferment::EventKind,
     formula::Formula,
     kitchen::Kitchen,
     plan::{
@@ -98,6 +99,20 @@ fn the_bake_goes_on_to_the_last_load() {
     assert_eq!(s.act().unwrap().kind, StepKind::Ready);
     assert_eq!(plan.taken_out(&summary(&log.0).outs), Some(out));
     assert_eq!(plan.loaded(&summary(&log.0).loads), Some(ins[0]));
+}
+
+/// The last load waits for the others: however late the first goes in, the last is in before it is over.
+#[test]
+fn what_may_wait_is_counted_to_the_last_load() {
+    for loads in [1, 2] {
+        let (f, plan) = plan(loads);
+        let laid = plan.ask.laid.as_ref().unwrap();
+        let course = plan.course(&f, &Default::default(), &kitchen(), tables()).unwrap();
+        let over = course.forecast.events.iter().find(|e| e.kind == EventKind::OverProofed).unwrap();
+        let until_over = over.min - course.forecast.end.min;
+        let last = laid.proof.late_min + f64::from(loads - 1) * laid.loads.1;
+        assert!(last < until_over + 10.0 && last > until_over - 25.0, "{loads}: {last} of {until_over} min");
+    }
 }
 
 /// Whoever forgot to note the first load out and loads the second has taken the first out.

@@ -7,7 +7,7 @@ use cerealis_core::{
     kitchen::{Kitchen, KitchenBody, Night, Place, PlacesBody},
     leaven::{JarBody, JarEvent, JarEventBody},
     plan::{
-        Plan, later,
+        Plan, PlanAsk, RisePlan, StepKind, later,
         search::{
             answer::{fit, shifted},
             ask::{AwayAsk, FitAsk},
@@ -243,4 +243,27 @@ fn a_jar_waits_for_the_morning_in_a_cold_kitchen() {
     let (by_night, by_day) = ("2026-11-06T22:30:00Z", "2026-11-07T06:00:00Z");
     assert!(best(&cool, by_night).duration_since(best(&even, by_night)).as_secs_f64() > 3600.0);
     assert_eq!(best(&cool, by_day), best(&even, by_day), "ripe before the next night");
+}
+
+/// By hand too: a rise through the night is as warm as its own hours on the whole, and a warmth that was taken stays.
+#[test]
+fn a_plan_by_hand_goes_by_the_hours_of_each_rise() {
+    let t = tables();
+    let f = formula(LEAN);
+    let (even, cool) = (kitchen(None), kitchen(night(15.0, 12.0)));
+    let evening = |k: &Kitchen| {
+        let usual = PlanAsk::usual(&f, k, at("2026-11-06T21:30:00Z"), t);
+        PlanAsk { bulk: usual.bulk.map(|b| RisePlan { place: Place::Room, place_c: k.room_c, ..b }), ..usual }
+    };
+    let (by_day, alike) = evening(&even).by_its_hours(&f, &even, t).unwrap();
+    assert_eq!(by_day, evening(&even), "no night, nothing moves");
+    let (asked, late) = evening(&cool).by_its_hours(&f, &cool, t).unwrap();
+    assert!(late.ready_at > alike.ready_at, "colder hours take longer");
+    let bulk = late.steps.iter().find(|s| s.kind == StepKind::Bulk).unwrap();
+    let nights = cool.nights(bulk.start, bulk.end).unwrap();
+    let own = nights.mean(Place::Room, cool.room_c, bulk.start, bulk.end);
+    let told = asked.bulk.unwrap().place_c;
+    assert!((told - own).abs() < 0.15 && told < cool.room_c - 1.0, "{told} for hours of {own}");
+    let typed = PlanAsk { bulk: asked.bulk.map(|b| RisePlan { place_c: 23.5, ..b }), ..evening(&cool) };
+    assert_eq!(typed.by_its_hours(&f, &cool, t).unwrap().0.bulk.unwrap().place_c, 23.5);
 }

@@ -322,3 +322,19 @@ fn an_oven_hotter_on_one_side_wants_the_bread_turned() {
     let s = sides(&plait(25.0), 180.0, k).unwrap();
     assert!(s.cool < s.turned && s.turned < s.hot);
 }
+
+#[test]
+fn a_thin_sheet_is_dried_and_a_pale_pot_keeps_its_lid() {
+    let k = &tables().oven;
+    let ids = |b: &Bake| find(b, &advise(b, k), k).into_iter().map(|f| f.id).collect::<Vec<_>>();
+    let sheet = |cm: f64| bake(|b| (b.piece_g, b.shape, b.thickness_cm) = (Some(200.0), Some("flat".into()), Some(cm)));
+    assert!(ids(&sheet(0.3)).contains(&"crisp-sheet") && !ids(&sheet(0.8)).contains(&"crisp-sheet"));
+    let pot = |colour: &str, sugar: f64| {
+        bake(|b| {
+            (b.piece_g, b.vessel, b.colour) = (Some(2500.0), Some("pot".into()), Some(colour.into()));
+            (b.sugar_pct, b.milk_pct, b.crust, b.glaze) = (Some(sugar), Some(3.0 * sugar), Some("crisp".into()), Some("egg".into()));
+        })
+    };
+    let plain = bake(|b| (b.piece_g, b.vessel) = (Some(900.0), Some("pot".into())));
+    assert!(ids(&pot("pale", 20.0)).contains(&"lid-on-longer") && !ids(&plain).contains(&"lid-on-longer"));
+}

@@ -132,6 +132,9 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         put("meets", a.meets.map(|m| json!(m)));
         put("fall_to_c", a.fall_to_c.map(|c| json!(c)));
         put("sides", cerealis_core::oven::sides(&bake, a.set_c, &t.oven).map(|s| json!(s)));
+        let with_fan =
+            (body.compare.unwrap_or(false) && !bake.fan).then(|| cerealis_core::oven::fan_equivalent(&bake, a.set_c, &t.oven)).flatten();
+        put("fan_c", with_fan.map(|(c, _)| json!(c)));
         put("settings", body.compare.unwrap_or(false).then(|| json!(compare(&bake, a.set_c, &t.oven))));
     }
     Ok(Json(answer))

@@ -1,13 +1,21 @@
 //! Drawing knows pixels, not bread: scales, paths and ticks from values the core gave.
 
+mod bake;
+mod cooling;
+mod crossing;
 mod jar;
 mod scale;
+mod section;
 mod soundings;
 mod tide;
 mod upright;
 
+pub use bake::{Act, BakeChart, BakeFrame, bake_chart};
+pub use cooling::{CoolingChart, cooling_chart};
+pub use crossing::{CrossingChart, CrossingFrame, crossing_chart};
 pub use jar::{BarIn, Bars, Curve, Glass, JarFrame, bars, curve, glass};
-pub use scale::{LogScale, Scale, area, path};
+pub use scale::{LogScale, Scale, area, path, px};
+pub use section::{Cut, Outline, Section, Slab};
 pub use soundings::{Lead, Soundings};
 pub use tide::{Frame, Mark, Place, Point, Spell, Tide, tide};
 pub use upright::{Row as UprightRow, Upright, upright};

@@ -99,6 +99,13 @@ pub struct Label {
     pub anchor: &'static str,
 }
 
+impl Label {
+    /// A text at a pixel.
+    pub(super) fn at(x: f64, y: f64, anchor: &'static str, text: String) -> Self {
+        Self { x: px(x), y: px(y), text, anchor }
+    }
+}
+
 /// A box in pixels.
 #[derive(Debug, Clone)]
 #[allow(missing_docs, reason = "pixels")]

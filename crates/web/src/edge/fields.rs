@@ -39,6 +39,12 @@ impl Fields {
                 }
                 return;
             }
+            Value::Array(parts) if parts.iter().any(Value::is_object) => {
+                for (i, part) in parts.iter().enumerate() {
+                    self.lay_out(&here.at(i), part);
+                }
+                return;
+            }
             Value::Array(words) => words.iter().filter_map(Value::as_str).collect::<Vec<_>>().join(", "),
             Value::String(text) => text.clone(),
             Value::Number(n) => n.to_string().trim_end_matches(".0").to_owned(),

@@ -26,7 +26,7 @@ impl Local {
     /// Of a kitchen; UTC if its zone is not known.
     #[must_use]
     pub fn of(kitchen: &Kitchen) -> Self {
-        Self { zone: TimeZone::get(&kitchen.zone).unwrap_or(TimeZone::UTC), earth: kitchen.latitude.zip(kitchen.longitude) }
+        Self { zone: kitchen.time_zone(), earth: kitchen.latitude.zip(kitchen.longitude) }
     }
     /// The zone itself.
     #[must_use]

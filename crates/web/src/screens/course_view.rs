@@ -16,7 +16,7 @@ use crate::{
 #[must_use]
 pub const fn symbol(kind: StepKind) -> &'static str {
     match kind {
-        StepKind::Mix => "mix",
+        StepKind::Mix | StepKind::Stir => "mix",
         StepKind::Fold => "fold",
         StepKind::Bulk | StepKind::Proof | StepKind::Leaven | StepKind::Preferment | StepKind::BenchRest => "wait",
         StepKind::Feed => "feed",
@@ -193,6 +193,7 @@ pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Opti
             }
             StepKind::Shape => (if course.proof_stage > 0 { heights.at(min - 0.01) } else { 0.0 }, "shape"),
             StepKind::Feed => (0.0, "feed"),
+            StepKind::Stir => (0.0, "stir"),
             StepKind::Move => (heights.at(min), ""),
             StepKind::OvenOn => (0.0, "preheat"),
             // Later loads stand on the ground: the dough is drawn to the first.
@@ -209,7 +210,8 @@ pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Opti
     let mut places = Vec::new();
     let mut place = |from: Timestamp, to: Timestamp, label: String, kind| places.push(Place { from: at(from), to: at(to), label, kind });
     for s in course.steps.iter().filter(|s| matches!(s.kind, StepKind::Leaven | StepKind::Preferment)) {
-        place(s.start, s.end, format!("leaven, {}", s.place), "warm");
+        let what = if s.kind == StepKind::Leaven { "leaven" } else { "preferment" };
+        place(s.start, s.end, format!("{what}, {}", s.place), "warm");
     }
     for s in &course.stays {
         place(s.from, s.to, format!("{} {}°", s.place.name(), show_degrees(s.place_c)), place_kind(s.place));

@@ -53,6 +53,30 @@ document.addEventListener('alpine:init', () => {
   /** Prints the page; what is no part of the paper is hidden by the style sheet. */
   Alpine.data('print', () => ({ now() { window.print(); } }));
 
+  /** The film of a piece cut through: plays slowly, can be stopped and stepped. It never starts by itself. */
+  Alpine.data('film', () => ({
+    at: 0, going: null,
+    get label() { return this.going ? 'Stop' : 'Play'; },
+    init() {
+      this.last = Number(this.$root.dataset.last);
+      this.at = Number(this.$root.dataset.first);
+      this.$watch('at', () => this.show());
+    },
+    destroy() { clearInterval(this.going); },
+    show() {
+      for (const group of this.$root.querySelectorAll('svg, .filmsays')) {
+        group.querySelectorAll(':scope > .fr').forEach((frame, i) => frame.classList.toggle('on', i === this.at));
+      }
+    },
+    stop() { clearInterval(this.going); this.going = null; },
+    step(by) { this.stop(); this.at = Math.min(this.last, Math.max(0, this.at + by)); },
+    turn() {
+      if (this.going) { this.stop(); return; }
+      if (this.at >= this.last) this.at = 0;
+      this.going = setInterval(() => { if (this.at >= this.last) this.stop(); else this.at += 1; }, 700);
+    },
+  }));
+
   /** Light or dark, kept on this device. */
   Alpine.data('theme', () => ({
     turn() {

@@ -8,6 +8,7 @@ mod evening;
 mod exchange;
 mod house;
 mod household;
+mod oven;
 mod pages;
 mod pantry;
 mod planning;

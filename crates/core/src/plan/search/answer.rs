@@ -5,7 +5,7 @@ use jiff::Timestamp;
 use super::{
     ask::FitAsk,
     compare::compare,
-    dose::{SPONGE_SHARE, UsualDose},
+    dose::{UsualDose, added},
     dough::{DoughFacts, DoughRises},
     find::Day,
     hours::{AwayKind, Minute, Need, Span},
@@ -20,7 +20,7 @@ use super::{
 use crate::{
     Tables,
     findings::{Finding, Severity},
-    formula::{Analysis, Formula, Raising, StyleId, dough_of, oven_of},
+    formula::{Analysis, Formula, Preferment, Raising, StyleId, dough_of, oven_of},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
     measure::show_minutes,
@@ -60,6 +60,8 @@ pub struct Dough<'a> {
     pub tables: &'a Tables,
     /// Its usual dose.
     pub usual: UsualDose,
+    /// Its own preferment with baker's yeast.
+    preferment: Option<Preferment>,
     /// The oven: warm dough, cold dough.
     pub oven: (OvenPlan, OvenPlan),
     glaze: Glaze,
@@ -82,8 +84,10 @@ impl<'a> Dough<'a> {
         // The cold loaf bakes at the same setting, only longer.
         let cold = Bake { dough_c: OVEN_DOUGH_C.1, set_c: Some(first.set_c), ..warm.clone() };
         let second = OvenPlan::of(&cold, None, &tables.oven).unwrap_or_else(|_| first.clone());
-        let usual = UsualDose::of(analysis, kitchen.scale_step_g);
-        Ok(Self { analysis, kitchen, tables, usual, oven: (first, second), glaze: warm.glaze, bake: warm })
+        let by_yeast = analysis.raising() == Some(Raising::Yeast);
+        let preferment = analysis.preferment(&tables.pantry, &tables.styles).filter(|_| by_yeast);
+        let usual = UsualDose::of(analysis, preferment.as_ref(), kitchen.scale_step_g);
+        Ok(Self { analysis, kitchen, tables, usual, preferment, oven: (first, second), glaze: warm.glaze, bake: warm })
     }
 
     /// What the rise model takes of it.
@@ -94,6 +98,10 @@ impl<'a> Dough<'a> {
         if let Some(by) = self.usual.by {
             dough.dose(by, self.usual.share);
         }
+        if self.preferment.is_some() {
+            a.leave_preferment_out(&mut dough, &self.tables.pantry);
+        }
+        let preferment = self.preferment.clone().unwrap_or_else(|| added(&dough));
         let leaven = ready_leaven(a).map_or(("plain-white", 100.0), |line| line.ingredient.leaven_flour());
         DoughFacts {
             style: a.style.id.word().to_owned(),
@@ -105,7 +113,7 @@ impl<'a> Dough<'a> {
             raising: self.usual.by,
             leaven: (self.usual.by == Some(Raising::Leaven)).then(|| (leaven.0.to_owned(), leaven.1)),
             cold_days: ask.cold_days,
-            sponge_share: SPONGE_SHARE,
+            preferment,
             folds: folds_of(a.style.id).0.to_vec(),
             paces: ask.paces,
             places: ask.places.iter().copied().filter(|(p, _)| ask.fridge || *p != Place::Fridge).collect(),
@@ -159,7 +167,7 @@ impl<'a> Dough<'a> {
             usual: &self.usual,
         };
         let mut offers: Vec<Offer> = laid.iter().filter_map(|l| making.offer(l).ok()).collect();
-        compare(&mut offers, self.usual.pct);
+        compare(&mut offers, self.usual.mixed_share * self.usual.pct);
         offers
     }
 

@@ -33,8 +33,9 @@ impl<M: Model> Search<'_, M> {
             let e = f64::from((wanted - ready).max(0));
             e / 600.0 + if r.stales { (e - 90.0).max(0.0) / 300.0 } else { 0.0 }
         });
-        let sponge = way.sponge.map_or(0.0, |p| p.pct * r.early_share);
-        let dose = if (r.dose_counts)(way.family) { 0.15 * (way.dose + sponge).ln().abs() } else { 0.0 };
+        let (mixed, early) = r.dose_parts;
+        let taken = mixed * way.dose + way.sponge.map_or(0.0, |p| early * p.pct);
+        let dose = if (r.dose_counts)(way.family) { 0.15 * taken.ln().abs() } else { 0.0 };
         #[allow(clippy::cast_precision_loss, reason = "a handful of works")]
         let (blocks, wakes) = (s.works.len() as f64, wakes as f64);
         let band = if s.band > 0 { 0.1 } else { 0.0 };

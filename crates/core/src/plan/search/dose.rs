@@ -6,13 +6,15 @@ use super::{
 };
 use crate::{
     Tables,
-    formula::{Analysis, Formula, Line, Raising, Stage, dilution},
+    ferment::Dough,
+    formula::{Analysis, Formula, Line, Preferment, Raising, Stage, dilution},
     measure::{Band, show_grams, weighable},
     pantry::Family,
 };
 
-/// Share of the flour in a preferment that is added to a recipe.
-pub const SPONGE_SHARE: f64 = 0.30;
+/// A preferment that is added to a recipe: share of the flour, of the dough's weight, water in percent.
+const ADDED_SHARE: (f64, f64) = (0.30, 0.35);
+const ADDED_WATER_PCT: f64 = 100.0;
 /// Leaven kept back for the next bread, g.
 const KEPT_G: f64 = 20.0;
 
@@ -42,24 +44,54 @@ pub struct UsualDose {
     pub pct: f64,
     /// The same as a share of what stands in the recipe.
     pub share: f64,
-    /// Grams of it.
+    /// Grams of it; beside a preferment of the recipe's own those that go into the dough at the mix.
     pub grams: f64,
+    /// Instant yeast on its own flour in the recipe's own preferment, percent.
+    pub early_pct: Option<f64>,
+    /// What the yeast of the mix is of the usual dose; 1 without a preferment of its own.
+    pub mixed_share: f64,
     step_g: f64,
 }
 
+/// A preferment of flour, water and yeast alone, as it may be added to a dough.
+#[must_use]
+pub fn added(dough: &Dough) -> Preferment {
+    Preferment {
+        dough: Dough {
+            water_pct: ADDED_WATER_PCT,
+            salt_pct: 0.0,
+            sugar_pct: 0.0,
+            fat_pct: 0.0,
+            solids_pct: 0.0,
+            leaven: None,
+            spice_factor: 1.0,
+            ..dough.clone()
+        },
+        yeast_pct: 0.0,
+        flour_share: ADDED_SHARE.0,
+        weight_share: ADDED_SHARE.1,
+    }
+}
+
 impl UsualDose {
-    /// Of a recipe, on a scale that shows steps of `step_g`.
+    /// Of a recipe with its own preferment, if it has one, on a scale that shows steps of `step_g`.
     #[must_use]
-    pub fn of(a: &Analysis<'_>, step_g: f64) -> Self {
+    pub fn of(a: &Analysis<'_>, preferment: Option<&Preferment>, step_g: f64) -> Self {
         let by = a.raising();
         let own = a.dose_pct();
+        if let Some(p) = preferment {
+            // What a style takes is said of yeast that goes in at the mix: nothing is cut.
+            let early = if own > 0.0 { p.yeast_pct * p.flour_share / own } else { 0.0 };
+            let mixed_share = if early > 1.0 - 1e-6 { 0.0 } else { 1.0 - early };
+            return Self { by, pct: own, share: 1.0, grams: mixed_share * a.dose_g(), early_pct: Some(p.yeast_pct), mixed_share, step_g };
+        }
         let ((low, high), (least, most)) = match by {
             Some(Raising::Leaven) => (a.style.leaven_flour, (0.6, 1.2)),
             _ => (a.style.yeast_instant, (0.5, 1.3)),
         };
         let pct = if high > 0.0 && by.is_some() { own.clamp(least * low, most * high) } else { own };
         let share = if own > 0.0 { pct / own } else { 1.0 };
-        Self { by, pct, share, grams: share * a.dose_g(), step_g }
+        Self { by, pct, share, grams: share * a.dose_g(), early_pct: None, mixed_share: 1.0, step_g }
     }
 
     /// Whether the recipe's own dose lies outside what its style takes.
@@ -79,6 +111,19 @@ impl UsualDose {
     /// # Errors
     /// A sentence, where flour or water of the dough does not suffice.
     pub fn weigh(&self, a: &Analysis<'_>, way: &Way, tables: &Tables) -> Result<Formula, String> {
+        let mut dosed = match (self.early_pct, way.sponge) {
+            (Some(own), Some(sponge)) => self.weigh_early(a, way.dose, sponge.pct / own),
+            _ => self.weigh_mixed(a, way, tables)?,
+        };
+        // So little yeast may look like another style; the rises were planned as those of this one.
+        if dosed.analyse(&tables.pantry, &tables.styles).style.id != a.style.id {
+            dosed.style = Some(a.style.id);
+        }
+        Ok(dosed)
+    }
+
+    /// The recipe with a way's dose at the mix, a preferment that is added taken out of it.
+    fn weigh_mixed(&self, a: &Analysis<'_>, way: &Way, tables: &Tables) -> Result<Formula, String> {
         let factor = way.dose * self.share;
         let same = (factor - 1.0).abs() < 1e-6;
         let mut dosed = if same { a.formula.clone() } else { a.dosed(factor)? };
@@ -88,13 +133,21 @@ impl UsualDose {
             }
         }
         if let Some(sponge) = way.sponge {
-            self.take_out(&mut dosed, SPONGE_SHARE * a.flour_g.likely, sponge.pct, tables);
-        }
-        // So little yeast may look like another style; the rises were planned as those of this one.
-        if dosed.analyse(&tables.pantry, &tables.styles).style.id != a.style.id {
-            dosed.style = Some(a.style.id);
+            self.take_out(&mut dosed, ADDED_SHARE.0 * a.flour_g.likely, sponge.pct, tables);
         }
         Ok(dosed)
+    }
+
+    /// The recipe with so many times the yeast of the mix, and so many times that of its own preferment.
+    fn weigh_early(&self, a: &Analysis<'_>, mixed: f64, early: f64) -> Formula {
+        let mut dosed = a.formula.clone();
+        for line in dosed.lines.iter_mut().filter(|l| l.raises(Raising::Yeast)) {
+            let factor = if line.is_early() { early } else { mixed };
+            if (factor - 1.0).abs() > 1e-6 {
+                line.grams = Band::exact(on_scale(line.grams.likely * factor, self.step_g));
+            }
+        }
+        dosed
     }
 
     /// Takes so much flour and as much water out as a preferment with its own yeast.
@@ -125,23 +178,37 @@ impl UsualDose {
         let sum = |f: &Formula| f.lines.iter().filter(told).map(|l| l.grams.likely).sum::<f64>();
         let ingredient = &formula.lines.iter().find(told)?.ingredient;
         let grams = sum(formula);
-        let thin = if by == Raising::Yeast { dilution(grams, self.step_g) } else { None };
-        let dissolve = thin.map(|d| {
-            format!(
-                "Dissolve {} g in {} g of the water, weigh {} g of that in.",
-                show_grams(d.yeast_g),
-                show_grams(d.water_g),
-                show_grams(d.take_g)
-            )
-        });
+        let dissolve = if by == Raising::Yeast { self.dissolve_words(grams) } else { None };
         Some(Dose {
             ingredient: ingredient.id.clone(),
             name: ingredient.name.clone(),
             grams,
-            pct: way.dose * self.pct,
+            pct: way.dose * self.mixed_share * self.pct,
             was_grams: sum(a.formula),
             dissolve,
         })
+    }
+
+    /// How to weigh so little yeast that the scale does not show it; none where it does.
+    fn dissolve_words(&self, grams: f64) -> Option<String> {
+        dilution(grams, self.step_g).map(|d| {
+            let (yeast, water, take) = (show_grams(d.yeast_g), show_grams(d.water_g), show_grams(d.take_g));
+            format!("Dissolve {yeast} g in {water} g of the water, weigh {take} g of that in.")
+        })
+    }
+
+    /// What to stir together for the preferment of a formula.
+    #[must_use]
+    pub fn sponge_words(&self, formula: &Formula) -> String {
+        let lines: Vec<String> = formula
+            .lines
+            .iter()
+            .filter(|l| l.is_early())
+            .map(|l| format!("{} g {}", show_grams(l.grams.likely), l.ingredient.name.to_lowercase()))
+            .collect();
+        let yeast: f64 = formula.lines.iter().filter(|l| l.is_early() && l.raises(Raising::Yeast)).map(|l| l.grams.likely).sum();
+        let dissolve = self.dissolve_words(yeast).map(|d| format!(" The yeast is too little to weigh. {d}")).unwrap_or_default();
+        format!("{}, stirred together for the preferment. Cover it.{dissolve}", lines.join(", "))
     }
 
     /// What to stir together at a feed of a way, the leaven of so much water to its flour.

@@ -16,7 +16,7 @@ use crate::{
         Act, Constants, Dough, EventKind, Forecast, Leaven, LeavenState, Pace, Population, Rate, Rise, RiseKind, RiseStage, simulate,
         simulate_leaven, time_constant_min,
     },
-    formula::Raising,
+    formula::{Preferment, Raising},
     kitchen::{Nights, Place},
     leaven::{BEST, OVER},
     plan::later,
@@ -43,8 +43,8 @@ pub struct DoughFacts {
     pub leaven: Option<(String, f64)>,
     /// Days the seed has stood in the fridge.
     pub cold_days: f64,
-    /// Share of the flour in a preferment that is added to the recipe.
-    pub sponge_share: f64,
+    /// Its preferment with baker's yeast: its own, or the one that may be added.
+    pub preferment: Preferment,
     /// Folds as shares of the bulk.
     pub folds: Vec<f64>,
     /// How far the bulk goes, and the proof.
@@ -57,18 +57,17 @@ pub struct DoughFacts {
     pub anchor: Timestamp,
 }
 
-/// Wetness of a preferment that is added, percent, and how high it is let rise.
-const SPONGE_WATER_PCT: f64 = 100.0;
+/// How high a preferment is let rise.
 const SPONGE_RATIO: f64 = 2.4;
 /// A preferment: share of its dough time, and the R at which it is over.
 const SPONGE_AIM: (f64, f64, f64) = (0.90, 1.15, 2.0);
-const BULK_AIM: (f64, f64) = (0.85, 1.15);
-const PROOF_AIM: (f64, f64) = (0.88, 1.12);
+/// Share of its dough time a rise may be taken on at, from and to.
+pub(in crate::plan) const BULK_AIM: (f64, f64) = (0.85, 1.15);
+pub(in crate::plan) const PROOF_AIM: (f64, f64) = (0.88, 1.12);
 /// The upper aim keeps this share of the way to over.
 const UPPER_SHARE: f64 = 0.6;
-/// A fed jar, g; a preferment's part of the dough.
+/// A fed jar, g.
 const JAR_G: f64 = 200.0;
-const SPONGE_MASS: f64 = 0.35;
 /// Runs at 24 °C to see how a leaven or preferment falls, hours.
 const COARSE: f64 = 2.0;
 const LEAVEN_RUN_H: f64 = 36.0;
@@ -219,23 +218,15 @@ impl<'a> DoughRises<'a> {
     /// The preferment of a way as its own dough.
     #[must_use]
     pub fn sponge(&self, pct: f64, start_c: f64, place_c: f64, minutes: Option<f64>) -> Rise {
-        let dough = Dough {
-            water_pct: SPONGE_WATER_PCT,
-            salt_pct: 0.0,
-            sugar_pct: 0.0,
-            fat_pct: 0.0,
-            solids_pct: 0.0,
-            yeast: Some(crate::ferment::YeastDose { kind: "instant".into(), pct, viable: 1.0 }),
-            leaven: None,
-            spice_factor: 1.0,
-            ..self.facts.dough.clone()
-        };
-        let stage = RiseStage {
-            target_ratio: Some(SPONGE_RATIO),
-            minutes,
-            ..RiseStage::until_ripe(RiseKind::Bulk, place_c, SPONGE_MASS * self.facts.dough_g)
-        };
+        let yeast = Some(crate::ferment::YeastDose { kind: "instant".into(), pct, viable: 1.0 });
+        let dough = Dough { yeast, ..self.facts.preferment.dough.clone() };
+        let stage =
+            RiseStage { target_ratio: Some(SPONGE_RATIO), minutes, ..RiseStage::until_ripe(RiseKind::Bulk, place_c, self.sponge_g()) };
         Rise { style: "long-no-knead".into(), dough, start_c, stages: vec![stage], rate: 1.0, log_sigma: None }
+    }
+
+    fn sponge_g(&self) -> f64 {
+        (self.facts.preferment.weight_share * self.facts.dough_g).clamp(5.0, 20_000.0)
     }
 
     /// A preferment at 24 °C, once for each dose: what it needs, and how it goes on from there.
@@ -250,7 +241,7 @@ impl<'a> DoughRises<'a> {
 
     fn fresh_sponge(&self, pct: f64) -> Option<(RiseNeed, Forecast)> {
         let rise = self.sponge(pct, 24.0, 24.0, Some(60.0 * LEAVEN_RUN_H));
-        let run = simulate(&rise.assume(SPONGE_MASS * self.facts.dough_g, &self.coarse).ok()?, &self.coarse).ok()?;
+        let run = simulate(&rise.assume(self.sponge_g(), &self.coarse).ok()?, &self.coarse).ok()?;
         let hours = run.reaches(1.0)?.dough_h;
         let over = run.reaches(SPONGE_AIM.2).map_or(1.6, |m| m.dough_h / hours);
         Some((RiseNeed { hours, lower: SPONGE_AIM.0, upper: SPONGE_AIM.1.min(1.0 + UPPER_SHARE * (over - 1.0)), over }, run))
@@ -271,7 +262,8 @@ impl<'a> DoughRises<'a> {
     #[must_use]
     pub fn dough(&mut self, way: &Way, leaven: f64) -> Dough {
         let state = way.feeds.len().checked_sub(1).and_then(|last| self.leaven_at(way, last, leaven));
-        let brought = way.sponge.map_or(0.0, |s| self.facts.sponge_share * self.sponge_yeast(s.pct, f64::from(near(leaven)) * NEAR));
+        let brought =
+            way.sponge.map_or(0.0, |s| self.facts.preferment.flour_share * self.sponge_yeast(s.pct, f64::from(near(leaven)) * NEAR));
         let mut dough = self.facts.dough.clone();
         if let Some(by) = self.facts.raising {
             dough.dose(by, way.dose);
@@ -354,7 +346,8 @@ impl<'a> DoughRises<'a> {
         let run = self.at_24(dough, stages)?;
         let start =
             run.stage_starts.last().and_then(|s| run.curve.iter().find(|r| r.min >= *s && r.stage + 1 == run.stage_starts.len()))?;
-        let (ripe, over) = if proof { (EventKind::ProofRipe, EventKind::OverProofed) } else { (EventKind::BulkRipe, EventKind::OverRipe) };
+        let kind = if proof { RiseKind::Proof } else { RiseKind::Bulk };
+        let (ripe, over) = (kind.ripe(), kind.over());
         let of = |kind: EventKind| run.events.iter().find(|e| e.kind == kind).map(|e| e.dough_h - start.dough_h);
         let hours = of(ripe).filter(|h| *h > 0.0)?;
         let over = of(over).map_or(2.0, |h| h / hours);
@@ -377,7 +370,7 @@ impl Ageing for DoughRises<'_> {
         let f = &self.facts;
         let (mass, vessel) = match rise {
             RiseOf::Leaven => (JAR_G, "glass-jar"),
-            RiseOf::Preferment => (SPONGE_MASS * f.dough_g, "bowl"),
+            RiseOf::Preferment => (self.sponge_g(), "bowl"),
             RiseOf::Bulk => (f.dough_g, self.vessel(RiseKind::Bulk, Some(place))),
             RiseOf::Proof => (f.piece_g, self.vessel(RiseKind::Proof, Some(place))),
         };

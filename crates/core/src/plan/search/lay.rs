@@ -185,14 +185,16 @@ impl<M: Model> Search<'_, M> {
         p.judged.sigma = self.model.sigma(p.rise, coldest);
         let begins = p.from - if p.rise == RiseOf::Proof { self.half_shape(way) } else { 0 };
         let free_from = windows.hands.iter().rfind(|w| w.from <= p.to && p.to <= w.to).map_or(p.to, |w| w.from);
-        let seen = free_from.max(p.from) - begins;
+        let seen = free_from.max(p.from) - begins + self.last_load(p.rise, way);
         p.judged.exposed = age_by(self.model, p.rise, p.start_c, &p.stays, p.open_min, seen) / p.need.hours;
     }
 
     /// How long each act that ends a rise may wait, and how much sooner it may be.
     pub(super) fn slacken(&self, l: &mut Laid) {
+        let Some(way) = self.rules.ways.get(l.way) else { return };
         for p in &mut l.rises {
             self.slacken_rise(p);
+            p.slack.1 = (p.slack.1 - self.last_load(p.rise, way)).max(0);
         }
     }
 

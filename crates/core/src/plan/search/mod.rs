@@ -25,11 +25,5 @@ pub mod way;
 pub mod ways;
 
 /// Ids of the findings raised on a plan, with their reason and source.
-pub const RULES: &[(&str, &str, &str)] = &[
-    (
-        "raw-egg-time",
-        "Bacteria grow in egg and milk left warm; baking kills them, some of their poisons stay.",
-        "FDA Food Code 2017 3-501.19, from memory",
-    ),
-    ("folds-missed", "Folds build the strength that kneading leaves out.", "common practice, no source"),
-];
+pub const RULES: &[(&str, &str, &str)] =
+    &[("folds-missed", "Folds build the strength that kneading leaves out.", "common practice, no source")];

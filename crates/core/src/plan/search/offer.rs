@@ -14,13 +14,13 @@ use super::{
 };
 use crate::{
     Tables,
-    ferment::{Act, LeavenState, RiseKind, RiseStage},
+    ferment::{Act, Dough, LeavenState, RiseKind, RiseStage},
     findings::{Finding, Severity},
     formula::{Analysis, Formula},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
-    measure::{show_degrees, show_minutes},
-    plan::{Actual, Course, LaidOut, LaidRise, OvenPlan, PlanAsk, PlanStep, RisePlan, Stand, StepKind, course},
+    measure::show_degrees,
+    plan::{Actual, Course, LaidOut, LaidRise, OvenPlan, PlanAsk, PlanStep, RisePlan, Stand, StepKind, course, findings},
 };
 
 /// A rise of an offer, as the rise model takes it.
@@ -127,7 +127,7 @@ impl Making<'_, '_> {
         let at_mix = laid.rises.iter().rfind(|r| matches!(r.rise, RiseOf::Leaven | RiseOf::Preferment)).map_or(1.0, |r| r.judged.ripeness);
         let dough = self.rises.dough(&way, at_mix);
         let leaven = dough.leaven.as_ref().and_then(|l| l.1);
-        let ask = self.plan_ask(laid, &way, leaven, dough.preferment_yeast_pct);
+        let ask = self.plan_ask(laid, &way, &formula, &dough);
         let course = course(&formula, &ask, None, &Actual::default(), self.kitchen, self.tables)?;
         let dose = self.usual.told(self.analysis, &formula, &way);
         let slack = laid.rises.iter().map(|r| r.slack.1).min().unwrap_or(240);
@@ -183,7 +183,7 @@ impl Making<'_, '_> {
         }
     }
 
-    fn plan_ask(&self, laid: &Laid, way: &Way, leaven: Option<LeavenState>, preferment_yeast_pct: f64) -> PlanAsk {
+    fn plan_ask(&self, laid: &Laid, way: &Way, formula: &Formula, dough: &Dough) -> PlanAsk {
         let w = &self.rules.works;
         let mix = laid.start_of(|x| x == Work::Mix).unwrap_or(0);
         let mixed = mix + w.length(Work::Mix);
@@ -205,7 +205,7 @@ impl Making<'_, '_> {
             let longest = l.stands.iter().max_by(|a, b| a.minutes.total_cmp(&b.minutes));
             RisePlan { place: longest.map_or(Place::Room, |s| s.place), place_c: longest.map_or(21.0, |s| s.place_c), pace }
         };
-        let cold = way.proof.last().is_some_and(|l| l.place == Place::Fridge);
+        let cold = way.bakes_cold();
         let (first, _, second) = w.shape;
         PlanAsk {
             start: self.ask.at(mix),
@@ -217,7 +217,7 @@ impl Making<'_, '_> {
             set_c: self.analysis.formula.oven.and_then(|o| o.set_c),
             laid: Some(Box::new(LaidOut {
                 family: way.family,
-                before: self.before(laid, way),
+                before: self.before(laid, way, formula),
                 bulk,
                 proof,
                 folds_min: laid.folds.iter().map(|at| f64::from(at - mixed)).collect(),
@@ -228,14 +228,14 @@ impl Making<'_, '_> {
                 load_min: f64::from(w.load),
                 loads: (u32::try_from(w.loads).unwrap_or(1), f64::from(w.pitch(cold))),
                 oven: if cold { self.oven.1.clone() } else { self.oven.0.clone() },
-                leaven,
-                preferment_yeast_pct,
+                leaven: dough.leaven.as_ref().and_then(|l| l.1),
+                preferment_yeast_pct: dough.preferment_yeast_pct,
             })),
         }
     }
 
     /// What goes before the mix.
-    fn before(&self, laid: &Laid, way: &Way) -> Vec<PlanStep> {
+    fn before(&self, laid: &Laid, way: &Way, formula: &Formula) -> Vec<PlanStep> {
         let step =
             |kind: StepKind, from: Minute, to: Minute, hands: Minute, place: &str, words: String, slack: Option<(Minute, Minute)>| {
                 let sign = self.tables.signs.of(kind, self.analysis.style.id.word(), crate::ferment::Pace::Usual, 2.0);
@@ -258,11 +258,11 @@ impl Making<'_, '_> {
         for (i, r) in early.iter().enumerate() {
             let begins = r.from - self.rules.works.feed;
             let place = way.feeds.get(i).map(|f| f.place).or(way.sponge.map(|s| s.place)).unwrap_or(Place::Room);
-            let (kind, words) = match way.feeds.get(i) {
-                Some(feed) => (StepKind::Leaven, self.usual.feed_words(way, i, *feed, self.hydration_pct())),
-                None => (StepKind::Preferment, "Stir flour, water and yeast of the preferment together. Cover it.".to_owned()),
+            let (stirred, kind, words) = match way.feeds.get(i) {
+                Some(feed) => (StepKind::Feed, StepKind::Leaven, self.usual.feed_words(way, i, *feed, self.hydration_pct())),
+                None => (StepKind::Stir, StepKind::Preferment, self.usual.sponge_words(formula)),
             };
-            before.push(step(StepKind::Feed, begins, r.from, self.rules.works.feed, "bench", words, None));
+            before.push(step(stirred, begins, r.from, self.rules.works.feed, "bench", words, None));
             let here = r.stays.first().map_or_else(|| self.place_c(place), |s| s.celsius);
             let where_to = format!("In the {}, {}°.", place.name(), show_degrees(here));
             before.push(step(kind, r.from, r.to, 0, place.name(), where_to, Some(r.slack)));
@@ -343,15 +343,9 @@ impl Making<'_, '_> {
             Finding { id, severity, message, why, source, line: None, step: None, source_line: None, remedies: Vec::new() }
         };
         let mut found = Vec::new();
-        if self.rises.facts().perishable && laid.warm_min > super::ways::WARM_LIMIT_MIN {
-            found.push(finding(
-                "raw-egg-time",
-                Severity::Caution,
-                format!(
-                    "Egg or milk dough out of the fridge for {}. Not over 4 h: follow your local food safety authority.",
-                    show_minutes(f64::from(laid.warm_min))
-                ),
-            ));
+        let warm_min = f64::from(laid.warm_min);
+        if self.rises.facts().perishable && warm_min > findings::WARM_LIMIT_MIN {
+            found.push(findings::left_warm(warm_min));
         }
         if laid.folds.len() < self.rules.folds.1 && !way.bulk.is_empty() {
             found.push(finding(

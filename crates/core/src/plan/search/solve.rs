@@ -66,6 +66,8 @@ pub struct Rules {
     pub wanted_flavour: f64,
     /// Share of the flour that ripens in leaven or preferment.
     pub early_share: f64,
+    /// The usual dose in parts: what goes in at the mix, and what one percent of yeast on a preferment's own flour is.
+    pub dose_parts: (f64, f64),
     /// Whether the dose counts in the cost of a way of this family.
     pub dose_counts: fn(WayFamily) -> bool,
     /// Whether waiting baked costs more after an hour and a half.
@@ -202,6 +204,12 @@ impl<'m, M: Model> Search<'m, M> {
         if self.rules.half_shape && !way.bulk.is_empty() { self.rules.works.shape_min() / 2 } else { 0 }
     }
 
+    /// How long after the first load the last goes in: so long its pieces prove on.
+    pub(super) fn last_load(&self, rise: RiseOf, way: &Way) -> Minute {
+        let works = &self.rules.works;
+        if rise == RiseOf::Proof { (works.loads - 1) * works.pitch(way.bakes_cold()) } else { 0 }
+    }
+
     pub(super) fn solve(&mut self, index: usize, band: usize) -> Option<Solved> {
         let way = self.rules.ways.get(index)?.clone();
         let mut s = Solved {
@@ -247,9 +255,9 @@ impl<'m, M: Model> Search<'m, M> {
         let ages = self.ages(RiseOf::Proof, need, band)?;
         let legs = self.legs(RiseOf::Proof, &way, 0);
         let mut joint = self.open(RiseOf::Proof, celsius, &legs, ages)?;
-        let cold = way.proof.last().is_some_and(|l| l.place == Place::Fridge);
+        let cold = way.bakes_cold();
         if self.rules.works.loads > 1 {
-            joint.hi -= (self.rules.works.loads - 1) * self.rules.works.pitch(cold);
+            joint.hi -= self.last_load(RiseOf::Proof, &way);
             joint.nominal = joint.nominal.min(joint.hi);
             if joint.hi < joint.lo {
                 return None;

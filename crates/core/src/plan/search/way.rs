@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::hours::{Minute, Need, Seg};
-use crate::kitchen::Place;
+use crate::{kitchen::Place, oven::BETWEEN_LOADS_MIN};
 
 macro_rules! families {
     ($($variant:ident $word:literal $title:literal),*) => {
@@ -124,6 +124,11 @@ pub struct Way {
 }
 
 impl Way {
+    /// Whether its pieces go into the oven from the fridge.
+    #[must_use]
+    pub fn bakes_cold(&self) -> bool {
+        self.proof.last().is_some_and(|l| l.place == Place::Fridge)
+    }
     /// Whether any leg stands in the fridge.
     #[must_use]
     pub fn in_fridge(&self) -> bool {
@@ -194,8 +199,6 @@ pub struct Works {
 pub const MOVE_MIN: Minute = 2;
 /// Taking out.
 pub const OUT_MIN: Minute = 3;
-/// Between two loads.
-pub const BETWEEN_LOADS_MIN: Minute = 10;
 
 impl Works {
     /// Minutes of baking.

@@ -1,7 +1,7 @@
 //! Which ways there are to one dough: families by style, doses, places, and what its works take.
 
 use super::{
-    dose::{SPONGE_SHARE, UsualDose},
+    dose::UsualDose,
     dough::DoughFacts,
     hours::Minute,
     solve::Rules,
@@ -11,7 +11,7 @@ use crate::{
     formula::{Analysis, CHILLED_C, Raising, Stage, StyleId},
     kitchen::{Kitchen, Place},
     oven::Glaze,
-    plan::OvenPlan,
+    plan::{OvenPlan, findings::WARM_LIMIT_MIN},
 };
 
 /// What the search may not vary.
@@ -29,11 +29,10 @@ pub struct Fixed {
     pub loads: u32,
 }
 
-/// Out of the fridge from the end of mixing to the load, dough with egg or milk: 4 h without temperature
-/// control, FDA Food Code 2017 3-501.19(B), from memory.
-pub const WARM_LIMIT_MIN: Minute = 240;
 /// Yeast of a preferment that is added, percent of its own flour.
 const SPONGE_PCTS: [f64; 4] = [0.05, 0.1, 0.2, 0.4];
+/// Yeast of the recipe's own preferment, times what it says.
+const OWN_SPONGE: [f64; 4] = [0.35, 0.6, 1.0, 1.7];
 /// Warmest a butter dough may stand, and any other, °C.
 const BUTTER_BOX_C: f64 = 28.0;
 const BOX_C: f64 = 35.0;
@@ -140,10 +139,11 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDo
         half_shape: true,
         longest_warm: (18 * 60, ceil(60.0 * longest), if leaven { 8 * 60 } else { 5 * 60 }),
         longest_cold: (cold(false), cold(true)),
-        warm_limit: (facts.perishable && !fixed.lift_warm_limit).then_some(WARM_LIMIT_MIN),
+        warm_limit: (facts.perishable && !fixed.lift_warm_limit).then_some(ceil(WARM_LIMIT_MIN)),
         folds: (folds.to_vec(), least),
         wanted_flavour: wanted_flavour(style),
-        early_share: if leaven { usual.pct / 100.0 } else { SPONGE_SHARE },
+        early_share: if leaven { usual.pct / 100.0 } else { facts.preferment.flour_share },
+        dose_parts: (usual.mixed_share, if usual.pct > 0.0 { facts.preferment.flour_share / usual.pct } else { 0.0 }),
         dose_counts: if style == StyleId::LongNoKnead {
             |family| family != WayFamily::SameDay && family != WayFamily::Rest
         } else {
@@ -195,7 +195,7 @@ impl Ways<'_> {
         }
         // On a tray; the dough comes at 26 °C at the warmest.
         let tau = 0.55 * 130.0 * (self.facts.dough_g / 1000.0).cbrt();
-        *c < CHILLED_C && tau * ((26.0 - c) / (CHILLED_C - c)).ln() <= f64::from(WARM_LIMIT_MIN)
+        *c < CHILLED_C && tau * ((26.0 - c) / (CHILLED_C - c)).ln() <= WARM_LIMIT_MIN
     }
 
     fn families(&self) -> Vec<WayFamily> {
@@ -217,12 +217,14 @@ impl Ways<'_> {
                 can
             }
             (Raising::Yeast, _) => {
-                let mut can = vec![F::SameDay];
-                if style == StyleId::LongNoKnead || (style != StyleId::Brioche && !is_sweet(self.a)) {
+                // A recipe with a preferment of its own is not made without it.
+                let own = self.usual.early_pct.is_some();
+                let mut can = vec![if own { F::Preferment } else { F::SameDay }];
+                if !own && (style == StyleId::LongNoKnead || (style != StyleId::Brioche && !is_sweet(self.a))) {
                     can.push(F::Slow);
                 }
                 // A preferment brings yeast of its own: the recipe's dose would not be kept.
-                if !matches!(style, StyleId::LongNoKnead | StyleId::Flat) && !self.fixed.keep_dose {
+                if !own && !matches!(style, StyleId::LongNoKnead | StyleId::Flat) && !self.fixed.keep_dose {
                     can.push(F::Preferment);
                 }
                 if cold {
@@ -245,6 +247,9 @@ impl Ways<'_> {
         let Some(by) = self.usual.by else { return vec![1.0] };
         if self.fixed.keep_dose {
             return vec![1.0 / self.usual.share];
+        }
+        if self.usual.early_pct.is_some() {
+            return self.own_doses(family);
         }
         let pct = self.usual.pct;
         let absolute = |list: &[f64]| list.iter().map(|p| p / pct).collect::<Vec<_>>();
@@ -272,6 +277,30 @@ impl Ways<'_> {
             .collect();
         doses.dedup_by(|a, b| (*a - *b).abs() < 1e-9);
         doses
+    }
+
+    /// Of a recipe with its own preferment: of what goes in at the mix, which may be nothing.
+    fn own_doses(&self, family: WayFamily) -> Vec<f64> {
+        let shares: &[f64] = match family {
+            _ if self.usual.mixed_share <= 0.0 => &[1.0],
+            WayFamily::Preferment => &[0.5, 0.7, 1.0, 1.4],
+            _ => &[0.5, 1.0],
+        };
+        let mut doses: Vec<f64> = shares.iter().map(|s| self.usual.on_scale(*s)).filter(|s| *s > 0.0).collect();
+        doses.dedup_by(|a, b| (*a - *b).abs() < 1e-9);
+        doses
+    }
+
+    /// Preferments of a family: the recipe's own with more or less of its yeast, or one that is added.
+    fn sponges(&self, family: WayFamily, rooms: &[Place]) -> Vec<Option<Sponge>> {
+        let pcts: Vec<f64> = match self.usual.early_pct {
+            // Where yeast goes in at the mix too, that alone is varied for the fridge: ways enough.
+            Some(own) if self.fixed.keep_dose || (family != WayFamily::Preferment && self.usual.mixed_share > 0.0) => vec![own],
+            Some(own) => OWN_SPONGE.iter().map(|x| x * own).collect(),
+            None if family == WayFamily::Preferment => SPONGE_PCTS.to_vec(),
+            None => return vec![None],
+        };
+        rooms.iter().flat_map(|p| pcts.iter().map(|pct| Some(Sponge { pct: *pct, place: *p }))).collect()
     }
 
     fn all(&self) -> Vec<Way> {
@@ -343,11 +372,7 @@ impl Ways<'_> {
             }
         };
         let feeds: Vec<Vec<Feed>> = if leaven && !self.fixed.leaven_ready { self.feeds(family, &all) } else { vec![Vec::new()] };
-        let sponges: Vec<Option<Sponge>> = if family == F::Preferment {
-            rooms.iter().flat_map(|p| SPONGE_PCTS.map(|pct| Some(Sponge { pct, place: *p }))).collect()
-        } else {
-            vec![None]
-        };
+        let sponges = self.sponges(family, &rooms);
         for feed in &feeds {
             for sponge in &sponges {
                 for (bulk, proof) in &rises {

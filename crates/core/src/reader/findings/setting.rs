@@ -12,7 +12,7 @@ use crate::{
     water,
 };
 
-/// Hotter than baking paper, and than silicone and coatings, are made for, °C.
+/// Hotter than baking paper and glass, and than silicone and coatings, are made for, °C.
 const PAPER_C: f64 = 220.0;
 const COATING_C: f64 = 230.0;
 
@@ -93,11 +93,12 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
     }
     let words = step.text.to_lowercase();
     let says = |list: &[&str]| list.iter().any(|w| words.contains(w));
-    if (c > PAPER_C && says(&["paper", "parchment", "papier"])) || (c > COATING_C && says(&["silicone", "non-stick", "nonstick"])) {
+    let bears = ["paper", "parchment", "papier", "glass dish", "glass pan", "glass tin", "glass loaf", "glass mould"];
+    if (c > PAPER_C && says(&bears)) || (c > COATING_C && says(&["silicone", "non-stick", "nonstick"])) {
         add(finding(
             "paper-limit",
             Caution,
-            format!("{} °C is beyond what baking paper or a coating is made for; read the pack.", show(c, 0)),
+            format!("{} °C is beyond what baking paper, glass or a coating is made for; read the pack.", show(c, 0)),
             vec![Remedy::meant("Mine bears it")],
         ));
     }

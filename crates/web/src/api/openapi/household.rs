@@ -24,6 +24,8 @@ pub(super) fn schemas() -> [(&'static str, Value); 3] {
     let oven = object(
         &[],
         &[
+            ("name", json!({ "type": "string", "maxLength": 40 })),
+            ("dial", one_of(&["celsius", "fahrenheit", "gas"])),
             ("offset_c", or_null(number(-60.0, 60.0, "hotter than the dial says, K"))),
             ("hot_k", or_null(number(0.0, 60.0, "between its sides, K"))),
             ("fan", json!({ "type": "boolean" })),
@@ -52,6 +54,7 @@ pub(super) fn schemas() -> [(&'static str, Value); 3] {
             ("places", places),
             ("flour_c", warmth()),
             ("tap_c", warmth()),
+            ("other_ovens", list(oven.clone())),
             ("oven", oven),
             ("mixer", one_of(&MIXERS.map(|m| m.0))),
             ("mix_min", number(0.0, 60.0, "min")),

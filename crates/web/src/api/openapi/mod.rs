@@ -55,6 +55,8 @@ pub fn finding_ids() -> Vec<&'static str> {
         "frozen-dough",
         "sides-differ",
         "lid-never-off",
+        "lid-on-longer",
+        "crisp-sheet",
         "paper-limit",
     ];
     let mut ids: Vec<&str> = cerealis_core::formula::rules().map(|r| r.id).chain(reader::RULES.iter().map(|r| r.0)).chain(models).collect();
@@ -363,6 +365,7 @@ fn oven_answer() -> Value {
                 ),
             ),
             ("settings", list(json!({ "type": "object" }))),
+            ("fan_c", any_number("°C with the fan for the same minutes")),
         ],
     )
 }

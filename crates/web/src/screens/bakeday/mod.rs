@@ -29,7 +29,7 @@ use crate::{
     edge::{Failure, Form, Local, PageFailure, in_words, on_disk},
 };
 use held_back::HeldBack;
-use spots::{Spot, spots};
+use spots::{NobodyThere, Spot, nobody_there, spots};
 
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/bakeday").route(get().to(running)))
@@ -165,12 +165,15 @@ struct BakedayPage {
     wait: Option<&'static str>,
     poke: bool,
     readings: Vec<(String, String, bool)>,
+    /// The household's other ovens, and the setting, while the oven is lit and empty.
+    in_other_oven: Option<(Vec<String>, String)>,
     reading_of: &'static str,
     reading_stage: String,
     reading_kind: &'static str,
     places: Vec<(&'static str, String)>,
     /// How the running rise would go on in each place.
     spots: Vec<Spot>,
+    nobody: Option<NobodyThere>,
     weigh: Vec<Weigh>,
     held_back: Option<HeldBack>,
     wide: Tide,
@@ -305,6 +308,7 @@ pub fn event_words(e: &Event, formula: &Formula) -> String {
         EventKind::Fault => b.what.clone().unwrap_or_default().replace('-', " "),
         EventKind::Note if b.tells_a_step() => match b.what.as_deref() {
             Some("feed") => "Fed".to_owned(),
+            Some("stir") => "Preferment stirred".to_owned(),
             Some("scald") => "Scalded".to_owned(),
             Some("finish") => "Brushed".to_owned(),
             _ => "Rested".to_owned(),
@@ -339,6 +343,7 @@ fn deed(step: Option<&PlanStep>, oven_c: f64) -> (String, String, String) {
         StepKind::Bulk | StepKind::Proof => ("Ripe now", String::new()),
         StepKind::Move => ("It is there", String::new()),
         StepKind::Feed => ("Fed", String::new()),
+        StepKind::Stir => ("Stirred", String::new()),
         StepKind::Scald => ("Scalded", String::new()),
         StepKind::Finish => ("Brushed", String::new()),
         StepKind::Leaven | StepKind::Preferment | StepKind::BenchRest => ("Ready", String::new()),
@@ -383,7 +388,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
             .lines
             .iter()
             .enumerate()
-            .filter(|(_, l)| l.in_dough())
+            .filter(|(_, l)| s.state.weighs(l))
             .map(|(i, l)| {
                 let held_g = held.filter(|(at, _)| *at == i).map_or(0.0, |(_, g)| g);
                 let grams = l.grams.likely - held_g;
@@ -401,7 +406,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
                     bowl: show_grams(bowl),
                     done: weighed.contains(&index),
                     salt: l.ingredient.family == cerealis_core::pantry::Family::Salt,
-                    value: format!("{grams:.1}"),
+                    value: format!("{grams:.2}"),
                 }
             })
             .collect()
@@ -423,8 +428,11 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
     let (loaded, in_oven) = (times(StepKind::Load) > 0, times(StepKind::Load) > times(StepKind::Out));
     let sum = summary(&s.log);
     let baked = plan.taken_out(&sum.outs).is_some();
+    let lit = times(StepKind::OvenOn) > 0 && !loaded;
     let (reading_of, reading_stage, reading_kind, likely) = if in_oven {
         ("Core now", String::new(), "core", plan.oven.core_c.round())
+    } else if lit {
+        ("Oven thermometer", "oven".to_owned(), "temperature", plan.oven.set_c + kitchen.oven.offset_c.unwrap_or(0.0).round())
     } else if mixed && !loaded {
         ("Dough now", "dough".to_owned(), "temperature", s.state.dough.map_or(24.0, |d| d.dough_c.round()))
     } else {
@@ -432,7 +440,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
     };
     let readings = (-2..=2)
         .map(|i| {
-            let c = likely + f64::from(i);
+            let c = likely + if lit { 10.0 } else { 1.0 } * f64::from(i);
             (show(c, 0), format!("{c}"), i == 0)
         })
         .collect();
@@ -492,17 +500,21 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
         deed_value,
         deed_what: act.map_or_else(String::new, |a| match a.kind {
             StepKind::Move => Place::ALL.into_iter().find(|p| p.name() == a.place).map_or("", Place::word).to_owned(),
+            StepKind::OvenOn => kitchen.oven.name.clone(),
             kind if kind.event().is_none() && !kind.waits() => kind.word().to_owned(),
             _ => String::new(),
         }),
         wait: rise,
         poke: waiting.is_some_and(|w| w.kind == StepKind::Proof),
         readings,
+        in_other_oven: (lit && !kitchen.other_ovens.is_empty())
+            .then(|| (kitchen.other_ovens.iter().map(|o| o.name.clone()).collect(), show(plan.oven.set_c, 0))),
         reading_of,
         reading_stage,
         reading_kind,
         places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show_degrees(c)))).collect(),
         spots: spots(s, kitchen, now, state),
+        nobody: nobody_there(s, kitchen, now, state),
         held_back: HeldBack::asked(s, sum.went_in),
         weigh,
         wide: draw(1216, 300, every),
@@ -519,7 +531,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
         colours: ["pale", "golden", "brown", "dark", "burnt"].map(|c| (c, sum.colour.as_deref() == Some(c))).to_vec(),
         rating: (1..=5).map(|r| (r, sum.rating.is_some_and(|x| (x - f64::from(r)).abs() < 0.5))).collect(),
         now_ms: now.as_millisecond(),
-        zone_minutes: i64::from(jiff::tz::TimeZone::get(&kitchen.zone).unwrap_or(jiff::tz::TimeZone::UTC).to_offset(now).seconds() / 60),
+        zone_minutes: i64::from(kitchen.time_zone().to_offset(now).seconds() / 60),
         cautions: if act.is_some_and(|a| matches!(a.kind, StepKind::OvenOn | StepKind::Load | StepKind::SteamOff | StepKind::LidOff)) {
             cerealis_core::oven::cautions(
                 &cerealis_core::formula::oven_of(&s.formula.analyse(&t.pantry, &t.styles), &t.pantry),

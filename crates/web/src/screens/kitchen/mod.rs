@@ -10,8 +10,9 @@ use actix_web::{
 use askama::Template;
 use cerealis_core::{
     input::Pointer,
-    kitchen::{EGGS, Kitchen, KitchenBody, MIXERS, Night, OvenBody, PlacesBody},
+    kitchen::{EGGS, HouseOven, Kitchen, KitchenBody, MIXERS, MOST_OTHERS, Night, PlacesBody},
     measure::show_grams,
+    oven::Dial,
     pantry::{Pan, PanShape, Pantry},
 };
 
@@ -49,6 +50,7 @@ const NIGHT: [Figure; 2] = [("places[night][room_c]", "Room at night", "°C"), (
 const WATER: [Figure; 2] = [("tap_c", "Water from the tap", "°C"), ("flour_c", "Flour on the shelf", "°C")];
 const CUPS: [(&str, &str); 4] =
     [("us", "US, 237 ml"), ("metric", "metric, 250 ml"), ("imperial", "imperial, 284 ml"), ("own", "my own, as below")];
+const DIALS: [(&str, &str); 3] = [("celsius", "°C"), ("fahrenheit", "°F"), ("gas", "gas marks")];
 const FILLED: [(&str, &str); 3] = [("spooned", "spooned in"), ("scooped", "scooped with the cup"), ("sifted", "sifted in")];
 const LOCALES: [(&str, &str); 9] = [
     ("en-US", "United States"),
@@ -73,6 +75,12 @@ struct KitchenPage {
 }
 
 impl KitchenPage {
+    /// The fields of an oven beside the usual one: those kept, and room for one more.
+    fn other_ovens(&self) -> Vec<[String; 5]> {
+        let of = |i: usize| ["name", "dial", "offset_c", "hot_k", "fan"].map(|field| format!("other_ovens[{i}][{field}]"));
+        let kept = (0..MOST_OTHERS).take_while(|i| !self.f.value(&format!("other_ovens[{i}][name]")).is_empty()).count();
+        (0..(kept + 1).min(MOST_OTHERS)).map(of).collect()
+    }
     /// The countries to choose from, with the one kept among them whatever it is.
     fn locales(&self) -> Vec<(&str, &str)> {
         let kept = self.f.value("locale");
@@ -136,9 +144,32 @@ fn night(f: &mut Fields, here: &Pointer) -> Option<Night> {
     })
 }
 
+fn house_oven(f: &mut Fields, here: &Pointer) -> HouseOven {
+    HouseOven {
+        name: f.text(&here.at("name")).unwrap_or_default(),
+        dial: f.text(&here.at("dial")).and_then(|d| Dial::from_word(&d)).unwrap_or_default(),
+        offset_c: f.number(&here.at("offset_c")),
+        hot_k: f.number(&here.at("hot_k")),
+        fan: f.text(&here.at("fan")).is_some(),
+    }
+}
+
+/// The usual one, which needs no name of its own.
+fn usual_oven(f: &mut Fields, here: &Pointer) -> HouseOven {
+    let told = house_oven(f, here);
+    if told.name.is_empty() { HouseOven { name: HouseOven::default().name, ..told } } else { told }
+}
+
+/// The ovens beside the usual one: those of which anything is told.
+fn others(f: &mut Fields, here: &Pointer) -> Vec<HouseOven> {
+    let told = |f: &Fields, at: &Pointer| ["name", "offset_c", "hot_k", "fan"].iter().any(|name| f.text(&at.at(name)).is_some());
+    let kept: Vec<Pointer> = (0..MOST_OTHERS).map(|i| here.at(i)).take_while(|at| told(f, at)).collect();
+    kept.iter().map(|at| house_oven(f, at)).collect()
+}
+
 async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFailure> {
     let root = Pointer::root();
-    let (places, oven) = (root.at("places"), root.at("oven"));
+    let places = root.at("places");
     let body = KitchenBody {
         name: Some(f.text(&root.at("name")).unwrap_or_default()),
         zone: Some(f.text(&root.at("zone")).unwrap_or_default()),
@@ -162,11 +193,8 @@ async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFai
         }),
         flour_c: Some(f.needed(&root.at("flour_c"))),
         tap_c: Some(f.needed(&root.at("tap_c"))),
-        oven: Some(OvenBody {
-            offset_c: f.number(&oven.at("offset_c")),
-            hot_k: f.number(&oven.at("hot_k")),
-            fan: f.text(&oven.at("fan")).is_some(),
-        }),
+        oven: Some(usual_oven(&mut f, &root.at("oven"))),
+        other_ovens: Some(others(&mut f, &root.at("other_ovens"))),
         mixer: f.text(&root.at("mixer")),
         mix_min: Some(f.needed(&root.at("mix_min"))),
         currency: Some(f.text(&root.at("currency")).unwrap_or_default()),

@@ -14,7 +14,7 @@ use cerealis_core::{
     kitchen::{Kitchen, Place},
     measure::{show, show_degrees},
     plan::{
-        self, Actual, PlanAsk, RisePlan, course,
+        self, PlanAsk, RisePlan,
         fed::{Fed, ready_leaven},
     },
     water::{Method, WaterAsk},
@@ -180,7 +180,6 @@ struct PlanPage {
     oven: Option<(String, String, String)>,
     /// Whether the oven's setting is the recipe's own.
     told: bool,
-    warm: Option<String>,
     noted: Vec<FindingView>,
     /// Whether something must be answered before a bake begins.
     stopped: bool,
@@ -210,7 +209,10 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
     let analysis = formula.analyse(&t.pantry, &t.styles);
     let at = |name: &str| wrong.at(&Pointer::root().at(name));
     let typed = |name: &str, value: f64| q.get(name).map_or_else(|| show_degrees(value), str::to_owned);
-    let found = course(formula, &ask, None, &Actual::default(), kitchen, t);
+    let (ask, found) = match ask.clone().by_its_hours(formula, kitchen, t) {
+        Ok((ask, course)) => (ask, Ok(course)),
+        Err(e) => (ask, Err(e)),
+    };
     let mut errors: Vec<String> = Vec::new();
     if let Err(e) = &found {
         errors.extend(e.0.iter().map(|e| e.message.clone()));
@@ -236,22 +238,11 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
     } else {
         1.0
     };
-    let egg_milk = analysis.has_egg_or_milk();
-    let warm_min = course.as_ref().map_or(0.0, |c| {
-        c.forecast
-            .curve
-            .windows(2)
-            .filter_map(|w| match w {
-                [a, b] if a.dough_c > 8.0 => Some(b.min - a.min),
-                _ => None,
-            })
-            .sum()
-    });
-    let warm = (egg_milk && warm_min > 240.0).then(|| format!("Egg or milk dough would be out for {} h. Not over 4 h warm: use the fridge, 5 °C or colder. Follow your local food safety authority; it may ask for more.", show(warm_min / 60.0, 1)));
     let noted: Vec<FindingView> = fed
         .and_then(|fed| fed.find(&ask, &analysis, t))
         .into_iter()
         .chain(course.as_ref().and_then(|c| plan::findings::of_course(c, &ask, kitchen)))
+        .chain(course.as_ref().and_then(|c| plan::findings::of_warm_hours(c, &ask, &analysis, kitchen)))
         .chain(plan::findings::of_ask(&ask, &analysis, kitchen, t))
         .enumerate()
         .map(|(i, n)| {
@@ -338,7 +329,6 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         oven: course.as_ref().map(|c| {
             (show(c.oven.set_c, 0), format!("{}–{}", show(c.oven.minutes_low, 0), show(c.oven.minutes_high, 0)), show(c.oven.core_c, 0))
         }),
-        warm,
         stopped: noted.iter().any(|f: &FindingView| f.severity == Severity::Stop.word()),
         noted,
         working,
@@ -361,6 +351,7 @@ async fn use_plan(state: Data<State>, Form(form): Form<Query>) -> Result<HttpRes
     if checked.is_err() {
         return again(&state);
     }
+    let ask = ask.clone().by_its_hours(&formula, &kitchen, &state.tables()).map_or(ask, |(ask, _)| ask);
     match begin_bake(&state, name, formula.clone(), Some(ask)).await {
         Ok((bake, _)) => Ok(see_other(&format!("/bakeday/{}", bake.id))),
         Err(Failure::Input(_)) => again(&state),

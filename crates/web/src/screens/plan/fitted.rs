@@ -213,7 +213,11 @@ fn way_view(o: &Offer, index: usize, chosen: bool, q: &Query, asked: &Asked, loc
     let mut f = drawn(o, asked, local, now, 24.0);
     f.marks.retain(|m| m.symbol == "bake");
     let start = o.course.steps.first().map_or(o.course.mixed, |s| s.start);
-    let first = o.course.steps.first().map_or("mix", |s| if s.kind == StepKind::Feed { "feed" } else { "mix" });
+    let first = match o.course.steps.first().map(|s| s.kind) {
+        Some(StepKind::Feed) => "feed",
+        Some(StepKind::Stir) => "stir",
+        _ => "mix",
+    };
     let id = id_of(o, index);
     WayView {
         href: q.with("way", &id).without("shift").address("/plan"),

@@ -1,0 +1,184 @@
+//! What is done to a bread before it goes in and after it is out: dips, glazes, cuts, cooling, keeping, warming up.
+//!
+//! All: common practice, no source, where nothing else is said.
+
+use super::{Advice, Bake, BakeClass, Constants, Crust, Glaze, Kind, Shape, advice::Oven};
+use crate::measure::{show, show_minutes, to_nearest};
+
+/// One thing to do, in words, with its caution where work can hurt.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Care {
+    /// What.
+    pub title: &'static str,
+    /// How, and how long.
+    pub words: String,
+    /// What to mind.
+    pub caution: Option<&'static str>,
+}
+
+const fn care(title: &'static str, words: String, caution: Option<&'static str>) -> Care {
+    Care { title, words, caution }
+}
+
+const SODA: &str = "Spoon the soda in off the heat, little by little: it boils over. Half fill the pot, no aluminium, keep it off skin and eyes. \
+    Lye is another thing: it burns, needs gloves, goggles and air, and is never meant here.";
+const EGG: &str = "Raw egg: wash hands, keep the glaze cold, throw the rest away after 2 h. Follow your local food safety authority.";
+const HOT: &str = "Simmering water scalds: a skimmer, and nobody small at the stove.";
+const BLADE: &str = "A fresh blade cuts fingers as well: away from you, and back in its case.";
+
+/// Before it goes in: dip or glaze with its waits, the cuts.
+#[must_use]
+pub fn before(bake: &Bake) -> Vec<Care> {
+    let mut all = Vec::new();
+    match bake.glaze {
+        Glaze::Soda => all.push(care(
+            "Soda bath",
+            "30–50 g baking soda to the litre, 80–95 °C. Chill the pieces 30 min uncovered so that they hold their shape, dip 20–30 s a side, \
+             drain, salt, cut, bake at once. Longer tastes of soap."
+                .into(),
+            Some(SODA),
+        )),
+        Glaze::Poached => all.push(care(
+            "Poach",
+            "20–60 s a side in simmering water with a spoonful of malt or honey: longer for a thicker, chewier skin. Drain, seeds on while wet, \
+             bake within 10 min."
+                .into(),
+            Some(HOT),
+        )),
+        Glaze::Egg | Glaze::YolkMilk => all.push(care(
+            "Egg glaze, two coats",
+            "Beat with a pinch of salt, rest it 10 min, sieve. First coat after shaping, 10–15 min to dry uncovered; second just before it goes \
+             in. Thin, and none on the sheet: it glues the base."
+                .into(),
+            Some(EGG),
+        )),
+        Glaze::Milk => all.push(care(
+            "Milk",
+            "One thin coat just before it goes in, another as it comes out for a soft skin.".into(),
+            None,
+        )),
+        Glaze::Syrup => all.push(care(
+            "Syrup",
+            "Sugar and water 1 to 1, boiled up. On as soon as the bread is out, while both are hot: before the bake it would burn.".into(),
+            Some("Boiling syrup sticks and burns: a brush with a long handle."),
+        )),
+        Glaze::None => all.push(care(
+            "No glaze",
+            if bake.crust() == Crust::Crisp {
+                "Flour or nothing: steam gives the shine. Brush loose flour off, it stays raw.".into()
+            } else {
+                "Nothing before; a brush of butter or milk as it comes out keeps it soft.".into()
+            },
+            None,
+        )),
+    }
+    if let Some(words) = cuts(bake) {
+        all.push(care("Cuts", words, Some(BLADE)));
+    }
+    all
+}
+
+/// How it is cut; none where it is not.
+fn cuts(bake: &Bake) -> Option<String> {
+    let words = match bake.shape {
+        _ if bake.glaze == Glaze::Soda => "One cut across the thick part, 1 cm deep, straight down, after the dip.",
+        Shape::Batard => "One cut from end to end, blade flat at 30°, 5–10 mm deep, so that a flap lifts. In one stroke.",
+        Shape::Ball if bake.piece_g >= 300.0 => "A cross or a square, blade upright, 1 cm deep. Deeper where it went in a little early.",
+        Shape::Ball => return None,
+        Shape::Baton => "Three to five cuts along the middle line, each overlapping the next by a third, blade flat, 5 mm.",
+        Shape::Pan if bake.crust() == Crust::Crisp || bake.class() == BakeClass::Lean => {
+            "One cut along the middle, 1 cm, when it stands 1 cm under the rim."
+        }
+        Shape::Pan | Shape::Ring | Shape::Braid | Shape::Flat | Shape::Muffin | Shape::Tall => return None,
+    };
+    Some(words.to_owned())
+}
+
+/// The sign that it is done, beside the core temperature.
+#[must_use]
+pub fn done_sign(bake: &Bake) -> &'static str {
+    match bake.class() {
+        BakeClass::Rye | BakeClass::GlutenFree => "its core temperature alone: the knock deceives",
+        _ if bake.shape == Shape::Flat => "puffed, brown spots, supple when bent",
+        _ if bake.vessel.is_pan() => "sides leave the tin; a pressed side springs back",
+        _ if bake.shape == Shape::Braid => "colour in the valleys too; a hollow knock",
+        _ if bake.crust() == Crust::Crisp => "colour in the cuts too; a hollow knock",
+        _ if bake.piece_g < 200.0 => "coloured on top, a pressed side springs back",
+        _ => "springs back when pressed; a dull knock turning hollow",
+    }
+}
+
+/// How the middle cools on a rack: minutes and °C from the moment it is out.
+#[must_use]
+pub fn cooling(bake: &Bake, k: &Constants) -> Vec<(f64, f64)> {
+    let rows = Oven::new(bake, k).cooling().rows;
+    let every = rows.len() / 120 + 1;
+    rows.iter().step_by(every).map(|r| (r.t / 60.0, r.core_c)).collect()
+}
+
+/// Days it keeps at room temperature, cut side down or wrapped.
+const fn keeps_days(class: BakeClass, boxed: bool) -> (u32, u32) {
+    match class {
+        BakeClass::Lean if boxed => (2, 3),
+        BakeClass::Lean => (1, 2),
+        BakeClass::Enriched | BakeClass::Brioche => (3, 4),
+        BakeClass::Wholegrain => (3, 5),
+        BakeClass::Rye => (5, 7),
+        BakeClass::GlutenFree => (1, 2),
+    }
+}
+
+/// After it is out: cooling, slicing, keeping, freezing, thawing, warming up.
+#[must_use]
+pub fn after(bake: &Bake, a: &Advice) -> Vec<Care> {
+    let boxed = matches!(a.geometry.kind, Kind::Box);
+    let mut all = Vec::new();
+    let rack = match (a.crust, boxed) {
+        (Crust::Crisp, true) => {
+            "Out of the tin at once and onto a rack, room all round it. For more snap put it back without the tin for 5 min."
+        }
+        (Crust::Crisp, false) => {
+            "Onto a rack at once, room all round it. In the oven switched off with the door ajar 5–10 min it crackles more."
+        }
+        (Crust::Soft, true) => {
+            "5–10 min in the tin, then onto a rack under a cloth. Brush with butter or milk while hot. Not longer in the tin: its sides get wet."
+        }
+        (Crust::Soft, false) => "Onto a rack under a cloth: its own steam keeps the crust soft. Brush with butter or milk while hot.",
+    };
+    all.push(care("Cool", rack.into(), None));
+    if bake.class() == BakeClass::Brioche && (boxed || bake.shape == Shape::Tall) {
+        all.push(care("If it sags", "Lay it on its side to cool, or hang it upside down.".into(), None));
+    }
+    if let Some(m) = a.slice_min {
+        let why = match bake.class() {
+            BakeClass::Rye => "its crumb is gum until it has set",
+            BakeClass::GlutenFree => "it must be cold through",
+            _ => "the crumb sets as it cools; cut hot it squeezes to paste",
+        };
+        let about = if m < 60.0 { to_nearest(m, 5.0) } else { to_nearest(m, 10.0) };
+        all.push(care("Slice", format!("From about {} on: {why}.", show_minutes(about)), None));
+    }
+    let (low, high) = keeps_days(bake.class(), boxed);
+    all.push(care(
+        "Keep",
+        format!(
+            "{low}–{high} days at room temperature, {}. Not in the fridge: it stales fastest near 4 °C.",
+            if a.crust == Crust::Crisp { "cut side down on a board or in paper" } else { "wrapped or in a tin" }
+        ),
+        Some("Mould or a sweet smell with threads in the crumb: the whole loaf goes, crust and all."),
+    ));
+    let thaw = if bake.piece_g < 200.0 { "1 h" } else { "3–4 h" };
+    all.push(care("Freeze", "The day it is baked, cold through, wrapped tight; up to 3 months.".into(), None));
+    all.push(care("Thaw", format!("{thaw} wrapped, at room temperature."), None));
+    let again = if bake.piece_g < 200.0 { (5.0, 5.0) } else { (8.0, 10.0) };
+    let minutes = if again.0 < again.1 { format!("{}–{}", show(again.0, 0), show(again.1, 0)) } else { show(again.0, 0) };
+    all.push(care(
+        "Warm up",
+        format!(
+            "{minutes} min at 180–200 °C{}. Once only.",
+            if a.crust == Crust::Crisp { ", the crust wet with water first" } else { ", under foil" }
+        ),
+        None,
+    ));
+    all
+}

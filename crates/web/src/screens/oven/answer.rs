@@ -1,0 +1,366 @@
+//! The answer of the oven: what to set, when to look, and why this setting and not another.
+
+use cerealis_core::{
+    Tables,
+    findings::{Change, Finding},
+    measure::{show, show_grams, to_nearest},
+    oven::{
+        Advice, Agreement, Bake, Dial, Kind, Meets, SettingRow, Status, advise, agreement, air, at_settings, cautions, colour_word,
+        crossing, done_sign, film, find, near,
+    },
+};
+
+use super::{super::FindingView, asked::Query};
+use crate::draw::{Act, BakeChart, BakeFrame, CrossingChart, CrossingFrame, Cut, Outline, Section, Slab, bake_chart, crossing_chart};
+
+pub(super) struct EventRow {
+    pub(super) minute: String,
+    pub(super) title: &'static str,
+    pub(super) symbol: &'static str,
+    pub(super) words: String,
+    pub(super) sign: &'static str,
+}
+
+/// A setting beside the one advised.
+pub(super) struct SettingView {
+    pub(super) dial: String,
+    pub(super) minutes: String,
+    pub(super) colour: &'static str,
+    pub(super) words: &'static str,
+    pub(super) chosen: bool,
+    pub(super) warned: bool,
+}
+
+/// A moment of the film.
+pub(super) struct FrameView {
+    pub(super) minute: String,
+    pub(super) core: String,
+    pub(super) surface: String,
+    pub(super) colour: &'static str,
+    pub(super) section: Section,
+}
+
+/// The film of the inside.
+pub(super) struct FilmView {
+    /// The moment shown first: the middle still raw, the crust well on.
+    pub(super) first: usize,
+    pub(super) last: usize,
+    pub(super) frames: Vec<FrameView>,
+    /// Class, words.
+    pub(super) warmths: Vec<(usize, String)>,
+    pub(super) five_cm: String,
+    pub(super) size: String,
+}
+
+pub(super) struct AnswerView {
+    pub(super) set: String,
+    pub(super) unit: &'static str,
+    pub(super) dial_words: &'static str,
+    pub(super) beside: String,
+    pub(super) minutes: String,
+    pub(super) minutes_by: &'static str,
+    pub(super) sign: &'static str,
+    pub(super) baked: String,
+    pub(super) core: String,
+    pub(super) loss: String,
+    pub(super) preheat: String,
+    pub(super) why: String,
+    pub(super) events: Vec<EventRow>,
+    pub(super) practice: Vec<(String, String, bool)>,
+    pub(super) practice_words: String,
+    pub(super) colour_index: String,
+    pub(super) wide: BakeChart,
+    pub(super) narrow: BakeChart,
+    pub(super) cross: CrossingChart,
+    pub(super) crossing_words: String,
+    pub(super) settings: Vec<SettingView>,
+    pub(super) film: Option<FilmView>,
+    pub(super) findings: Vec<FindingView>,
+    pub(super) cautions: Vec<&'static str>,
+    pub(super) working: Vec<(String, String, String)>,
+}
+
+pub(super) fn span(low: Option<f64>, high: Option<f64>) -> String {
+    low.zip(high).map_or_else(|| "not done".to_owned(), |(l, h)| format!("{}–{}", show(l, 0), show(h, 0)))
+}
+
+/// The link that takes the setting a finding offers instead.
+fn set_instead(f: &Finding, q: &Query, dial: Dial) -> Option<(String, String)> {
+    f.remedies.iter().find_map(|r| {
+        let set_c = r.changes.iter().find_map(|c| if let Change::Oven { set_c } = c { Some(*set_c) } else { None })?;
+        let mut other = q.clone();
+        other.p.insert("set_c".to_owned(), format!("{} C", show(set_c, 0)));
+        Some((format!("Set {}", dial.told(set_c)), other.address("")))
+    })
+}
+
+/// How many moments the film has.
+const FRAMES: u32 = 16;
+
+/// The row's words often end with its setting, which stands beside them already.
+pub(super) fn without_setting(what: &str) -> String {
+    what.rsplit_once(", ").filter(|(_, end)| end.ends_with(" C")).map_or(what, |(w, _)| w).to_owned()
+}
+
+/// Minutes of a bake of practice.
+pub(super) fn practised(minutes: (f64, f64)) -> String {
+    if (minutes.0 - minutes.1).abs() < 0.5 { show(minutes.0, 0) } else { span(Some(minutes.0), Some(minutes.1)) }
+}
+
+const fn why(a: &Advice, as_wished: bool) -> &'static str {
+    match (a.meets, a.status) {
+        (Some(Meets::Crosses), _) if as_wished => "At this setting the crust is as wished when the middle is done.",
+        (Some(Meets::Crosses), _) => "At this setting the crust is within a shade of your wish when the middle is done.",
+        (Some(Meets::ColourAheadAtCoolest), _) => {
+            "Rich and big: even at the coolest setting bakers use, the crust runs ahead. Foil, or smaller pieces."
+        }
+        (Some(Meets::ColourBehindAtHottest), _) => {
+            "Small and lean: the middle is done first even at the hottest setting bakers use. A glaze helps, or accept it paler."
+        }
+        (None, Status::Together) => "Core and crust meet at this setting.",
+        (None, Status::ColourFirst) => "At this setting the crust is dark before the middle is done.",
+        (None, Status::CoreFirst) => "The middle is done first: stay for colour.",
+        (None, Status::StaysPale) => "It stays pale at this setting.",
+        (None, Status::NotDone) => "The middle is not done at this setting.",
+    }
+}
+
+/// Act of the oven: its kind, title, mark, word under the chart, sign.
+const TITLES: [(&str, &str, &str, &str, &str); 9] = [
+    ("preheat-from", "Heat the oven", "heat", "preheat", "the thermometer stops climbing"),
+    ("load", "Load", "bake", "load", "a dent comes back slowly"),
+    ("steam-off", "Let the steam out", "steam", "steam", "lifted, begins to colour"),
+    ("lid-off", "Lid off", "lid", "lid off", "risen, pale, dry on top"),
+    ("turn", "Turn it", "turn", "turn", "one side ahead of the other"),
+    ("foil", "Foil, if golden already", "foil", "foil?", "ridges golden, valleys still pale: leave it off"),
+    ("check", "Look, probe", "check", "check", "near its core temperature"),
+    ("done", "Out, onto a rack", "slice", "out", "colour in the cuts too; a hollow knock"),
+    ("slice-from", "Slice from here", "slice", "slice", "base at room temperature"),
+];
+
+fn events(a: &Advice, dial: Dial, done: &'static str) -> Vec<EventRow> {
+    let row = |e: cerealis_core::oven::BakeEvent| {
+        TITLES.iter().find(|t| t.0 == e.kind).map(|(kind, title, symbol, _, sign)| EventRow {
+            minute: match *kind {
+                "done" => span(a.minutes_low, a.minutes_high),
+                _ if e.at_min < 0.0 => format!("−{}", show(-e.at_min, 0)),
+                _ => show(e.at_min, 0),
+            },
+            title,
+            symbol,
+            sign: if *kind == "done" { done } else { sign },
+            words: match *kind {
+                "preheat-from" => format!("to {}", dial.told(a.set_c)),
+                "check" => format!("{} °C is done", show(a.core_target_c, 0)),
+                _ => String::new(),
+            },
+        })
+    };
+    a.events().into_iter().filter_map(row).collect()
+}
+
+fn frame(bake: &Bake, a: &Advice, t: &Tables, words: String) -> BakeFrame {
+    let mut colours: Vec<(f64, &'static str)> = Vec::new();
+    for row in &a.curve {
+        if colours.last().is_none_or(|c| c.1 != row.colour) {
+            colours.push((row.min, row.colour));
+        }
+    }
+    let acts = a.events().into_iter().filter_map(|e| {
+        let (kind, _, symbol, label, _) = TITLES.iter().find(|t| t.0 == e.kind)?;
+        (*kind != "slice-from").then_some(Act { min: e.at_min, symbol, label })
+    });
+    BakeFrame {
+        air: air(bake, a, &t.oven),
+        crust: a.curve.iter().map(|r| (r.min, r.surface_c)).collect(),
+        core: a.curve.iter().map(|r| (r.min, r.core_c)).collect(),
+        done_c: a.core_target_c,
+        out: a.minutes_low.zip(a.minutes_high),
+        colours,
+        acts: acts.collect(),
+        words,
+    }
+}
+
+fn settings(rows: &[SettingRow], a: &Advice, dial: Dial) -> Vec<SettingView> {
+    rows.iter()
+        .map(|r| {
+            let first = r.status == Status::ColourFirst;
+            SettingView {
+                dial: dial.told(r.set_c),
+                minutes: span(r.minutes_low, r.minutes_high),
+                colour: r.colour,
+                words: match r.colour {
+                    "raw" | "pale" => "pale, dry inside if it stays for colour",
+                    "burnt" if first => "burnt before the core is done",
+                    "dark" if first => "dark before the core is done",
+                    other => other,
+                },
+                chosen: (r.set_c - a.set_c).abs() < 1e-6,
+                warned: first,
+            }
+        })
+        .collect()
+}
+
+fn film_view(bake: &Bake, a: &Advice, t: &Tables) -> Option<FilmView> {
+    let minutes = a.minutes?;
+    let f = film(bake, a.set_c, minutes, FRAMES, &t.oven);
+    let g = f.geometry;
+    let outline = match g.kind {
+        Kind::Dome | Kind::Bar => Outline::Dome,
+        Kind::Box | Kind::Cup | Kind::Batch => Outline::Tin,
+        Kind::Disc => Outline::Flat,
+    };
+    let slab = Slab::new(Cut { outline, width_cm: 100.0 * g.width, height_cm: 100.0 * g.height, middle: g.middle }, 320.0, 170.0);
+    // The last moment at which the middle is still raw tells most.
+    let raw = f.frames.iter().rposition(|m| m.cooler_within.get(2).is_some_and(|s| *s > 0.3)).unwrap_or(0);
+    Some(FilmView {
+        first: raw,
+        last: f.frames.len().saturating_sub(1),
+        warmths: f.isotherms.iter().enumerate().map(|(i, w)| (i, format!("under {}°: {}", show(w.celsius, 0), until(i, w.what)))).collect(),
+        five_cm: slab.pixels(5.0),
+        size: format!("about {} cm wide, {} cm high when baked", show(100.0 * g.width, 0), show(100.0 * g.height, 0)),
+        frames: f
+            .frames
+            .iter()
+            .map(|m| FrameView {
+                minute: show(m.min, 0),
+                core: show(m.core_c, 0),
+                surface: show(m.surface_c, 0),
+                colour: colour_word(m.index),
+                section: slab.at(&m.cooler_within),
+            })
+            .collect(),
+    })
+}
+
+/// What a dough that is not yet so warm is like.
+const fn until(i: usize, what: &'static str) -> &'static str {
+    match i {
+        0 => "raw dough, still rising",
+        1 => "the last push, then the yeast dies",
+        2 => "raw: the starch has not set",
+        3 => "set, not yet done",
+        4 => "done crumb; above it dries to crust",
+        _ => what,
+    }
+}
+
+pub(super) fn answer(bake: &Bake, q: &Query, dial: Dial, t: &Tables) -> AnswerView {
+    let k = &t.oven;
+    let a = &advise(bake, k);
+    let near = near(bake, a.set_c, k);
+    let (agrees, ours) = (agreement(a, &near), span(a.minutes_low, a.minutes_high));
+    // Beyond the range habit is preferred for the minutes.
+    let habit = near.first().filter(|_| agrees == Agreement::Beyond);
+    let practice_words = match agrees {
+        Agreement::Unknown if near.is_empty() => "No like bread on record.".to_owned(),
+        Agreement::Beyond => {
+            format!("The model says {ours} min, and they say otherwise: the minutes above are theirs. The core above all.")
+        }
+        Agreement::Strays => {
+            "More than 15 % from the model's likeliest minute: look early and late, and trust the core above all.".to_owned()
+        }
+        Agreement::Unknown | Agreement::Agrees => String::new(),
+    };
+    let minutes = habit.map_or_else(|| ours.clone(), |n| practised(n.minutes));
+    let cross = crossing(bake, k);
+    let wished = bake.colour().word();
+    let words = format!(
+        "Core done at {}°, about {} min; crust {} by then; out after {minutes} min at {}.",
+        show(a.core_target_c, 0),
+        a.minutes.map_or_else(|| "no".to_owned(), |m| show(m, 0)),
+        colour_word(a.colour_index),
+        dial.told(a.set_c)
+    );
+    let crossing_words = cross.meet.map_or_else(
+        || format!("Core and a {wished} crust do not meet at any setting bakers use."),
+        |(c, min)| {
+            format!("Where they meet, near {}, the core is done as the crust turns {wished}: about {} min.", dial.told(c), show(min, 0))
+        },
+    );
+    // Habit is often hotter, and the colour has a band: why the dial is not at the meeting itself.
+    let habit =
+        cross.meet.filter(|(c, _)| (c - a.set_c).abs() > 10.0 && a.meets == Some(Meets::Crosses)).map_or_else(String::new, |(c, _)| {
+            let way = if a.set_c > c { "hotter" } else { "cooler" };
+            format!(
+                " Bakers usually go {way}, and at {} the crust is still {} when the core is done.",
+                dial.told(a.set_c),
+                colour_word(a.colour_index)
+            )
+        });
+    let crossing_words = crossing_words + &habit;
+    let cross_frame = CrossingFrame {
+        core: cross.rows.iter().filter_map(|r| r.core.map(|s| (r.set_c, s))).collect(),
+        colour: cross.rows.iter().filter_map(|r| r.colour.map(|s| (r.set_c, s))).collect(),
+        meet: cross.meet,
+        set_c: a.set_c,
+        wish: wished,
+        dial: cross
+            .rows
+            .iter()
+            .map(|r| (r.set_c, if dial == Dial::Gas { dial.figure(r.set_c) } else { format!("{}°", dial.figure(r.set_c)) }))
+            .collect(),
+        words: crossing_words.clone(),
+    };
+    let f = frame(bake, a, t, words);
+    let other = match dial {
+        Dial::Celsius => Dial::Fahrenheit,
+        Dial::Fahrenheit | Dial::Gas => Dial::Celsius,
+    };
+    let heat =
+        if bake.fan { "with its fan".to_owned() } else { format!("top and bottom heat; with a fan about {}", dial.told(a.set_c - 20.0)) };
+    let holds = bake
+        .oven_offset_c
+        .filter(|o| o.abs() >= 1.0)
+        .map_or_else(String::new, |o| format!(" Your oven then holds about {} °C.", show(to_nearest(a.set_c + o, 5.0), 0)));
+    AnswerView {
+        set: dial.figure(a.set_c),
+        unit: if dial == Dial::Gas { "" } else { dial.title() },
+        dial_words: if dial == Dial::Gas { "Set the dial to gas mark" } else { "Set the dial to" },
+        beside: format!("{heat}. {} on another dial.{holds}", other.told(a.set_c)),
+        minutes_by: if agrees == Agreement::Beyond {
+            "as bakers do, for the model is off here"
+        } else {
+            "four bakes in five; sign and core first"
+        },
+        sign: done_sign(bake),
+        baked: show_grams(bake.piece_g * (1.0 - a.loss_pct / 100.0)),
+        minutes,
+        core: show(a.core_target_c, 0),
+        loss: show(a.loss_pct, 0),
+        preheat: a.heats_min().map_or_else(|| "more than two hours".into(), |m| format!("{} min", show(m, 0))),
+        why: why(a, colour_word(a.colour_index) == wished).into(),
+        events: events(a, dial, done_sign(bake)),
+        practice: near
+            .iter()
+            .map(|n| (without_setting(&n.what), format!("{} min at {}", practised(n.minutes), dial.told(n.set_c)), n.is_single()))
+            .collect(),
+        practice_words,
+        colour_index: show(a.colour_index, 2),
+        wide: bake_chart(&f, 700, 340),
+        narrow: bake_chart(&f, 358, 300),
+        cross: crossing_chart(&cross_frame, 470, 300),
+        crossing_words,
+        settings: settings(&at_settings(bake, (-1..=2).map(|i| a.set_c + 20.0 * f64::from(i)), k), a, dial),
+        film: film_view(bake, a, t),
+        findings: find(bake, a, k)
+            .iter()
+            .enumerate()
+            .map(|(i, f)| FindingView { link: set_instead(f, q, dial), remedies: Vec::new(), ..FindingView::new(i, f) })
+            .collect(),
+        cautions: cautions(bake, a.steam_min > 0.0),
+        working: a
+            .working()
+            .into_iter()
+            .map(|w| {
+                (
+                    w.label.clone(),
+                    format!("{} {}", show(w.value, usize::from(w.value < 20.0)), w.unit),
+                    [w.formula.unwrap_or_default(), w.source.map(|s| format!("({s})")).unwrap_or_default()].join(" "),
+                )
+            })
+            .collect(),
+    }
+}

@@ -1,0 +1,115 @@
+//! The oven's log: what it was set to, what a thermometer in it showed, how each bread came out.
+
+use actix_web::{
+    HttpResponse,
+    http::StatusCode,
+    web::{self, Data, ServiceConfig, get},
+};
+use askama::Template;
+use cerealis_core::{
+    bake::{OvenEntry, mean_off_k, oven_entry},
+    kitchen::Kitchen,
+    measure::show,
+};
+use cerealis_store::bakes;
+use serde_qs::actix::QsQuery;
+
+use super::{asked::Query, tabs};
+use crate::{
+    State,
+    edge::{Local, PageFailure},
+    screens::{Chrome, bakeday::found, kitchen, page},
+};
+
+pub(super) fn routes(app: &mut ServiceConfig) {
+    app.service(web::resource("/oven/log").route(get().to(show_log)));
+}
+
+struct Row {
+    id: String,
+    name: String,
+    day: String,
+    set: String,
+    read: String,
+    off: String,
+    core: String,
+    minutes: String,
+    colour: Option<String>,
+}
+
+/// One oven with its bakes.
+struct OvenView {
+    name: String,
+    dial: &'static str,
+    told: String,
+    /// The mean of all readings against the settings, and of how many bakes.
+    seen: String,
+    rows: Vec<Row>,
+}
+
+#[derive(Template)]
+#[template(path = "oven/log.html")]
+struct LogPage {
+    chrome: Chrome,
+    tabs: Vec<(String, &'static str, bool)>,
+    ovens: Vec<OvenView>,
+}
+
+/// Bakes looked through.
+const BAKES: i64 = 100;
+
+async fn show_log(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(&state).await?;
+    let chrome = Chrome::new("Oven", &kitchen, state.clock.now());
+    let q = query.into_inner();
+    let (all, _) = found(&state, bakes::Search { page: 1, rows: Some(BAKES), ..bakes::Search::default() }).await?;
+    let local = Local::of(&kitchen);
+    let entries: Vec<(bakes::Kept, OvenEntry)> = all.into_iter().filter_map(|(kept, log)| oven_entry(&log).map(|e| (kept, e))).collect();
+    let view = LogPage { chrome, tabs: tabs(&q, "/log"), ovens: ovens(&kitchen, &entries, &local) };
+    page(&view, StatusCode::OK)
+}
+
+fn signed(k: f64) -> String {
+    if k.abs() < 0.5 {
+        "neither hotter nor cooler".to_owned()
+    } else if k > 0.0 {
+        format!("{} K hotter", show(k, 0))
+    } else {
+        format!("{} K cooler", show(-k, 0))
+    }
+}
+
+fn ovens(kitchen: &Kitchen, entries: &[(bakes::Kept, OvenEntry)], local: &Local) -> Vec<OvenView> {
+    kitchen
+        .ovens()
+        .enumerate()
+        .map(|(i, oven)| {
+            let mine: Vec<&(bakes::Kept, OvenEntry)> = entries.iter().filter(|(_, e)| e.in_oven(kitchen) == i).collect();
+            let mean = mean_off_k(mine.iter().map(|m| &m.1));
+            let dial = oven.dial;
+            OvenView {
+                name: oven.name.clone(),
+                dial: dial.title(),
+                told: oven.offset_c.map_or_else(|| "nobody has measured it".to_owned(), |c| format!("told as {}", signed(c))),
+                seen: mean.map_or_else(
+                    || "No reading of an oven thermometer yet: on bake day, once it is lit, it is one tap.".to_owned(),
+                    |(k, bakes)| format!("Read {} than its dial over {bakes} {}.", signed(k), if bakes == 1 { "bake" } else { "bakes" }),
+                ),
+                rows: mine
+                    .iter()
+                    .map(|(kept, e)| Row {
+                        id: kept.id.clone(),
+                        name: kept.name.clone(),
+                        day: e.at.map_or_else(String::new, |at| local.day(at)),
+                        set: e.set_c.map_or_else(String::new, |c| dial.told(c)),
+                        read: e.read_c.iter().map(|c| format!("{}°", show(*c, 0))).collect::<Vec<_>>().join(", "),
+                        off: e.off_k().map_or_else(String::new, signed),
+                        core: e.core_c.map_or_else(String::new, |c| format!("{}°", show(c, 0))),
+                        minutes: e.minutes.map_or_else(String::new, |m| show(m, 0)),
+                        colour: e.colour.clone(),
+                    })
+                    .collect(),
+            }
+        })
+        .collect()
+}
