@@ -7,6 +7,7 @@ use crate::{
     input::{Errors, InputErrors, Pointer},
     kitchen::Place,
     measure::Celsius,
+    plan::RestPlan,
 };
 
 words! {
@@ -14,7 +15,7 @@ words! {
     EventKind {
         Weighed "weighed", Mixed "mixed", Temperature "temperature", Fold "fold", KnockBack "knock-back", Moved "moved", Ripe "ripe",
         NotYet "not-yet", Over "over", Divided "divided", Shaped "shaped", OvenOn "oven-on", Loaded "loaded", SteamOff "steam-off",
-        Turned "turned", Foil "foil", LidOff "lid-off", Out "out", Core "core", Sliced "sliced", Colour "colour", Rating "rating", Fault "fault", Note "note", Undo "undo"
+        Turned "turned", Replanned "replanned", Foil "foil", LidOff "lid-off", Out "out", Core "core", Sliced "sliced", Colour "colour", Rating "rating", Fault "fault", Note "note", Undo "undo"
     }
 }
 
@@ -40,6 +41,8 @@ pub struct EventBody {
     pub seen: Option<String>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub note: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub rest: Option<Box<RestPlan>>,
 }
 
 /// An event, checked, not yet kept.
@@ -200,6 +203,12 @@ impl EventBody {
                 errors.add(root.at("note"), "There is nothing in this note yet.");
             }
             _ => {}
+        }
+        match (&self.rest, kind) {
+            (Some(rest), K::Replanned) => rest.check(&root.at("rest"), errors),
+            (None, K::Replanned) => errors.add(root.at("rest"), "Say how the rest of the bake is laid anew."),
+            (Some(_), _) => errors.add(root.at("rest"), "Only “replanned” lays the rest of a bake anew."),
+            (None, _) => {}
         }
         if let Some(seen) = self.seen.as_deref().filter(|s| !["now", "already"].contains(s)) {
             errors.add(root.at("seen"), format!("“{seen}” is not known here: now, already."));

@@ -6,11 +6,11 @@ use serde::Serialize;
 use super::{Event, EventKind};
 use crate::{
     Tables,
-    ferment::Row,
+    ferment::{RiseKind, Row},
     formula::{Formula, Line},
     input::InputErrors,
     kitchen::{Kitchen, Place},
-    plan::{Actual, Course, Load, Plan, PlanStep, StepKind, minutes_between},
+    plan::{Actual, Course, Load, Look, Plan, PlanStep, Seen, StepKind, minutes_between},
 };
 
 /// A time that moved.
@@ -87,10 +87,18 @@ pub fn actual(log: &[Event], kitchen: &Kitchen) -> Actual {
                 a.shaped = Some(at);
                 (a.ripe, a.not_yet) = (None, None);
             }
+            EventKind::OvenOn => a.lit = Some(at),
             EventKind::Loaded => a.loads.push(at),
             EventKind::Out => a.outs.push(at),
-            EventKind::Ripe | EventKind::Over => a.ripe = Some(at),
-            EventKind::NotYet => (a.not_yet, a.ripe) = (Some(at), None),
+            EventKind::Ripe | EventKind::Over => {
+                a.ripe = Some(at);
+                a.seen.extend(look(e));
+            }
+            EventKind::NotYet => {
+                (a.not_yet, a.ripe) = (Some(at), None);
+                a.seen.extend(look(e));
+            }
+            EventKind::Replanned => a.rest.clone_from(&body.rest),
             EventKind::Moved => {
                 place = body.what.as_deref().and_then(Place::from_word);
                 if let Some(c) = place.and_then(|p| kitchen.warmth_from(p, at)) {
@@ -107,7 +115,6 @@ pub fn actual(log: &[Event], kitchen: &Kitchen) -> Actual {
             EventKind::Weighed
             | EventKind::KnockBack
             | EventKind::Divided
-            | EventKind::OvenOn
             | EventKind::SteamOff
             | EventKind::Turned
             | EventKind::Foil
@@ -122,6 +129,30 @@ pub fn actual(log: &[Event], kitchen: &Kitchen) -> Actual {
         }
     }
     a
+}
+
+/// When the dough was carried as a step says: to the nth place of that name for the nth step that wants it there.
+fn moved_to(events: &[&Event], steps: &[PlanStep], step: &PlanStep) -> Option<Timestamp> {
+    let there = |e: &&&Event| e.event.body.what.as_deref().and_then(Place::from_word).is_some_and(|p| p.name() == step.place);
+    let before = steps.iter().filter(|s| s.kind == StepKind::Move && s.place == step.place && s.start < step.start).count();
+    events.iter().filter(|e| e.event.kind == EventKind::Moved).filter(there).nth(before).map(|e| e.event.at)
+}
+
+/// A look at a rise of the dough.
+fn look(e: &Event) -> Option<Seen> {
+    let body = &e.event.body;
+    let kind = match body.stage.as_deref() {
+        Some("bulk") => RiseKind::Bulk,
+        Some("proof") => RiseKind::Proof,
+        _ => return None,
+    };
+    let look = match e.event.kind {
+        EventKind::Over => Look::Over,
+        EventKind::NotYet => Look::NotYet,
+        _ if body.seen.as_deref() == Some("already") => Look::Already,
+        _ => Look::Ripe,
+    };
+    Some(Seen { at: e.event.at, kind, look })
 }
 
 /// The event that says a step is done.
@@ -184,21 +215,20 @@ impl State {
         let course = plan.course(formula, &actual(log, kitchen), kitchen, tables)?;
         let first = |kind: EventKind, nth: usize| events.iter().filter(|e| e.event.kind == kind).nth(nth).map(|e| e.event.at);
         let (mut done, mut next) = (Vec::new(), Vec::new());
-        let (mut folds, mut moves) = (0, 0);
+        let mut folds = 0;
         for step in &course.steps {
             // The oven load it belongs to: what is done once in each is noted once for each.
             let takes_out = |l: &Load| step.kind == StepKind::Out && l.out == step.start;
             let loads = &course.loads;
             let load = loads.iter().position(takes_out).or_else(|| loads.iter().rposition(|l| l.at <= step.start)).unwrap_or(0);
-            let by = done_by(step.kind).and_then(|kind| {
-                let count = match kind {
-                    EventKind::Fold => &mut folds,
-                    EventKind::Moved => &mut moves,
-                    kind if kind.is_of_a_load() => return first(kind, load),
-                    _ => return first(kind, 0),
-                };
-                *count += 1;
-                first(kind, *count - 1)
+            let by = done_by(step.kind).and_then(|kind| match kind {
+                EventKind::Fold => {
+                    folds += 1;
+                    first(kind, folds - 1)
+                }
+                EventKind::Moved => moved_to(&events, &course.steps, step),
+                kind if kind.is_of_a_load() => first(kind, load),
+                _ => first(kind, 0),
             });
             let by = by.or_else(|| {
                 let told = events.iter().filter(|e| e.event.body.tells_a_step() && e.event.body.what.as_deref() == Some(step.kind.word()));

@@ -125,16 +125,6 @@ impl Forecast {
         (needs > 0.0).then(|| (end - start) / needs)
     }
 
-    /// Minutes from mixing at which a rise has gone so far of the dough time it takes to be ripe; none beyond its end.
-    #[must_use]
-    pub fn on_its_way(&self, first_stage: usize, ripe: EventKind, share: f64) -> Option<f64> {
-        let start = *self.stage_starts.get(first_stage)?;
-        let own = || self.curve.iter().filter(|r| r.min >= start);
-        let from = own().next()?.dough_h;
-        let wanted = from + share * (self.events.iter().find(|e| e.kind == ripe)?.dough_h - from);
-        own().find(|r| r.dough_h >= wanted).map(|r| r.min)
-    }
-
     /// Moves everything from a stage on by so many minutes: work that lies between two rises.
     pub fn wait_before(&mut self, stage: usize, minutes: f64) {
         for row in self.curve.iter_mut().filter(|r| r.stage >= stage) {

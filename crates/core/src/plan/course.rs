@@ -3,15 +3,18 @@
 use jiff::Timestamp;
 
 use super::{
-    LaidRise, Load, OvenPlan, PlanAsk, PlanStep, RisePlan, StepKind, later,
+    LaidRise, Load, OvenPlan, PlanAsk, PlanStep, RestPlan, RisePlan, Seen, StepKind,
+    findings::WARM_LIMIT_MIN,
+    later,
     loads::{loads, nth},
     minutes_between, oven,
     rises::{ASK_AGAIN_MIN, Ran, Rises, stands},
+    search::many::SAME_SETTING_C,
     steps::Steps,
 };
 use crate::{
     Tables,
-    ferment::{EventKind, Forecast, RiseKind, Row},
+    ferment::{EventKind, Forecast, RiseKind},
     formula::{CHILLED_C, Formula, oven_of},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
@@ -31,6 +34,8 @@ pub struct Actual {
     pub folds: Vec<Timestamp>,
     /// When it was shaped.
     pub shaped: Option<Timestamp>,
+    /// When the oven was lit.
+    pub lit: Option<Timestamp>,
     /// When each load went into the oven.
     pub loads: Vec<Timestamp>,
     /// When each came out.
@@ -39,6 +44,10 @@ pub struct Actual {
     pub not_yet: Option<Timestamp>,
     /// When a rise was seen ripe.
     pub ripe: Option<Timestamp>,
+    /// Every look at a rise, in order.
+    pub seen: Vec<Seen>,
+    /// What was laid anew for the rest of the bake.
+    pub rest: Option<Box<RestPlan>>,
 }
 
 /// A place the dough stands in while it rises.
@@ -82,14 +91,30 @@ pub struct Course {
 }
 
 impl Course {
-    /// Minutes of the rises in which the dough is warmer than a fridge makes it.
+    /// From when to when it takes the oven from a bread that wants another setting.
+    #[must_use]
+    pub fn takes_oven_from(&self, set_c: f64) -> Option<(Timestamp, Timestamp)> {
+        let (first, last) = (self.loads.first()?, self.loads.last()?);
+        ((self.oven.set_c - set_c).abs() > SAME_SETTING_C).then_some((first.at, last.out))
+    }
+
+    /// Minutes out of the fridge from the end of mixing to the load. A stay in the fridge that does not make the dough
+    /// cold within four hours counts too.
     #[must_use]
     pub fn warm_min(&self) -> f64 {
-        let warm = |pair: &[Row]| match pair {
-            [a, b] if a.dough_c > CHILLED_C => b.min - a.min,
-            _ => 0.0,
+        self.warm_until(self.load)
+    }
+
+    /// The same up to an instant.
+    pub(super) fn warm_until(&self, at: Timestamp) -> f64 {
+        let cold_min = |s: &Stay| {
+            let (from, to) = (minutes_between(self.mixed, s.from), minutes_between(self.mixed, s.to));
+            let last = to.min(from + WARM_LIMIT_MIN);
+            let chilled = self.forecast.curve.iter().any(|r| r.min > from && r.min <= last && r.dough_c <= CHILLED_C);
+            if chilled { minutes_between(s.from, s.to.min(at)) } else { 0.0 }
         };
-        self.forecast.curve.windows(2).map(warm).sum()
+        let cold: f64 = self.stays.iter().filter(|s| s.place == Place::Fridge && s.from < at).map(cold_min).sum();
+        (minutes_between(self.mixed, at) - cold).max(0.0)
     }
 }
 
@@ -107,13 +132,15 @@ pub fn course(
     tables: &Tables,
 ) -> Result<Course, InputErrors> {
     ask.check()?;
+    let laid_anew = actual.rest.as_deref().zip(oven_before).map(|(rest, oven)| rest.over(ask, oven));
+    let ask = laid_anew.as_ref().unwrap_or(ask);
     let analysis = formula.analyse(&tables.pantry, &tables.styles);
     if analysis.flour_g.likely <= 0.0 {
         return Err(InputErrors::one(Pointer::root().at("formula"), "There is no flour in this formula, so there is nothing to plan."));
     }
     let mut bake = Bake { set_c: ask.set_c, ..oven_of(&analysis, &tables.pantry).in_kitchen(kitchen) };
     crate::oven::BakeBody::default().over(bake.clone())?;
-    let rises = Rises::of(&analysis, ask, &bake, actual, kitchen, tables);
+    let rises = Rises::of(&analysis, ask, &bake, actual, kitchen, tables)?;
     let (Ran { mut forecast, proof_stage }, open) = rises.as_it_goes()?;
     let Rises { mixed, loaded, half_min, rests, .. } = rises;
     let laid = ask.laid.as_deref();

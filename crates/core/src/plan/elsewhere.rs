@@ -3,13 +3,13 @@
 use jiff::Timestamp;
 
 use super::{
-    Actual, PlanAsk, later,
-    rises::{Rises, stands},
+    Actual, LaidRise, PlanAsk, later,
+    rises::{Ran, Rises, stands},
 };
 use crate::{
     Tables,
-    ferment::{Forecast, RiseKind},
-    formula::{Analysis, Formula, oven_of},
+    ferment::RiseKind,
+    formula::{Formula, oven_of},
     input::InputErrors,
     kitchen::{Kitchen, Place},
     oven::Bake,
@@ -35,72 +35,6 @@ pub(super) const fn running(actual: &Actual, proof_stage: usize) -> (RiseKind, u
     if actual.shaped.is_none() && proof_stage > 0 { (RiseKind::Bulk, 0) } else { (RiseKind::Proof, proof_stage) }
 }
 
-/// The running rise of a bake, to be carried about the house.
-pub(super) struct Running<'a> {
-    analysis: &'a Analysis<'a>,
-    /// The plan without the moves that are still to come.
-    stays_put: PlanAsk,
-    actual: &'a Actual,
-    bake: Bake,
-    kitchen: &'a Kitchen,
-    tables: &'a Tables,
-}
-
-/// The rise carried to one place and left there.
-pub(super) struct Carried {
-    mixed: Timestamp,
-    /// Which rise it is.
-    kind: RiseKind,
-    forecast: Forecast,
-    first_stage: usize,
-}
-
-impl<'a> Running<'a> {
-    /// The rise that runs at `now`; none before the mix, or where nothing can rise.
-    pub(super) fn at(
-        now: Timestamp,
-        analysis: &'a Analysis<'a>,
-        ask: &PlanAsk,
-        actual: &'a Actual,
-        kitchen: &'a Kitchen,
-        tables: &'a Tables,
-    ) -> Option<Self> {
-        if actual.mixed.is_none_or(|m| m > now) || analysis.flour_g.likely <= 0.0 {
-            return None;
-        }
-        let bake = Bake { set_c: ask.set_c, ..oven_of(analysis, &tables.pantry).in_kitchen(kitchen) };
-        Some(Self { analysis, stays_put: left_there(ask), actual, bake, kitchen, tables })
-    }
-
-    /// Carried to a place at an instant. None after the load, or where it only rests.
-    pub(super) fn carried(&self, place: Place, place_c: f64, at: Timestamp) -> Result<Option<Carried>, InputErrors> {
-        let mut carried = Actual { ripe: None, not_yet: None, ..self.actual.clone() };
-        carried.places.push((at, place, place_c));
-        let rises = Rises::of(self.analysis, &self.stays_put, &self.bake, &carried, self.kitchen, self.tables);
-        if rises.loaded.is_some() || rises.rests {
-            return Ok(None);
-        }
-        let mixed = rises.mixed;
-        let ran = rises.run((true, true))?;
-        let (kind, first_stage) = running(self.actual, ran.proof_stage);
-        Ok(Some(Carried { mixed, kind, forecast: ran.forecast, first_stage }))
-    }
-}
-
-impl Carried {
-    fn at(&self, min: f64) -> Timestamp {
-        later(self.mixed, min)
-    }
-    /// When it is over.
-    pub(super) fn over(&self) -> Option<Timestamp> {
-        self.forecast.event(self.kind.over()).map(|e| self.at(e.min))
-    }
-    /// When it has gone so far of the dough time it takes to be ripe.
-    pub(super) fn on_its_way(&self, share: f64) -> Option<Timestamp> {
-        self.forecast.on_its_way(self.first_stage, self.kind.ripe(), share).map(|min| self.at(min))
-    }
-}
-
 /// How the rise that runs at `now` would go on in each place; nothing before the mix, after the load, or in a dough
 /// that does not rise.
 ///
@@ -115,28 +49,46 @@ pub fn elsewhere(
     tables: &Tables,
 ) -> Result<Vec<Elsewhere>, InputErrors> {
     let analysis = formula.analyse(&tables.pantry, &tables.styles);
-    let Some(rise) = Running::at(now, &analysis, ask, actual, kitchen, tables) else { return Ok(Vec::new()) };
+    if actual.mixed.is_none_or(|m| m > now) || analysis.flour_g.likely <= 0.0 {
+        return Ok(Vec::new());
+    }
+    let bake = Bake { set_c: ask.set_c, ..oven_of(&analysis, &tables.pantry).in_kitchen(kitchen) };
+    let stays_put = ask.as_done_by(now, actual);
     let mut all = Vec::new();
     for place in Place::ALL {
         let Some(place_c) = kitchen.warmth_from(place, now) else { continue };
-        let Some(c) = rise.carried(place, place_c, now)? else { return Ok(Vec::new()) };
-        let here = here(ask, actual, c.kind, c.mixed, now);
-        let ripe = c.forecast.event(c.kind.ripe()).map(|e| (e.min_low.map(|m| c.at(m)), c.at(e.min), e.min_high.map(|m| c.at(m))));
-        all.push(Elsewhere { place, place_c, here: here == place, ripe, over: c.over() });
+        let mut carried = Actual { ripe: None, not_yet: None, ..actual.clone() };
+        carried.places.push((now, place, place_c));
+        let rises = Rises::of(&analysis, &stays_put, &bake, &carried, kitchen, tables)?;
+        if rises.loaded.is_some() || rises.rests {
+            return Ok(Vec::new());
+        }
+        let Ran { forecast, proof_stage } = rises.run((true, true))?;
+        let (kind, _) = running(actual, proof_stage);
+        let at = |min: f64| later(rises.mixed, min);
+        let ripe = forecast.event(kind.ripe()).map(|e| (e.min_low.map(at), at(e.min), e.min_high.map(at)));
+        let over = forecast.event(kind.over()).map(|e| at(e.min));
+        all.push(Elsewhere { place, place_c, here: here(ask, actual, kind, rises.mixed, now) == place, ripe, over });
     }
     Ok(all)
 }
 
-/// The same plan without the moves that are still to come.
-fn left_there(ask: &PlanAsk) -> PlanAsk {
-    let mut ask = ask.clone();
-    if let Some(l) = &mut ask.laid {
-        l.proof.stands.truncate(1);
+impl PlanAsk {
+    /// The same without the moves that are still to come.
+    pub(super) fn as_done_by(&self, now: Timestamp, actual: &Actual) -> Self {
+        let mut ask = self.clone();
+        let (Some(l), Some(mixed)) = (&mut ask.laid, actual.mixed) else { return ask };
+        let cut = |rise: &mut LaidRise, from: Option<Timestamp>| {
+            let begun = from.map_or(1, |from| rise.from(from).iter().filter(|s| s.0 <= now).count());
+            rise.stands.truncate(begun.max(1));
+        };
+        let has_bulk = l.bulk.is_some();
         if let Some(bulk) = &mut l.bulk {
-            bulk.stands.truncate(1);
+            cut(bulk, Some(mixed));
         }
+        cut(&mut l.proof, actual.shaped.or((!has_bulk).then_some(mixed)));
+        ask
     }
-    ask
 }
 
 /// Where the dough stands now.

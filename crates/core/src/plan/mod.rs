@@ -9,11 +9,13 @@ mod foreseen;
 mod laid;
 mod loads;
 mod oven;
+pub mod replan;
+mod rest;
 mod rises;
 pub mod search;
+mod seen;
 mod signs;
 mod steps;
-mod unattended;
 mod warmth;
 
 pub use course::{Actual, Course, Stay, course};
@@ -23,8 +25,9 @@ pub use laid::{LaidOut, LaidRise, Stand};
 pub use loads::Load;
 use loads::nth;
 pub use oven::{OvenAct, OvenPlan};
+pub use rest::RestPlan;
+pub use seen::{Look, Seen};
 pub use signs::{Sign, Signs};
-pub use unattended::{Unattended, Wait, unattended};
 
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};

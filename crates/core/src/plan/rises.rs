@@ -2,7 +2,13 @@
 
 use jiff::Timestamp;
 
-use super::{Actual, LaidRise, PlanAsk, RisePlan, Stand, later, loads::nth, minutes_between, steps::SHAPE_MIN};
+use super::{
+    Actual, LaidRise, PlanAsk, RisePlan, Seen, Stand, later,
+    loads::nth,
+    minutes_between,
+    seen::{Aged, OwnRate, own_rate},
+    steps::SHAPE_MIN,
+};
 use crate::{
     Tables,
     ferment::{Act, Dough, EventKind, Forecast, Rise, RiseKind, RiseStage, simulate},
@@ -30,6 +36,8 @@ pub(super) struct Rises<'a> {
     first_c: Option<f64>,
     proof_base: RiseStage,
     shape_min: f64,
+    /// What its signs tell of its rate.
+    own: Option<OwnRate>,
     /// When the dough's clock starts.
     pub(super) mixed: Timestamp,
     /// When the first load went in.
@@ -55,7 +63,7 @@ impl<'a> Rises<'a> {
         actual: &'a Actual,
         kitchen: &'a Kitchen,
         tables: &'a Tables,
-    ) -> Self {
+    ) -> Result<Self, InputErrors> {
         let laid = ask.laid.as_deref();
         let mixed = actual.mixed.unwrap_or_else(|| later(ask.start, ask.mix_min));
         let taken = actual.dough_c.iter().filter(|(at, _)| minutes_between(mixed, *at).abs() <= 20.0).min_by_key(|r| r.0);
@@ -66,7 +74,8 @@ impl<'a> Rises<'a> {
             analysis.leave_preferment_out(&mut dough, &tables.pantry);
             dough.preferment_yeast_pct = l.preferment_yeast_pct;
         }
-        Self {
+        let mut rises = Self {
+            own: None,
             first_c: taken.map(|r| r.1),
             proof_base: RiseStage {
                 pace: Some(ask.proof.pace),
@@ -84,7 +93,39 @@ impl<'a> Rises<'a> {
             dough,
             shape_min,
             mixed,
+        };
+        rises.own = rises.by_its_signs()?;
+        Ok(rises)
+    }
+
+    /// The rate of this bake by the looks at its rises.
+    fn by_its_signs(&self) -> Result<Option<OwnRate>, InputErrors> {
+        if self.actual.seen.is_empty() || self.rests {
+            return Ok(None);
         }
+        let Ran { forecast, proof_stage } = self.run((true, true))?;
+        let sigma = forecast.rises.iter().map(|r| r.1).fold(f64::INFINITY, f64::min);
+        let aged = |seen: &Seen| {
+            let first = if seen.kind == RiseKind::Proof { proof_stage } else { 0 };
+            let start = *forecast.stage_starts.get(first)?;
+            let min = minutes_between(self.mixed, seen.at);
+            let hours = |at: f64| forecast.curve.iter().find(|r| r.min >= at).or(forecast.curve.last()).map(|r| r.dough_h);
+            let from = forecast.curve.iter().find(|r| r.min >= start && r.stage >= first)?.dough_h;
+            let of = |kind: EventKind| forecast.event(kind).map(|e| e.dough_h - from);
+            let (hours, ripe) = (hours(min)? - from, of(seen.kind.ripe())?);
+            Some(Aged { look: seen.look, hours, ripe, over: of(seen.kind.over()).unwrap_or(2.0 * ripe) })
+        };
+        Ok(own_rate(&self.actual.seen.iter().filter_map(aged).collect::<Vec<_>>(), sigma))
+    }
+
+    /// What is mixed, with the leaven and the yeast of a preferment as they were then.
+    pub(super) const fn dough(&self) -> &Dough {
+        &self.dough
+    }
+
+    /// How fast it runs, times the book, and the spread of ln(rate) where its signs tell it better.
+    pub(super) fn own_rate(&self) -> (f64, Option<f64>) {
+        self.own.map_or((1.0, None), |o| (o.rate, Some(o.log_sigma)))
     }
 
     fn dough_g(&self) -> f64 {
@@ -179,8 +220,8 @@ impl<'a> Rises<'a> {
             dough: self.dough.clone(),
             start_c: self.first_c.unwrap_or(self.ask.mix_c),
             stages,
-            rate: 1.0,
-            log_sigma: None,
+            rate: self.own.map_or(1.0, |o| o.rate),
+            log_sigma: self.own.map(|o| o.log_sigma),
         };
         let k = &self.tables.ferment;
         let assumed = rise.assume(self.dough_g(), k)?;
@@ -192,7 +233,8 @@ impl<'a> Rises<'a> {
     /// which of them did.
     pub(super) fn as_it_goes(&self) -> Result<(Ran, (bool, bool)), InputErrors> {
         let (bulk, proof) = self.laid();
-        let told = !self.actual.dough_c.is_empty() || !self.actual.places.is_empty() || self.actual.shaped.is_some();
+        let a = self.actual;
+        let told = !a.dough_c.is_empty() || !a.places.is_empty() || a.shaped.is_some() || !a.seen.is_empty();
         let mut open = (false, false);
         loop {
             let ran = self.run(open)?;

@@ -21,7 +21,7 @@ pub(super) const SHAPE_MIN: f64 = 15.0;
 /// A step of the oven while the door is open or a hand is in it, minutes.
 const DOOR_MIN: f64 = 1.0;
 /// Putting a load in, and taking one out, minutes.
-const LOAD_MIN: f64 = 3.0;
+pub(super) const LOAD_MIN: f64 = 3.0;
 const OUT_MIN: f64 = 2.0;
 
 /// What the acts are made from.

@@ -5,11 +5,14 @@ use actix_web::{
 };
 use cerealis_core::{
     Tables,
-    bake::{Event, EventBody, State as BakeState, summary},
+    bake::{Event, EventBody, State as BakeState, actual, summary},
     formula::{Formula, FormulaBody, FormulaDraft},
     input::{InputErrors, Pointer},
-    kitchen::Kitchen,
-    plan::{Plan, PlanAsk},
+    kitchen::{Kitchen, Place},
+    plan::{
+        Plan, PlanAsk,
+        replan::{Change, OnTheDay, Reason, Replanned, RestOption},
+    },
 };
 use cerealis_exchange::{PlanFile, PlanFormat};
 use cerealis_store::bakes::{self, Kept, Search};
@@ -68,19 +71,100 @@ pub async fn begin(state: Data<State>, Sent(body): Sent<Begin>) -> Result<HttpRe
         other => other,
     };
     let (bake, kitchen) = begin_bake(&state, name, formula, body.plan.map(|p| p.ask)).await.map_err(under_plan)?;
-    let answer = wire(&bake, &[], &kitchen, state.clock.now(), &state.tables())?;
+    let answer = wire(&bake, &[], &kitchen, (state.clock.now(), &[]), &state.tables())?;
     Ok(HttpResponse::Created().insert_header((header::LOCATION, format!("/api/v1/bakes/{}", bake.id))).json(answer))
 }
 
 /// A bake with its log, its plan and where it stands.
-fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, now: Timestamp, t: &Tables) -> Result<Value, Failure> {
+fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, (now, oven_taken): (Timestamp, &[Taken]), t: &Tables) -> Result<Value, Failure> {
     let formula = FormulaDraft::from(bake.formula.clone()).check(&t.pantry)?;
     let state = BakeState::of(log, &bake.plan, &formula, kitchen, now, t)?;
     let local = Local::of(kitchen);
+    let anew = rest_anew(bake, log, (&formula, &state), kitchen, (now, oven_taken), t)?.map(|r| replanned(&r, &local));
     let events: Vec<Value> = log.iter().map(|e| log::event(e.seq, e.event.at, &e.event.body, &local)).collect();
     Ok(
-        json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local, now) }),
+        json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local, now), "replan": anew }),
     )
+}
+
+/// From when to when an oven is taken.
+pub type Taken = (Timestamp, Timestamp);
+
+/// Most bakes that are looked at as going on: a household has one oven.
+pub const GOING_ON: i64 = 12;
+
+/// When other breads of the house take the oven from one that wants `set_c`.
+///
+/// # Errors
+/// If the household's bakes cannot be read.
+pub async fn oven_taken(state: &State, kitchen: &Kitchen, bake: &str, set_c: f64) -> Result<Vec<Taken>, Failure> {
+    let (rows, mut logs) = on_disk(&state.db, move |db| {
+        let (rows, _) = bakes::list(db, &Search { sliced: Some(false), rows: Some(GOING_ON), ..Search::default() })?;
+        let logs = bakes::logs(db, &rows.iter().map(|b| b.id.as_str()).collect::<Vec<_>>())?;
+        Ok((rows, logs))
+    })
+    .await?;
+    let (now, t) = (state.clock.now(), state.tables());
+    let takes = |other: &Kept, log: &[Event]| {
+        let formula = FormulaDraft::from(other.formula.clone()).check(&t.pantry).ok()?;
+        let stands = BakeState::of(log, &other.plan, &formula, kitchen, now, &t).ok().filter(|s| !s.finished)?;
+        stands.course.takes_oven_from(set_c).filter(|(_, out)| *out > now)
+    };
+    let others = rows.iter().filter(|b| b.id != bake);
+    Ok(others.filter_map(|b| takes(b, &logs.remove(&b.id).unwrap_or_default())).collect())
+}
+
+/// The rest of a bake planned anew; nothing where it goes as planned.
+///
+/// # Errors
+/// What the models refuse of what was logged.
+pub fn rest_anew(
+    bake: &Kept,
+    log: &[Event],
+    (formula, stands): (&Formula, &BakeState),
+    kitchen: &Kitchen,
+    (now, oven_taken): (Timestamp, &[Taken]),
+    tables: &Tables,
+) -> Result<Option<Replanned>, InputErrors> {
+    let told = actual(log, kitchen);
+    OnTheDay { plan: &bake.plan, course: &stands.course, formula, actual: &told, kitchen, tables, now, oven_taken }.replan()
+}
+
+/// The rest planned anew: why, and the ways to go on. `rest` is what a `replanned` event carries to choose one.
+fn replanned(r: &Replanned, local: &Local) -> Value {
+    let at = |t: Timestamp| local.rfc3339(t);
+    let reason = |r: &Reason| match *r {
+        Reason::Off(min) => json!({ "kind": "off", "minutes": min }),
+        Reason::Overdue(act, min) => json!({ "kind": "overdue", "act": act, "minutes": min }),
+        Reason::Nobody { act, due, over, back } => {
+            json!({ "kind": "nobody", "act": act, "due": at(due), "over": over.map(at), "back": at(back) })
+        }
+        Reason::OvenTaken(load, until) => json!({ "kind": "oven-taken", "due": at(load), "back": at(until) }),
+        Reason::Over(rise, from) => json!({ "kind": "over", "rise": rise, "over": at(from) }),
+        Reason::Warm(min) => json!({ "kind": "warm", "minutes": min }),
+    };
+    let change = |c: &Change| {
+        let kind = c.word();
+        match *c {
+            Change::BenchRest(min) | Change::LoadSooner(min) | Change::ReadyLater(min) => json!({ "kind": kind, "minutes": min }),
+            Change::FoldsSkipped(n) => json!({ "kind": kind, "folds": n }),
+            Change::Place(rise, place) => json!({ "kind": kind, "rise": rise, "place": place }),
+            Change::Brake(rise) => json!({ "kind": kind, "rise": rise, "place": Place::Fridge }),
+        }
+    };
+    let way = |o: &RestOption| {
+        json!({
+            "changes": o.changes.iter().map(change).collect::<Vec<_>>(),
+            "carry": o.carry.map(|c| json!({ "place": c.place, "place_c": c.place_c, "at": at(c.at), "by": at(c.by) })),
+            "shape_at": o.shape.map(at), "load_at": at(o.load), "ready_at": at(o.ready), "p_spoil": o.p_spoil,
+            "ripeness": o.ripeness.iter().map(|(rise, ripeness)| json!({ "rise": rise, "ripeness": ripeness })).collect::<Vec<_>>(),
+            "rest": o.rest,
+        })
+    };
+    json!({
+        "reasons": r.reasons.iter().map(reason).collect::<Vec<_>>(),
+        "options": r.options.iter().map(way).collect::<Vec<_>>(), "other_bread": r.other_bread,
+    })
 }
 
 /// The state as the API writes it.
@@ -105,7 +189,9 @@ pub async fn get(state: Data<State>, id: Path<String>) -> Result<Json<Value>, Fa
     let id = id.into_inner();
     let (bake, log, kitchen) =
         on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
-    Ok(Json(wire(&bake, &log, &kitchen, state.clock.now(), &state.tables())?))
+    let set_c = bake.plan.oven.set_c;
+    let taken = oven_taken(&state, &kitchen, &bake.id, set_c).await?;
+    Ok(Json(wire(&bake, &log, &kitchen, (state.clock.now(), &taken), &state.tables())?))
 }
 
 /// The plan of a bake as it stands now, as a calendar, a table, a page, or JSON. Ids stay where times move; acts

@@ -287,3 +287,58 @@ async fn a_plan_that_never_gets_ripe_stops_and_offers_the_room() {
     assert!(frozen.contains("disabled>Start this bake"), "nothing starts before it is answered");
     assert!(get(&k, &format!("/plan/by-hand?formula={id}")).await.text.contains(r#"btn-act">Start this bake"#));
 }
+
+/// A bake with a dough two degrees colder than planned: it is late.
+async fn late() -> (Kitchen, String) {
+    let k = kitchen();
+    let bake = begun(&k).await;
+    act(&k, &bake, &[("kind", "mixed")]).await;
+    act(&k, &bake, &[("kind", "temperature"), ("stage", "dough"), ("value", "20")]).await;
+    (k, bake)
+}
+
+#[actix_web::test]
+async fn a_late_dough_is_told_its_ways_and_one_is_chosen_with_a_tap() {
+    let (k, bake) = late().await;
+    let page = get(&k, &format!("/bakeday/{bake}")).await;
+    assert!(page.text.contains("later than planned.") && page.text.contains("href=\"#anew\""), "{}", page.text);
+    let told = get(&k, &format!("/api/v1/bakes/{bake}")).await.json();
+    let anew = &told["replan"];
+    assert_eq!(anew["reasons"][0]["kind"], "off");
+    let option = &anew["options"][0];
+    let rest = option["rest"].to_string();
+    let chosen = act(&k, &bake, &[("kind", "replanned"), ("rest", &rest)]).await;
+    assert_eq!(chosen.status, 303, "{}", chosen.text);
+    let after = get(&k, &format!("/api/v1/bakes/{bake}")).await.json();
+    assert!(after["replan"].is_null(), "nothing left to say: {}", after["replan"]);
+    let load = |v: &serde_json::Value| {
+        let next = v["state"]["next"].as_array().unwrap();
+        next.iter().find(|s| s["kind"] == "load").unwrap()["start"].as_str().unwrap().parse::<jiff::Timestamp>().unwrap()
+    };
+    let wanted: jiff::Timestamp = option["load_at"].as_str().unwrap().parse().unwrap();
+    assert!((load(&after).as_second() - wanted.as_second()).abs() <= 120);
+    // Taken back, all is as before.
+    let seq = after["state"]["seq"].to_string();
+    act(&k, &bake, &[("kind", "undo"), ("value", &seq)]).await;
+    assert_eq!(load(&get(&k, &format!("/api/v1/bakes/{bake}")).await.json()), load(&told));
+}
+
+#[actix_web::test]
+async fn a_rest_that_is_none_is_refused_at_its_field() {
+    let (k, bake) = late().await;
+    let events = format!("/api/v1/bakes/{bake}/events");
+    let good = get(&k, &format!("/api/v1/bakes/{bake}")).await.json()["replan"]["options"][0]["rest"].clone();
+    let mut cold = good.clone();
+    cold["proof"]["stands"][0]["place_c"] = serde_json::json!(400);
+    let mut empty = good.clone();
+    empty["proof"]["stands"] = serde_json::json!([]);
+    for (rest, pointer) in [(cold, "/rest/proof/stands/0/place_c"), (empty, "/rest/proof/stands"), (serde_json::Value::Null, "/rest")] {
+        let a = post(&k, &events, &serde_json::json!({ "kind": "replanned", "at": "2026-11-06T16:40:00Z", "rest": rest })).await;
+        assert_eq!(a.status, 422, "{}", a.text);
+        assert!(a.text.contains(&format!("\"{pointer}\"")), "{}", a.text);
+    }
+    let a = post(&k, &events, &serde_json::json!({ "kind": "mixed", "at": "2026-11-06T16:40:00Z", "rest": good })).await;
+    assert!(a.status == 422 && a.text.contains("\"/rest\""), "{}", a.text);
+    let nonsense = act(&k, &bake, &[("kind", "replanned"), ("rest", "{")]).await;
+    assert!(nonsense.status == 422 && nonsense.text.contains("laid anew"), "{}", nonsense.text);
+}

@@ -119,6 +119,8 @@ impl<'a> Dough<'a> {
             places: ask.places.iter().copied().filter(|(p, _)| ask.fridge || *p != Place::Fridge).collect(),
             nights: ask.night.clone(),
             anchor: ask.at(0),
+            rate: 1.0,
+            log_sigma: None,
         }
     }
 
@@ -332,6 +334,7 @@ fn conflict(
                 (_, Work::Bake { .. }) => format!("It would go into the oven at {}, but {gone}.", at(*start)),
                 (_, Work::Shape) => format!("It would be shaped at {}, but {gone}.", at(*start)),
                 (_, Work::Mix) => format!("It would be mixed at {}, but {gone}.", at(*start)),
+                (_, Work::Now) => continue,
                 (_, Work::Feed) => format!("The leaven would be fed at {}, but {gone}.", at(*start)),
                 (_, Work::Move(place)) => format!("It would be carried into the {} at {}, but {gone}.", place.name(), at(*start)),
             });

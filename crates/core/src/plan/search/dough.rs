@@ -55,6 +55,10 @@ pub struct DoughFacts {
     pub nights: Option<Nights>,
     /// The instant from which a plan's minutes are counted.
     pub anchor: Timestamp,
+    /// How fast it runs, times the book.
+    pub rate: f64,
+    /// Spread of ln(rate), where it is known better than from the book.
+    pub log_sigma: Option<f64>,
 }
 
 /// How high a preferment is let rise.
@@ -66,6 +70,14 @@ pub(in crate::plan) const BULK_AIM: (f64, f64) = (0.85, 1.15);
 pub(in crate::plan) const PROOF_AIM: (f64, f64) = (0.88, 1.12);
 /// The upper aim keeps this share of the way to over.
 const UPPER_SHARE: f64 = 0.6;
+
+/// Between which shares of its dough time a rise may be taken on that is over at this share.
+#[must_use]
+pub fn aims(kind: RiseKind, over: f64) -> (f64, f64) {
+    let (lower, upper) = if kind == RiseKind::Proof { PROOF_AIM } else { BULK_AIM };
+    (lower, upper.min(1.0 + UPPER_SHARE * (over - 1.0)))
+}
+
 /// A fed jar, g.
 const JAR_G: f64 = 200.0;
 /// Runs at 24 °C to see how a leaven or preferment falls, hours.
@@ -297,7 +309,7 @@ impl<'a> DoughRises<'a> {
     }
 
     fn at_24(&self, dough: Dough, stages: Vec<RiseStage>) -> Option<Forecast> {
-        let rise = Rise { style: self.facts.style.clone(), dough, start_c: 24.0, stages, rate: 1.0, log_sigma: None };
+        let rise = Rise { style: self.facts.style.clone(), dough, start_c: 24.0, stages, rate: self.facts.rate, log_sigma: None };
         simulate(&rise.assume(self.facts.dough_g, &self.coarse).ok()?, &self.coarse).ok()
     }
 
@@ -351,8 +363,8 @@ impl<'a> DoughRises<'a> {
         let of = |kind: EventKind| run.events.iter().find(|e| e.kind == kind).map(|e| e.dough_h - start.dough_h);
         let hours = of(ripe).filter(|h| *h > 0.0)?;
         let over = of(over).map_or(2.0, |h| h / hours);
-        let (lower, upper) = if proof { PROOF_AIM } else { BULK_AIM };
-        Some(RiseNeed { hours, lower, upper: upper.min(1.0 + UPPER_SHARE * (over - 1.0)), over })
+        let (lower, upper) = aims(kind, over);
+        Some(RiseNeed { hours, lower, upper, over })
     }
 }
 
@@ -413,6 +425,7 @@ impl Model for DoughRises<'_> {
             RiseOf::Bulk | RiseOf::Proof if self.bakers_share >= 0.5 => n.sigma_bakers,
             RiseOf::Bulk | RiseOf::Proof => n.sigma_wild,
         };
+        let own = self.facts.log_sigma.unwrap_or(own);
         if coldest_c < n.cold_below_c { own.hypot(n.sigma_cold) } else { own }
     }
     fn exponent(&mut self, rise: RiseOf, way: &Way) -> f64 {

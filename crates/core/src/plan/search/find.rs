@@ -83,8 +83,10 @@ impl<M: Model> Search<'_, M> {
             let segs = self.rules.works.segs(*work);
             let short = segs.iter().all(|s| s.offset >= 0 && s.offset + s.length <= WOKEN_MIN);
             let mut set = fit(&segs, night.as_ref().filter(|_| short).unwrap_or(&windows));
-            if let (Work::Mix, Some(within)) = (work, day.mix_within) {
-                set = both(&set, &[within]);
+            match (work, day.mix_within) {
+                (Work::Mix, Some(within)) => set = both(&set, &[within]),
+                (Work::Now, _) => set = vec![Span::new(day.from, day.from)],
+                _ => {}
             }
             fits.push((*work, set));
         }
@@ -200,24 +202,48 @@ impl<M: Model> Search<'_, M> {
     /// The same plan with another dose: its way solved and laid again, at the clock it has.
     pub fn with_dose(&mut self, laid: &Laid, dose: f64, day: &Day) -> Option<Laid> {
         let way = Way { dose, ..self.rules.ways.get(laid.way)?.clone() };
+        let mut laid = self.with_way(way, laid.load(), day)?;
+        self.slacken(&mut laid);
+        Some(laid)
+    }
+
+    /// One more way, laid to be loaded as near as can be to a minute; it is kept only where it stands.
+    pub fn with_way(&mut self, way: Way, load: Minute, day: &Day) -> Option<Laid> {
         let index = self.rules.ways.len();
         self.rules.ways.push(way);
         let free = self.free(day);
         let found = (0..self.rules.bands.len().max(1)).find_map(|band| {
             let solved = self.solve(index, band)?;
-            let sets = self.sets(&solved, &free, day);
-            self.lay(&solved, &sets, laid.load(), day, &free.windows)
+            self.lay_toward(&solved, load, &free, day)
         });
-        match found {
-            Some(mut laid) => {
-                self.slacken(&mut laid);
-                Some(laid)
-            }
-            None => {
-                self.rules.ways.pop();
-                None
-            }
+        if found.is_none() {
+            self.rules.ways.pop();
         }
+        found
+    }
+
+    /// Every way that stands, its waits drawn toward the wanted load within their aims.
+    pub fn toward(&mut self, load: Minute, day: &Day) -> Vec<Laid> {
+        let free = self.free(day);
+        let all = self.solved.clone();
+        all.iter().filter_map(|s| self.lay_toward(s, load, &free, day)).collect()
+    }
+
+    fn lay_toward(&mut self, s: &Solved, load: Minute, free: &Free, day: &Day) -> Option<Laid> {
+        const NEAR_MIN: Minute = 5;
+        let sets = self.sets(s, free, day);
+        let off = |l: &Laid| (l.load() - load).abs();
+        let likely = self.lay(s, &sets, load, day, &free.windows);
+        // A plan from the mix on takes its start from the load; what has begun can only wait more or less.
+        if self.rules.begun.is_none() || likely.as_ref().is_some_and(|l| off(l) < NEAR_MIN) {
+            return likely;
+        }
+        let by = load - likely.as_ref().map_or_else(|| s.nominal(&s.joints), Laid::load);
+        let room: Minute = s.joints.iter().map(|j| if by < 0 { j.nominal - j.lo } else { j.hi - j.nominal }).sum();
+        // No farther than half the way to where it may just be used: an hour kept is not worth a poor loaf.
+        let lean = if room > 0 { (f64::from(by) / f64::from(room)).clamp(-0.5, 0.5) } else { 0.0 };
+        let leaning = self.lay(&Solved { lean, ..s.clone() }, &sets, load, day, &free.windows);
+        likely.into_iter().chain(leaning).min_by_key(|l| off(l))
     }
 
     /// Whether any way stands on this day: those nearest to what is likeliest first, at most `tries`.

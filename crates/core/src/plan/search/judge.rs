@@ -8,6 +8,12 @@ pub fn normal(z: f64) -> f64 {
     0.5 * libm::erfc(-z / std::f64::consts::SQRT_2)
 }
 
+/// Its density.
+#[must_use]
+pub fn density(z: f64) -> f64 {
+    (-0.5 * z * z).exp() / (2.0 * std::f64::consts::PI).sqrt()
+}
+
 /// A rise as it is judged: ripeness as a ratio of dough times, and the spread of ln(rate) over it.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Judged {

@@ -1,14 +1,14 @@
 //! A way laid in truth: each wait solved again from the state the dough really is in, then judged.
 
 use super::{
-    curve::{Ageing, LONGEST_MIN, Stay, age_after, from_here},
+    curve::{Ageing, LONGEST_MIN, Stay, age_after, celsius_after, from_here},
     find::Day,
     hours::{AwayKind, Joint, Minute, Set, Span, Windows, both, nearest},
     judge::{Judged, p_late, p_spoil},
     solve::{FED_C, Model, Past, RIPE_PAST, RiseNeed, Search, Solved},
     way::{RiseOf, Way, Work},
 };
-use crate::kitchen::Place;
+use crate::{formula::CHILLED_C, kitchen::Place, plan::findings::WARM_LIMIT_MIN};
 
 /// Ripeness may miss its aim by so much.
 pub const AIM_SLACK: f64 = 0.05;
@@ -38,6 +38,8 @@ pub struct RisePlaced {
     pub open_min: Minute,
     /// Temperature at its start, °C.
     pub start_c: f64,
+    /// Dough hours in it before that, of a rise under way.
+    pub age_h: f64,
     /// Its places and how warm they are in the hours it falls in; of a proof the half of shaping that counts first.
     pub stays: Vec<Stay>,
     /// What it needs.
@@ -106,7 +108,7 @@ impl<M: Model> Search<'_, M> {
         let mut starts = vec![at];
         let mut rises: Vec<RisePlaced> = Vec::new();
         let mut past = RIPE_PAST;
-        let mut celsius = way.mix_c;
+        let mut celsius = self.first_c(&way);
         for (k, (joint, length)) in timed.iter().zip(&s.lengths).enumerate() {
             let next = sets.get(k + 1)?;
             let begins = at + length;
@@ -115,11 +117,11 @@ impl<M: Model> Search<'_, M> {
             if let Some(r) = of_rise.filter(|r| r.open == k) {
                 celsius = match r.rise {
                     RiseOf::Leaven | RiseOf::Preferment => FED_C,
-                    RiseOf::Bulk => way.mix_c,
+                    RiseOf::Bulk => self.first_c(&way),
                     RiseOf::Proof => celsius,
                 };
                 let legs = self.legs(r.rise, &way, past.feed);
-                let need = self.model.need(r.rise, &way, past)?;
+                let need = self.need(r.rise, &way, past)?;
                 let ages = self.ages(r.rise, need, s.band)?;
                 let before: Minute = legs.iter().map_while(|l| l.minutes).sum();
                 let from = begins - before;
@@ -136,14 +138,15 @@ impl<M: Model> Search<'_, M> {
                 }
                 truth = Some((r, legs, from, need));
             }
-            let here = |j: Joint| nearest(&both(next, &[Span::new(begins + j.lo, begins + j.hi)]), begins + window.nominal);
+            let here = |j: Joint| nearest(&both(next, &[Span::new(begins + j.lo, begins + j.hi)]), begins + s.leaning(window));
             at = here(window).or_else(|| here(*joint))?;
             starts.push(at);
             if let Some((r, legs, from, need)) = truth {
                 let open_min = at - begins;
                 let stays = self.stays_from(&legs, from, open_min)?;
                 let (age, end_c) = age_after(self.model, r.rise, celsius, &stays, f64::from(open_min));
-                let ripeness = age / need.hours;
+                let so_far = self.age_so_far(r.rise);
+                let ripeness = (so_far + age) / need.hours;
                 if ripeness < need.lower - AIM_SLACK || ripeness > need.upper + AIM_SLACK {
                     return None;
                 }
@@ -155,6 +158,7 @@ impl<M: Model> Search<'_, M> {
                     to: at,
                     open_min,
                     start_c: celsius,
+                    age_h: so_far,
                     stays,
                     need,
                     judged: Judged { ripeness, exposed: ripeness, over: need.over, low_hard: LOW_HARD * need.lower, sigma: 0.0 },
@@ -186,11 +190,11 @@ impl<M: Model> Search<'_, M> {
         let begins = p.from - if p.rise == RiseOf::Proof { self.half_shape(way) } else { 0 };
         let free_from = windows.hands.iter().rfind(|w| w.from <= p.to && p.to <= w.to).map_or(p.to, |w| w.from);
         let seen = free_from.max(p.from) - begins + self.last_load(p.rise, way);
-        p.judged.exposed = age_by(self.model, p.rise, p.start_c, &p.stays, p.open_min, seen) / p.need.hours;
+        p.judged.exposed = (p.age_h + age_by(self.model, p.rise, p.start_c, &p.stays, p.open_min, seen)) / p.need.hours;
     }
 
     /// How long each act that ends a rise may wait, and how much sooner it may be.
-    pub(super) fn slacken(&self, l: &mut Laid) {
+    pub(in crate::plan) fn slacken(&self, l: &mut Laid) {
         let Some(way) = self.rules.ways.get(l.way) else { return };
         for p in &mut l.rises {
             self.slacken_rise(p);
@@ -204,7 +208,7 @@ impl<M: Model> Search<'_, M> {
         let length = last.minutes.unwrap_or(p.open_min);
         let fixed: Vec<Stay> = before.iter().map(|s| s.lasting(s.minutes.unwrap_or(p.open_min))).collect();
         let (age, celsius) = age_after(self.model, p.rise, p.start_c, &fixed, 0.0);
-        let here = from_here(self.model, p.rise, celsius, (last.place, last.celsius), age, p.need);
+        let here = from_here(self.model, p.rise, celsius, (last.place, last.celsius), p.age_h + age, p.need);
         #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
         let minutes = |x: Option<f64>, never: Minute| x.map_or(never, |m| m.round() as Minute);
         p.slack = ((length - minutes(here.lo, 0)).max(0), (minutes(here.over, LONGEST_MIN) - length).max(0));
@@ -216,12 +220,15 @@ impl<M: Model> Search<'_, M> {
         // In the fridge nothing is folded: only the warm hours before it count.
         let cold_from = way.bulk.iter().position(|l| l.place == Place::Fridge);
         let warm = |n: usize| way.bulk.iter().take(n).filter_map(|l| l.minutes).sum::<Minute>();
-        let span = f64::from(cold_from.map_or(bulk.to - bulk.from, warm));
+        let span = cold_from.map_or(bulk.to - bulk.from, warm);
+        #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
+        let at = |share: &f64| (share * f64::from(span)).round() as Minute;
+        let planned = self.begun(RiseOf::Bulk).map(|b| b.folds.iter().copied().filter(|m| *m <= span).collect());
+        let planned: Vec<Minute> = planned.unwrap_or_else(|| self.rules.folds.0.iter().map(at).collect());
         let free: Set = windows.hands.iter().map(|w| Span::new(w.from, w.to - FOLD_MIN)).filter(|w| w.from <= w.to).collect();
         let mut found: Vec<Minute> = Vec::new();
-        for share in &self.rules.folds.0 {
-            #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
-            let wanted = bulk.from + (share * span).round() as Minute;
+        for after in planned {
+            let wanted = bulk.from + after;
             let here = nearest(&free, wanted).filter(|at| (at - wanted).abs() <= FOLD_SLACK_MIN);
             let inside = here.filter(|at| *at > bulk.from && *at + FOLD_MIN <= bulk.to);
             found.extend(inside.filter(|at| found.last().is_none_or(|last| *at >= last + FOLDS_APART_MIN)));
@@ -238,8 +245,9 @@ impl<M: Model> Search<'_, M> {
         if wakes > usize::from(day.woken) {
             return None;
         }
-        let mixed = s.works.iter().position(|w| *w == Work::Mix).and_then(|k| Some(starts.get(k)? + s.lengths.get(k)?))?;
-        let fridge = self.fridge_min(s, way, &starts);
+        let mixed =
+            s.works.iter().position(|w| matches!(w, Work::Mix | Work::Now)).and_then(|k| Some(starts.get(k)? + s.lengths.get(k)?))?;
+        let fridge = self.fridge_min(s, way, &starts, &rises);
         let mut laid = Laid {
             way: s.way,
             works: s.works.clone(),
@@ -247,7 +255,7 @@ impl<M: Model> Search<'_, M> {
             ready: load + s.after_load,
             p_spoil: p_spoil(&judged),
             p_late: p_late(&judged),
-            warm_min: load - mixed - fridge,
+            warm_min: load - mixed - fridge + self.rules.begun.as_ref().map_or(0, |b| b.warm_min),
             folds,
             cost: 0.0,
             starts,
@@ -260,11 +268,11 @@ impl<M: Model> Search<'_, M> {
         Some(laid)
     }
 
-    fn fridge_min(&self, s: &Solved, way: &Way, starts: &[Minute]) -> Minute {
+    fn fridge_min(&self, s: &Solved, way: &Way, starts: &[Minute], rises: &[RisePlaced]) -> Minute {
         let mut sum = 0;
-        for r in s.rises.iter().filter(|r| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof)) {
+        for (r, placed) in s.rises.iter().zip(rises).filter(|(r, _)| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof)) {
             let legs = if r.rise == RiseOf::Bulk { &way.bulk } else { &way.proof };
-            for (i, _) in legs.iter().enumerate().filter(|(_, l)| l.place == Place::Fridge) {
+            for (i, _) in legs.iter().enumerate().filter(|(i, l)| l.place == Place::Fridge && self.gets_cold(placed, legs.len() - i)) {
                 let k = r.first + i;
                 if let (Some(a), Some(b), Some(l)) = (starts.get(k), starts.get(k + 1), s.lengths.get(k)) {
                     sum += b - a - l;
@@ -272,6 +280,22 @@ impl<M: Model> Search<'_, M> {
             }
         }
         sum
+    }
+
+    /// Whether the dough gets cold within four hours in the stay that is so many from the last. A plan from the mix on
+    /// has no stay in the fridge that is short.
+    fn gets_cold(&self, placed: &RisePlaced, from_last: usize) -> bool {
+        if self.rules.begun.is_none() {
+            return true;
+        }
+        let mut stays = placed.own_stays(placed.stays.len());
+        stays.truncate((stays.len() + 1).saturating_sub(from_last));
+        #[allow(clippy::cast_possible_truncation, reason = "four hours")]
+        let most = WARM_LIMIT_MIN as Minute;
+        if let Some(last) = stays.last_mut() {
+            *last = last.lasting(last.minutes.map_or(most, |m| m.min(most)));
+        }
+        celsius_after(self.model, placed.rise, placed.start_c, &stays, 0.0) <= CHILLED_C
     }
 }
 

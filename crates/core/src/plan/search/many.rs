@@ -32,7 +32,7 @@ pub struct Together {
 pub const MOST_DOUGHS: usize = 4;
 const MOST: usize = 3;
 /// Settings so near share an oven, °C.
-const SAME_SETTING_C: f64 = 10.0;
+pub const SAME_SETTING_C: f64 = 10.0;
 
 /// The orders in which so many doughs can be planned.
 fn orders(n: usize) -> Vec<Vec<usize>> {

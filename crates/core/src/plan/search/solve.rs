@@ -72,9 +72,30 @@ pub struct Rules {
     pub dose_counts: fn(WayFamily) -> bool,
     /// Whether waiting baked costs more after an hour and a half.
     pub stales: bool,
+    /// The rise under way, where only the rest is planned.
+    pub begun: Option<Begun>,
 }
 
-/// The shortest stay in the fridge worth it. Common practice, no source.
+/// A rise under way.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Begun {
+    /// Which.
+    pub rise: RiseOf,
+    /// What it needs in all.
+    pub need: RiseNeed,
+    /// Dough hours in it.
+    pub age_h: f64,
+    /// How warm the dough is, °C.
+    pub celsius: f64,
+    /// Minutes it has stood.
+    pub minutes: Minute,
+    /// Minutes out of the fridge since it was mixed.
+    pub warm_min: Minute,
+    /// Folds planned and not done, minutes from now.
+    pub folds: Vec<Minute>,
+}
+
+/// The shortest stay in the fridge worth planning. Common practice, no source.
 pub const SHORTEST_COLD_MIN: Minute = 360;
 const DAY_MIN: Minute = 1440;
 /// A leaven or preferment is stirred together this warm, °C.
@@ -99,6 +120,8 @@ pub struct Solved {
     pub(super) hands_min: Minute,
     /// Minutes from the load to when it may be sliced.
     pub(super) after_load: Minute,
+    /// How far each wait is drawn from its likeliest minute to its last (1) or its first (-1).
+    pub(super) lean: f64,
 }
 
 /// The waits of a rise.
@@ -165,13 +188,39 @@ impl<'m, M: Model> Search<'m, M> {
 
     fn limits(&self, rise: RiseOf, place: Place) -> (Minute, Minute) {
         let r = &self.rules;
-        match (rise, place) {
-            (RiseOf::Bulk, Place::Fridge) => (SHORTEST_COLD_MIN, r.longest_cold.0),
-            (_, Place::Fridge) => (SHORTEST_COLD_MIN, r.longest_cold.1),
+        // As a brake on the day even an hour in the fridge is worth it; what has passed counts.
+        let shortest = if r.begun.is_some() { 0 } else { SHORTEST_COLD_MIN };
+        let passed = self.begun(rise).map_or(0, |b| b.minutes);
+        let (least, most) = match (rise, place) {
+            (RiseOf::Bulk, Place::Fridge) => (shortest, r.longest_cold.0),
+            (_, Place::Fridge) => (shortest, r.longest_cold.1),
             (RiseOf::Leaven | RiseOf::Preferment, _) => (0, r.longest_warm.0),
             (RiseOf::Bulk, _) => (0, r.longest_warm.1),
             (RiseOf::Proof, _) => (0, r.longest_warm.2),
+        };
+        (least, (most - passed).max(0))
+    }
+
+    /// The rise under way, if it is this one.
+    pub(super) fn begun(&self, rise: RiseOf) -> Option<&Begun> {
+        self.rules.begun.as_ref().filter(|b| b.rise == rise)
+    }
+
+    /// Dough hours a rise has in it already.
+    pub(super) fn age_so_far(&self, rise: RiseOf) -> f64 {
+        self.begun(rise).map_or(0.0, |b| b.age_h)
+    }
+
+    pub(super) fn need(&mut self, rise: RiseOf, way: &Way, past: Past) -> Option<RiseNeed> {
+        match self.begun(rise) {
+            Some(b) => Some(b.need),
+            None => self.model.need(rise, way, past),
         }
+    }
+
+    /// How warm a dough is when its rises begin to be planned.
+    pub(super) fn first_c(&self, way: &Way) -> f64 {
+        self.rules.begun.as_ref().map_or(way.mix_c, |b| b.celsius)
     }
 
     pub(super) fn ages(&self, rise: RiseOf, need: RiseNeed, band: usize) -> Option<Ages> {
@@ -182,7 +231,9 @@ impl<'m, M: Model> Search<'m, M> {
             (lower, upper) = (lower.max(*a), upper.min(*b));
         }
         let nominal = 1.0_f64.clamp(lower, upper.max(lower));
-        (lower <= upper).then_some(Ages { lower: lower * need.hours, nominal: nominal * need.hours, upper: upper * need.hours })
+        let so_far = self.age_so_far(rise);
+        let left = |share: f64| (share * need.hours - so_far).max(0.0);
+        (lower <= upper).then(|| Ages { lower: left(lower), nominal: left(nominal), upper: left(upper) })
     }
 
     /// Legs as the curve takes them: where the leaven or preferment ripens; the half of shaping that counts, then
@@ -221,6 +272,7 @@ impl<'m, M: Model> Search<'m, M> {
             lengths: Vec::new(),
             hands_min: 0,
             after_load: 0,
+            lean: 0.0,
         };
         if way.family == WayFamily::Rest {
             s.works = vec![Work::Mix, Work::Shape, Work::Bake { cold: false }];
@@ -230,7 +282,7 @@ impl<'m, M: Model> Search<'m, M> {
         }
         let early = way.feeds.iter().map(|_| RiseOf::Leaven).chain(way.sponge.map(|_| RiseOf::Preferment));
         for (feed, rise) in early.enumerate() {
-            let need = self.model.need(rise, &way, Past { feed, ..RIPE_PAST })?;
+            let need = self.need(rise, &way, Past { feed, ..RIPE_PAST })?;
             let ages = self.ages(rise, need, band)?;
             let legs = self.legs(rise, &way, feed);
             let joint = self.open(rise, FED_C, &legs, ages)?;
@@ -238,11 +290,11 @@ impl<'m, M: Model> Search<'m, M> {
             s.works.push(Work::Feed);
             s.joints.push(joint);
         }
-        s.works.push(Work::Mix);
-        let mut celsius = way.mix_c;
+        s.works.push(if self.rules.begun.is_some() { Work::Now } else { Work::Mix });
+        let mut celsius = self.first_c(&way);
         let mut bulk_at = 1.0;
         if !way.bulk.is_empty() {
-            let need = self.model.need(RiseOf::Bulk, &way, RIPE_PAST)?;
+            let need = self.need(RiseOf::Bulk, &way, RIPE_PAST)?;
             let ages = self.ages(RiseOf::Bulk, need, band)?;
             let legs = self.legs(RiseOf::Bulk, &way, 0);
             let joint = self.open(RiseOf::Bulk, celsius, &legs, ages)?;
@@ -251,7 +303,7 @@ impl<'m, M: Model> Search<'m, M> {
             s.push(RiseOf::Bulk, &way.bulk, joint);
             s.works.push(Work::Shape);
         }
-        let need = self.model.need(RiseOf::Proof, &way, Past { bulk: bulk_at, ..RIPE_PAST })?;
+        let need = self.need(RiseOf::Proof, &way, Past { bulk: bulk_at, ..RIPE_PAST })?;
         let ages = self.ages(RiseOf::Proof, need, band)?;
         let legs = self.legs(RiseOf::Proof, &way, 0);
         let mut joint = self.open(RiseOf::Proof, celsius, &legs, ages)?;
@@ -266,7 +318,8 @@ impl<'m, M: Model> Search<'m, M> {
         s.push(RiseOf::Proof, &way.proof, joint);
         s.works.push(Work::Bake { cold });
         self.measure(&mut s);
-        self.rules.warm_limit.is_none_or(|limit| s.keep_warm_below(&way, limit)).then_some(s)
+        let so_far = self.rules.begun.as_ref().map_or(0, |b| b.warm_min);
+        self.rules.warm_limit.is_none_or(|limit| s.keep_warm_below(&way, limit - so_far)).then_some(s)
     }
 
     /// The wait of a rise on any day. Where places are colder by night it is as short as the warmest hours make it
@@ -353,6 +406,14 @@ impl Solved {
     /// Its length from the first work to the load, the waits as likely.
     pub(super) fn nominal(&self, joints: &[Joint]) -> Minute {
         joints.iter().zip(&self.lengths).map(|(j, l)| j.nominal + l).sum()
+    }
+
+    /// The likeliest minute of a wait, or so far toward its first or its last.
+    pub(super) fn leaning(&self, joint: Joint) -> Minute {
+        let room = if self.lean < 0.0 { joint.nominal - joint.lo } else { joint.hi - joint.nominal };
+        #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
+        let by = (self.lean.clamp(-1.0, 1.0) * f64::from(room)).round() as Minute;
+        joint.nominal + by
     }
 
     /// How far starts lie off what is likeliest, minutes in all.

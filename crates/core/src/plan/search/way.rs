@@ -151,6 +151,8 @@ impl Way {
 /// A piece of work between the waits.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub enum Work {
+    /// Nothing yet: a rise is under way, and this is the moment from which the rest is planned.
+    Now,
     /// Feed the leaven, or mix the preferment.
     Feed,
     /// Weigh, mix, knead.
@@ -222,7 +224,7 @@ impl Works {
         match work {
             Work::Feed => self.feed,
             Work::Mix => self.mix + self.machine,
-            Work::Move(_) => 0,
+            Work::Now | Work::Move(_) => 0,
             Work::Shape => self.shape_min(),
             Work::Bake { cold } => (self.loads - 1) * self.pitch(cold) + self.bake_min(cold) + OUT_MIN,
         }
@@ -233,6 +235,7 @@ impl Works {
         let hands = |offset, length| Seg { offset, length, need: Need::Hands };
         let watch = |offset, length| Seg { offset, length, need: Need::Watch };
         let mut segs = match work {
+            Work::Now => Vec::new(),
             Work::Feed => vec![hands(0, self.feed)],
             Work::Mix => {
                 let mut segs = vec![hands(0, self.mix), watch(self.mix, self.machine)];

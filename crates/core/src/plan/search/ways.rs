@@ -107,12 +107,14 @@ pub fn works_of(a: &Analysis<'_>, kitchen: &Kitchen, warm: &OvenPlan, cold: &Ove
     }
 }
 
-/// Everything the search holds to for one dough.
+/// Longest stays: out of the fridge a leaven or preferment, the bulk, the proof; in it the bulk, the proof. Minutes.
+pub type Longest = ((Minute, Minute, Minute), (Minute, Minute));
+
+/// How long a dough may stand at most. Common practice, no source.
 #[must_use]
-pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDose, fixed: &Fixed) -> Rules {
+pub fn longest(a: &Analysis<'_>, leaven: bool, perishable: bool) -> Longest {
     let style = a.style.id;
-    let leaven = usual.by == Some(Raising::Leaven);
-    let longest = if style == StyleId::LongNoKnead {
+    let bulk = if style == StyleId::LongNoKnead {
         20.0
     } else if matches!(style, StyleId::Wholegrain | StyleId::PanSoft | StyleId::Milk | StyleId::Rye | StyleId::SourdoughSoft) || is_sweet(a)
     {
@@ -122,9 +124,8 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDo
     } else {
         20.0
     };
-    let cold = |shaped: bool| -> Minute {
-        let (lean, sour, rich) = if shaped { (24, 36, 16) } else { (72, 48, 24) };
-        60 * if facts.perishable {
+    let cold = |(lean, sour, rich): (Minute, Minute, Minute)| {
+        60 * if perishable {
             rich
         } else if leaven {
             sour
@@ -132,13 +133,22 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDo
             lean
         }
     };
+    ((18 * 60, ceil(60.0 * bulk), if leaven { 8 * 60 } else { 5 * 60 }), (cold((72, 48, 24)), cold((24, 36, 16))))
+}
+
+/// Everything the search holds to for one dough.
+#[must_use]
+pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDose, fixed: &Fixed) -> Rules {
+    let style = a.style.id;
+    let leaven = usual.by == Some(Raising::Leaven);
+    let (longest_warm, longest_cold) = longest(a, leaven, facts.perishable);
     let (folds, least) = folds_of(style);
     Rules {
         ways: Ways { a, facts, usual, fixed }.all(),
         bands: vec![(0.95, 1.05), (0.85, 0.95), (1.05, 1.15)],
         half_shape: true,
-        longest_warm: (18 * 60, ceil(60.0 * longest), if leaven { 8 * 60 } else { 5 * 60 }),
-        longest_cold: (cold(false), cold(true)),
+        longest_warm,
+        longest_cold,
         warm_limit: (facts.perishable && !fixed.lift_warm_limit).then_some(ceil(WARM_LIMIT_MIN)),
         folds: (folds.to_vec(), least),
         wanted_flavour: wanted_flavour(style),
@@ -150,6 +160,7 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDo
             |family| family != WayFamily::Slow && family != WayFamily::Rest
         },
         stales: style != StyleId::Rye,
+        begun: None,
         works,
     }
 }
@@ -164,6 +175,36 @@ pub fn families(a: &Analysis<'_>, facts: &DoughFacts, usual: &UsualDose, fixed: 
     Ways { a, facts, usual, fixed }.families()
 }
 
+/// Places that are not the fridge; a box only where it is wanted, and not too warm for butter.
+#[must_use]
+pub fn warm_places(a: &Analysis<'_>, places: &[(Place, f64)], boxes: bool) -> Vec<Place> {
+    let most = if a.style.id == StyleId::Brioche || a.fat_added_pct.likely >= 20.0 { BUTTER_BOX_C } else { BOX_C };
+    let fits = |p: &&(Place, f64)| match p.0 {
+        Place::Fridge => false,
+        Place::Room | Place::Pantry => true,
+        Place::ProofBox | Place::OvenLight => boxes && p.1 <= most,
+    };
+    places.iter().filter(fits).map(|p| p.0).collect()
+}
+
+/// Whether the fridge makes such a dough cold, one with egg or milk within four hours.
+#[must_use]
+pub fn chills(facts: &DoughFacts) -> bool {
+    let Some((_, c)) = facts.places.iter().find(|(p, _)| *p == Place::Fridge) else { return false };
+    if !facts.perishable {
+        return true;
+    }
+    // On a tray; the dough comes at 26 °C at the warmest.
+    let tau = 0.55 * 130.0 * (facts.dough_g / 1000.0).cbrt();
+    *c < CHILLED_C && tau * ((26.0 - c) / (CHILLED_C - c)).ln() <= WARM_LIMIT_MIN
+}
+
+/// Whether bakers hold such a dough in the fridge. Common practice, no source.
+#[must_use]
+pub const fn may_be_cold(style: StyleId) -> bool {
+    !matches!(style, StyleId::GlutenFree | StyleId::Rye)
+}
+
 struct Ways<'a> {
     a: &'a Analysis<'a>,
     facts: &'a DoughFacts,
@@ -176,32 +217,14 @@ impl Ways<'_> {
         self.facts.places.iter().any(|(p, _)| *p == place)
     }
 
-    /// Places that are not the fridge; a box only where it is wanted, and not too warm for butter.
     fn warm(&self, boxes: bool) -> Vec<Place> {
-        let most = if self.a.style.id == StyleId::Brioche || self.a.fat_added_pct.likely >= 20.0 { BUTTER_BOX_C } else { BOX_C };
-        let fits = |p: &(Place, f64)| match p.0 {
-            Place::Fridge => false,
-            Place::Room | Place::Pantry => true,
-            Place::ProofBox | Place::OvenLight => boxes && p.1 <= most,
-        };
-        self.facts.places.iter().filter(|p| fits(p)).map(|p| p.0).collect()
-    }
-
-    /// Whether the fridge makes such a dough cold within four hours.
-    fn chills(&self) -> bool {
-        let Some((_, c)) = self.facts.places.iter().find(|(p, _)| *p == Place::Fridge) else { return false };
-        if !self.facts.perishable {
-            return true;
-        }
-        // On a tray; the dough comes at 26 °C at the warmest.
-        let tau = 0.55 * 130.0 * (self.facts.dough_g / 1000.0).cbrt();
-        *c < CHILLED_C && tau * ((26.0 - c) / (CHILLED_C - c)).ln() <= WARM_LIMIT_MIN
+        warm_places(self.a, &self.facts.places, boxes)
     }
 
     fn families(&self) -> Vec<WayFamily> {
         use WayFamily as F;
         let style = self.a.style.id;
-        let cold = self.chills();
+        let cold = chills(self.facts);
         let Some(by) = self.usual.by else { return vec![F::Rest] };
         let can: Vec<WayFamily> = match (by, style) {
             (_, StyleId::GlutenFree) | (Raising::Yeast, StyleId::Rye) => vec![F::SameDay],

@@ -172,6 +172,7 @@ fn schemas() -> Value {
             ("line", json!({ "type": "integer", "minimum": 0 })),
             ("seen", one_of(&["now", "already"])),
             ("note", json!({ "type": "string", "maxLength": 4000 })),
+            ("rest", json!({ "type": "object", "description": "of a replanned event: an option's rest, whole" })),
         ],
     );
     let state = object(
@@ -194,7 +195,7 @@ fn schemas() -> Value {
     let mut all = json!({
         "Formula": formula_schema(), "Finding": finding, "Working": working, "Problem": problem, "RiseRow": row, "RiseEvent": event, "BakeEvent": bake_event, "BakeState": state,
         "Kept": object(&[("id", text()), ("version", json!({ "type": "integer" }))], &[("style", text()), ("flour_g", any_number("g")), ("formula", at("Formula"))]),
-        "Bake": object(&[("id", text()), ("name", text()), ("formula", at("Formula")), ("plan", json!({ "type": "object" })), ("events", list(json!({ "type": "object" }))), ("state", at("BakeState"))], &[]),
+        "Bake": object(&[("id", text()), ("name", text()), ("formula", at("Formula")), ("plan", json!({ "type": "object" })), ("events", list(json!({ "type": "object" }))), ("state", at("BakeState"))], &[("replan", or_null(plan::replan()))]),
     });
     if let Some(named) = all.as_object_mut() {
         named.insert("PlanOption".to_owned(), plan::option());

@@ -13,6 +13,25 @@ fn families() -> Value {
     one_of(&WayFamily::ALL.map(WayFamily::word))
 }
 
+/// The rest of a running bake planned anew.
+pub(super) fn replan() -> Value {
+    let any = || json!({ "type": "object" });
+    let option = object(
+        &[
+            ("changes", list(any())),
+            ("carry", or_null(any())),
+            ("shape_at", or_null(moment())),
+            ("load_at", moment()),
+            ("ready_at", moment()),
+            ("p_spoil", number(0.0, 1.0, "chance")),
+            ("ripeness", list(any())),
+            ("rest", any()),
+        ],
+        &[],
+    );
+    object(&[("reasons", list(any())), ("options", list(option)), ("other_bread", json!({ "type": "boolean" }))], &[])
+}
+
 /// The request.
 pub(super) fn body() -> Value {
     let warmth = || number(-20.0, 60.0, "°C");

@@ -1,6 +1,7 @@
 //! Bake day: the clock, one act, its sign; everything can be ticked, measured or noted.
 
 mod held_back;
+mod rest;
 mod spots;
 
 use actix_web::{
@@ -25,11 +26,13 @@ use uuid::Uuid;
 use super::{Chrome, frame, kitchen, page, see_other, symbol};
 use crate::{
     State,
+    api::{GOING_ON, Taken, oven_taken},
     draw::{Tide, tide},
     edge::{Failure, Form, Local, PageFailure, in_words, on_disk},
 };
 use held_back::HeldBack;
-use spots::{NobodyThere, Spot, nobody_there, spots};
+use rest::{Rest, rest};
+use spots::{Spot, spots};
 
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/bakeday").route(get().to(running)))
@@ -74,9 +77,6 @@ pub async fn found(state: &State, search: bakes::Search) -> Result<(Vec<(bakes::
     .await?;
     Ok(all)
 }
-
-/// Most bakes that are looked at as going on: a household has one oven.
-const GOING_ON: i64 = 12;
 
 /// The bakes that are going on, worked out; one that cannot be is left out.
 pub async fn going_on(state: &State, kitchen: &Kitchen, now: Timestamp) -> Result<Vec<Standing>, PageFailure> {
@@ -173,7 +173,8 @@ struct BakedayPage {
     places: Vec<(&'static str, String)>,
     /// How the running rise would go on in each place.
     spots: Vec<Spot>,
-    nobody: Option<NobodyThere>,
+    /// The rest planned anew.
+    rest: Option<Rest>,
     weigh: Vec<Weigh>,
     held_back: Option<HeldBack>,
     wide: Tide,
@@ -202,7 +203,15 @@ async fn bakeday(state: Data<State>, id: Path<String>) -> Result<HttpResponse, P
     let kitchen = kitchen(&state).await?;
     let (kept, log) = load(&state, &id).await?;
     let s = standing(kept, log, &kitchen, state.clock.now(), &state)?;
-    page(&view(&s, &kitchen, &state, Vec::new(), String::new()), StatusCode::OK)
+    let taken = oven_taken(&state, &kitchen, &id, s.state.course.oven.set_c).await?;
+    page(&view(&s, &kitchen, &state, &taken, Refused::default()), StatusCode::OK)
+}
+
+/// What was wrong with what was sent, and the note that was typed with it.
+#[derive(Default)]
+struct Refused {
+    errors: Vec<String>,
+    note: String,
 }
 
 #[derive(Debug, Deserialize, Default)]
@@ -221,6 +230,9 @@ struct EventForm {
     line: String,
     #[serde(default)]
     note: String,
+    /// How the rest of the bake is laid anew, as JSON.
+    #[serde(default)]
+    rest: String,
     #[serde(default)]
     key: String,
     #[serde(default)]
@@ -243,31 +255,29 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
     let text = given(&weighed).or_else(|| given(&form.other)).or_else(|| given(&form.value));
     let value = text.as_deref().map(number).transpose();
     let at = given(&form.at).and_then(|t| Local::of(&kitchen).read_field(&t)).map(|t| t.to_string());
-    let again = |errors: Vec<String>, kept: bakes::Kept, log: Vec<Event>| -> Result<HttpResponse, PageFailure> {
+    let again = async |errors: Vec<String>| -> Result<HttpResponse, PageFailure> {
+        let (kept, log) = load(&state, &id).await?;
         let s = standing(kept, log, &kitchen, now, &state)?;
-        page(&view(&s, &kitchen, &state, errors, form.note.clone()), StatusCode::UNPROCESSABLE_ENTITY)
+        let taken = oven_taken(&state, &kitchen, &id, s.state.course.oven.set_c).await?;
+        page(&view(&s, &kitchen, &state, &taken, Refused { errors, note: form.note.clone() }), StatusCode::UNPROCESSABLE_ENTITY)
     };
     let checked = match value {
         Err(e) => Err(vec![e]),
         Ok(value) => {
-            let body = EventBody { kind, at, value, stage, what, line: line.parse().ok(), note: given(&form.note), ..EventBody::default() };
+            let line = line.parse().ok();
+            let rest = given(&form.rest).and_then(|json| serde_json::from_str(&json).ok());
+            let body = EventBody { kind, at, value, stage, what, line, note: given(&form.note), rest, ..EventBody::default() };
             body.check(now).map_err(|e| e.0.into_iter().map(|e| e.message).collect::<Vec<_>>())
         }
     };
     match checked {
-        Err(errors) => {
-            let (kept, log) = load(&state, &id).await?;
-            again(errors, kept, log)
-        }
+        Err(errors) => again(errors).await,
         Ok(event) => {
             let (bake, key) = (id.clone(), given(&form.key));
             match on_disk(&state.db, move |db| bakes::append(db, &bake, &event, key.as_deref())).await {
                 Ok(_) if form.back == "logbook" => Ok(see_other(&format!("/logbook/{id}"))),
                 Ok(_) => Ok(see_other(&format!("/bakeday/{id}"))),
-                Err(Failure::Store(StoreError::Conflict(why))) => {
-                    let (kept, log) = load(&state, &id).await?;
-                    again(vec![why], kept, log)
-                }
+                Err(Failure::Store(StoreError::Conflict(why))) => again(vec![why]).await,
                 Err(other) => Err(other.into()),
             }
         }
@@ -298,6 +308,7 @@ pub fn event_words(e: &Event, formula: &Formula) -> String {
         EventKind::Loaded => format!("Into the oven {}", c(b.value)),
         EventKind::SteamOff => "Steam out".into(),
         EventKind::Turned => "Turned".into(),
+        EventKind::Replanned => "The rest planned anew".into(),
         EventKind::Foil => "Foil on".into(),
         EventKind::LidOff => "Lid off".into(),
         EventKind::Out => "Out of the oven".into(),
@@ -359,7 +370,8 @@ fn lateness(late: f64, ready: &str) -> String {
     }
 }
 
-fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, note: String) -> BakedayPage {
+fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Taken], refused: Refused) -> BakedayPage {
+    let Refused { errors, note } = refused;
     let now = state.clock.now();
     let local = Local::of(kitchen);
     let t = &state.tables();
@@ -514,7 +526,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, errors: Vec<String>, not
         reading_kind,
         places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show_degrees(c)))).collect(),
         spots: spots(s, kitchen, now, state),
-        nobody: nobody_there(s, kitchen, now, state),
+        rest: rest(s, kitchen, (now, taken), state),
         held_back: HeldBack::asked(s, sum.went_in),
         weigh,
         wide: draw(1216, 300, every),

@@ -4,7 +4,7 @@ use cerealis_core::{
     bake::actual,
     kitchen::Kitchen,
     measure::show_degrees,
-    plan::{Elsewhere, StepKind, elsewhere, unattended},
+    plan::{Elsewhere, elsewhere},
 };
 use jiff::Timestamp;
 
@@ -19,27 +19,6 @@ pub(super) struct Spot {
     pub(super) here: bool,
     pub(super) ripe: String,
     pub(super) over: String,
-}
-
-/// A rise that is over before anybody is there: what is said, and the place to carry it to with one tap.
-pub(super) struct NobodyThere {
-    pub(super) words: String,
-    pub(super) place: Option<(&'static str, &'static str)>,
-}
-
-/// Whether the running rise would be over before anybody is there, and what helps.
-pub(super) fn nobody_there(s: &Standing, kitchen: &Kitchen, now: Timestamp, state: &State) -> Option<NobodyThere> {
-    let local = Local::of(kitchen);
-    let hour = |at: Timestamp| local.clock_seen(at, now);
-    let told = actual(&s.log, kitchen);
-    let u = unattended(&s.state.course, &s.formula, &s.kept.plan.ask, &told, kitchen, now, &state.tables()).ok().flatten()?;
-    let due = format!("Ripe about {}, over from {}: nobody is there until {}.", hour(u.due), hour(u.over), hour(u.back));
-    let act = if u.act == StepKind::Shape { "shaped" } else { "baked" };
-    let helps = u.wait.map_or_else(
-        || "No place in the house holds it so long: set an alarm, or make it flat bread before you go.".to_owned(),
-        |w| format!("Carried to the {} by {} it can wait and be {act} from {}.", w.place.name(), hour(w.by), hour(w.taken_on)),
-    );
-    Some(NobodyThere { words: format!("{due} {helps}"), place: u.wait.map(|w| (w.place.word(), w.place.name())) })
 }
 
 /// The places of the house with what the running rise would do there.

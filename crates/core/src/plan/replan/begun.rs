@@ -1,0 +1,205 @@
+//! The rise under way: how far it has come by now, and what is fixed of the dough.
+
+use super::super::{
+    OvenPlan, Stand, later, minutes_between,
+    rises::{Ran, Rises, stands},
+    search::{
+        dough::{DoughFacts, aims},
+        hours::Minute,
+        solve::{Begun, RiseNeed, Rules},
+        way::{RiseOf, Way, WayFamily, Works},
+        ways::{Longest, longest, works_of},
+    },
+};
+use super::OnTheDay;
+use crate::{
+    ferment::{Dough, Pace, RiseKind, Row},
+    formula::{Analysis, oven_of},
+    input::InputErrors,
+    kitchen::Place,
+    oven::Bake,
+    plan::{elsewhere::running, findings::WARM_LIMIT_MIN, search::dose::added},
+};
+
+/// The dough from the fridge as the oven is reckoned for, °C.
+const COLD_DOUGH_C: f64 = 6.0;
+/// The shortest a rise can be run, minutes.
+const MOMENT_MIN: f64 = 0.1;
+/// A dough said not to be ripe has at least so much more of its time to go.
+const NOT_YET: f64 = 1.02;
+
+/// The rise that runs, and what is fixed of its dough.
+#[derive(Debug, Clone)]
+pub(super) struct UnderWay {
+    pub(super) begun: Begun,
+    /// Where it stood until now, and where it stands.
+    pub(super) past: Vec<Stand>,
+    pub(super) here: (Place, f64),
+    pub(super) dough: Dough,
+    pub(super) perishable: bool,
+    longest: Longest,
+    bake: Bake,
+    rate: f64,
+    log_sigma: Option<f64>,
+}
+
+impl UnderWay {
+    /// The rise that runs now; none before the mix, once it is loaded, and where nothing rises.
+    pub(super) fn of(day: &OnTheDay<'_>, analysis: &Analysis<'_>) -> Result<Option<Self>, InputErrors> {
+        let OnTheDay { plan, actual, kitchen, tables, now, .. } = *day;
+        if actual.mixed.is_none_or(|m| m > now) || analysis.flour_g.likely <= 0.0 {
+            return Ok(None);
+        }
+        let laid_anew = actual.rest.as_ref().map(|rest| rest.over(&plan.ask, &plan.oven));
+        let ask = laid_anew.as_ref().unwrap_or(&plan.ask).as_done_by(now, actual);
+        let bake = Bake { set_c: ask.set_c, ..oven_of(analysis, &tables.pantry).in_kitchen(kitchen) };
+        // Held to now: as if it had been seen ripe this minute. What has just begun has begun a moment ago.
+        let begun = actual.shaped.or(actual.mixed).map_or(now, |at| later(at, MOMENT_MIN));
+        let held = super::Actual { ripe: Some(now.max(begun)), not_yet: None, ..actual.clone() };
+        let rises = Rises::of(analysis, &ask, &bake, &held, kitchen, tables)?;
+        if rises.loaded.is_some() || rises.rests {
+            return Ok(None);
+        }
+        let Ran { forecast, proof_stage } = rises.run((true, true))?;
+        let (kind, first) = running(actual, proof_stage);
+        let last = if kind == RiseKind::Bulk { proof_stage } else { usize::MAX };
+        let own = |r: &&Row| (first..last).contains(&r.stage);
+        let (Some(start), Some(end)) = (forecast.curve.iter().find(own), forecast.curve.iter().rfind(own)) else { return Ok(None) };
+        let Some(ripe) = forecast.event(kind.ripe()) else { return Ok(None) };
+        let began_at = if kind == RiseKind::Bulk { rises.mixed } else { actual.shaped.unwrap_or(rises.mixed) };
+        let aged = |at: jiff::Timestamp| {
+            let min = minutes_between(rises.mixed, at);
+            forecast.curve.iter().filter(own).find(|r| r.min >= min).unwrap_or(end).dough_h - start.dough_h
+        };
+        let book = ripe.dough_h - start.dough_h;
+        let over = forecast.event(kind.over()).map_or(2.0, |e| (e.dough_h - start.dough_h) / book);
+        // The sign beats the clock.
+        let hours = match (actual.ripe, actual.not_yet) {
+            (Some(seen), _) if aged(seen) > 0.0 => aged(seen),
+            (_, Some(seen)) => book.max(NOT_YET * aged(seen)),
+            _ => book,
+        };
+        let age_h = end.dough_h - start.dough_h;
+        let (lower, upper) = aims(kind, over);
+        let rise = if kind == RiseKind::Bulk { RiseOf::Bulk } else { RiseOf::Proof };
+        let laid = ask.laid.as_deref();
+        let (plan, laid_rise) = if rise == RiseOf::Bulk {
+            (ask.bulk.unwrap_or(ask.proof), laid.and_then(|l| l.bulk.as_ref()))
+        } else {
+            (ask.proof, laid.map(|l| &l.proof))
+        };
+        let stood = stands(kind, plan, laid_rise, began_at, Some(now), actual);
+        let ends = stood.iter().skip(1).map(|s| s.0).chain([now]);
+        let past: Vec<Stand> = stood
+            .iter()
+            .zip(ends)
+            .map(|((from, place, place_c), to)| Stand { place: *place, place_c: *place_c, minutes: minutes_between(*from, to).max(0.0) })
+            .collect();
+        let here = stood.last().map_or((plan.place, plan.place_c), |s| (s.1, s.2));
+        let done = actual.folds.len();
+        let folds = ask.fold_minutes().into_iter().skip(done).map(|m| m - minutes_between(rises.mixed, now)).filter(|m| *m > -30.0);
+        let begun = Begun {
+            rise,
+            need: RiseNeed { hours, lower, upper, over },
+            age_h,
+            celsius: end.dough_c,
+            minutes: whole(minutes_between(began_at, now)),
+            warm_min: whole(day.course.warm_until(now)),
+            folds: if rise == RiseOf::Bulk { folds.map(|m| whole(m.max(0.0))).collect() } else { Vec::new() },
+        };
+        let (rate, log_sigma) = rises.own_rate();
+        let dough = rises.dough().clone();
+        let perishable = analysis.is_perishable();
+        let longest = longest(analysis, dough.leaven.is_some(), perishable);
+        let found = Self { begun, past, here, dough, perishable, longest, bake, rate, log_sigma };
+        Ok(Some(if found.ripeness() >= upper { found.riper() } else { found }))
+    }
+
+    /// How ripe it is now.
+    pub(super) fn ripeness(&self) -> f64 {
+        self.begun.age_h / self.begun.need.hours
+    }
+
+    /// Whether it is over now.
+    pub(super) fn is_over(&self) -> bool {
+        self.ripeness() >= self.begun.need.over
+    }
+
+    /// The same, let go riper than is liked: until it is over, or, if it is, until the act can be done.
+    pub(super) fn riper(&self) -> Self {
+        let need = self.begun.need;
+        let upper = if self.is_over() { f64::INFINITY } else { need.over };
+        Self { begun: Begun { need: RiseNeed { upper, ..need }, ..self.begun.clone() }, ..self.clone() }
+    }
+
+    /// What the works that are left take.
+    pub(super) fn works(&self, day: &OnTheDay<'_>, analysis: &Analysis<'_>) -> Result<Works, InputErrors> {
+        let warm = &day.course.oven;
+        // A loaf from the fridge bakes at the same setting, only longer.
+        let cold = Bake { dough_c: COLD_DOUGH_C, set_c: Some(warm.set_c), ..self.bake.clone() };
+        let cold = OvenPlan::of(&cold, Some(warm), &day.tables.oven).unwrap_or_else(|_| warm.clone());
+        let loads = u32::try_from(day.plan.loads()).unwrap_or(1);
+        let works = works_of(analysis, day.kitchen, warm, &cold, self.bake.glaze, loads);
+        // An oven that is lit has come so far.
+        let lit = day.actual.lit.map_or(0, |at| whole(minutes_between(at, day.now)));
+        Ok(Works { preheat: (works.preheat - lit).max(0), ..works })
+    }
+
+    /// What is fixed of the dough while the rest is looked for.
+    pub(super) fn facts(&self, day: &OnTheDay<'_>, analysis: &Analysis<'_>) -> DoughFacts {
+        let ask = super::FitAsk::soon(day.now, day.kitchen).with_nights(day.kitchen);
+        let pace = |r: Option<crate::plan::RisePlan>| r.map_or(Pace::Usual, |r| r.pace);
+        let mut places = ask.places;
+        // As warm as it was measured.
+        for (_, place, c) in &day.actual.places {
+            places.iter_mut().filter(|p| p.0 == *place).for_each(|p| p.1 = *c);
+        }
+        DoughFacts {
+            style: analysis.style.id.word().to_owned(),
+            preferment: added(&self.dough),
+            dough: self.dough.clone(),
+            dough_g: analysis.dough_g.likely.clamp(5.0, 20_000.0),
+            piece_g: self.bake.piece_g.clamp(5.0, 20_000.0),
+            proof_vessel: self.bake.rises_in(),
+            perishable: self.perishable,
+            // What raises it is in it: nothing is dosed any more.
+            raising: None,
+            leaven: None,
+            cold_days: 0.0,
+            folds: Vec::new(),
+            paces: (pace(day.plan.ask.bulk), pace(Some(day.plan.ask.proof))),
+            places,
+            nights: ask.night,
+            anchor: day.now,
+            rate: self.rate,
+            log_sigma: self.log_sigma,
+        }
+    }
+
+    /// What the search holds to.
+    pub(super) fn rules(&self, ways: Vec<Way>, works: Works) -> Rules {
+        let (longest_warm, longest_cold) = self.longest;
+        Rules {
+            works,
+            ways,
+            bands: Vec::new(),
+            half_shape: true,
+            longest_warm,
+            longest_cold,
+            warm_limit: self.perishable.then_some(whole(WARM_LIMIT_MIN)).filter(|limit| *limit > self.begun.warm_min),
+            folds: (Vec::new(), 0),
+            wanted_flavour: 0.5,
+            early_share: 0.0,
+            dose_parts: (1.0, 0.0),
+            dose_counts: |_: WayFamily| false,
+            stales: false,
+            begun: Some(self.begun.clone()),
+        }
+    }
+}
+
+fn whole(minutes: f64) -> Minute {
+    #[allow(clippy::cast_possible_truncation, reason = "minutes of a bake")]
+    let whole = minutes.round() as Minute;
+    whole
+}

@@ -1,0 +1,118 @@
+//! Why the rest of a bake should be planned anew: it is off its hour, or an hour, a limit or an aim is broken.
+
+use jiff::Timestamp;
+
+use super::{
+    super::{
+        PlanStep, StepKind,
+        findings::WARM_LIMIT_MIN,
+        later, minutes_between,
+        search::{hours::AwayKind, way::RiseOf},
+    },
+    OnTheDay, WORTH_MIN,
+    begun::UnderWay,
+};
+use crate::ferment::RiseKind;
+
+/// A reason.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Reason {
+    /// It goes into the oven later than was meant, or sooner where negative: minutes.
+    Off(f64),
+    /// An act is overdue by so many minutes.
+    Overdue(StepKind, f64),
+    /// Nobody is there for an act: when it would be, from when on the dough is over, when somebody is there again.
+    Nobody {
+        /// Which act.
+        act: StepKind,
+        /// When it would be.
+        due: Timestamp,
+        /// From when on the running rise is over.
+        over: Option<Timestamp>,
+        /// When somebody is there again.
+        back: Timestamp,
+    },
+    /// The oven is taken then, until.
+    OvenTaken(Timestamp, Timestamp),
+    /// It is over before the act that ends it: from when on.
+    Over(RiseOf, Timestamp),
+    /// A dough with egg or milk stands warm for longer than it may: minutes.
+    Warm(f64),
+}
+
+impl OnTheDay<'_> {
+    /// The step of a kind as it goes.
+    fn going(&self, kind: StepKind) -> Option<(Timestamp, Timestamp, Option<Timestamp>)> {
+        self.course.steps.iter().find(|s| s.kind == kind).map(|s| (s.start, s.end, s.high))
+    }
+
+    /// When it was shaped, or is to be.
+    pub(super) fn shaped(&self) -> Timestamp {
+        self.actual.shaped.or_else(|| self.going(StepKind::Shape).map(|s| s.0)).unwrap_or(self.course.mixed)
+    }
+
+    /// The act that ends the running rise: what, when, how long it may wait.
+    fn act(&self, under_way: &UnderWay) -> Option<(StepKind, Timestamp, Timestamp)> {
+        let kind = if under_way.begun.rise == RiseOf::Bulk { StepKind::Shape } else { StepKind::Load };
+        self.going(kind).map(|(start, _, high)| (kind, start, high.map_or(start, |h| h.max(start))))
+    }
+
+    /// Why the rest should be planned anew; nothing where it goes as planned.
+    pub(super) fn reasons(&self, under_way: &UnderWay) -> Vec<Reason> {
+        let mut found = Vec::new();
+        let Some((act, due, good_until)) = self.act(under_way) else { return found };
+        let overdue = minutes_between(due, self.now);
+        if self.actual.ripe.is_none() && self.now > good_until && overdue >= WORTH_MIN {
+            found.push(Reason::Overdue(act, overdue));
+        }
+        // What is overdue is done now at the soonest.
+        let late = overdue.max(0.0);
+        found.extend(self.nobody_there(late, under_way));
+        if let Some(over) = self.over_from(under_way).filter(|over| *over < due && *over > self.now) {
+            found.push(Reason::Over(under_way.begun.rise, over));
+        } else if under_way.is_over() {
+            found.push(Reason::Over(under_way.begun.rise, self.now));
+        }
+        let (load, out) = (later(self.course.load, late), self.course.loads.last().map_or(self.course.load, |l| later(l.out, late)));
+        if let Some((_, to)) = self.oven_taken.iter().find(|(from, to)| *from < out && load < *to) {
+            found.push(Reason::OvenTaken(load, *to));
+        }
+        let warm = self.course.warm_min();
+        if under_way.perishable && warm > WARM_LIMIT_MIN {
+            found.push(Reason::Warm(warm));
+        }
+        let off = self.meant().map_or(0.0, |meant| minutes_between(meant, self.course.load));
+        if found.is_empty() && off.abs() >= WORTH_MIN {
+            found.push(Reason::Off(off));
+        }
+        found
+    }
+
+    /// The first act still to come at which nobody is there. What a fitted plan laid into such hours was chosen so.
+    fn nobody_there(&self, late: f64, under_way: &UnderWay) -> Option<Reason> {
+        let away = self.away();
+        let hands = [StepKind::Shape, StepKind::Load, StepKind::Out];
+        let coming = self.course.steps.iter().filter(|s| hands.contains(&s.kind) && later(s.end, late) > self.now);
+        let done = |kind: StepKind| kind == StepKind::Shape && self.actual.shaped.is_some();
+        let fitted = self.plan.ask.laid.is_some() && self.actual.rest.is_none();
+        let chosen = |s: &PlanStep| {
+            fitted && self.plan.step(s.kind).is_some_and(|p| minutes_between(p.start, later(s.start, late)).abs() < WORTH_MIN)
+        };
+        coming.filter(|s| !done(s.kind) && !chosen(s)).find_map(|s| {
+            let (from, to) = (self.minute(later(s.start, late)), self.minute(later(s.end, late)));
+            // Hot ovens are watched: full hands do not matter to them.
+            let oven = s.kind == StepKind::Out;
+            let gone = away.iter().find(|a| (a.kind != AwayKind::Busy || !oven) && a.span.from < to.max(from + 1) && from < a.span.to)?;
+            let back = self.at(gone.span.to);
+            let ends_rise = matches!(s.kind, StepKind::Shape) == (under_way.begun.rise == RiseOf::Bulk);
+            let over = self.over_from(under_way).filter(|over| ends_rise && *over < back);
+            Some(Reason::Nobody { act: s.kind, due: self.at(from), over, back })
+        })
+    }
+
+    /// From when on the running rise is over as it goes.
+    pub(super) fn over_from(&self, under_way: &UnderWay) -> Option<Timestamp> {
+        let kind = if under_way.begun.rise == RiseOf::Bulk { RiseKind::Bulk } else { RiseKind::Proof };
+        self.course.forecast.event(kind.over()).map(|e| later(self.course.mixed, e.min))
+    }
+}

@@ -1,0 +1,98 @@
+//! The rest of a bake laid anew on the day: what is done stays done, what is to come stands and ends otherwise.
+
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+
+use super::{LaidOut, LaidRise, OvenPlan, PlanAsk, RisePlan, search::way::WayFamily, steps::LOAD_MIN};
+use crate::input::{Errors, Pointer};
+
+/// How the rest of a bake is laid. Kept in the log with the event that chose it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct RestPlan {
+    /// The first rise from the mix on, as it went and as it is to go on; none where it is shaped already.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub bulk: Option<LaidRise>,
+    /// The second from the shaping on.
+    pub proof: LaidRise,
+    /// Folds, done and to come, minutes after mixing.
+    #[serde(default)]
+    pub folds_min: Vec<f64>,
+    /// Minutes of shaping with its rest, and of hands in it.
+    pub shape_min: (f64, f64),
+    /// When it is then to go into the oven.
+    pub load_at: Timestamp,
+}
+
+const MOST_STANDS: usize = 20;
+const WEEK_MIN: f64 = 7.0 * 1440.0;
+
+impl RestPlan {
+    /// Checks what came from outside.
+    pub(crate) fn check(&self, here: &Pointer, errors: &mut Errors) {
+        for (name, rise) in [("bulk", self.bulk.as_ref()), ("proof", Some(&self.proof))] {
+            let Some(rise) = rise else { continue };
+            let at = here.at(name);
+            if rise.stands.is_empty() || rise.stands.len() > MOST_STANDS {
+                errors.add(at.at("stands"), "A rise stands in between 1 and 20 places.");
+            }
+            for (i, s) in rise.stands.iter().take(MOST_STANDS).enumerate() {
+                let stand = at.at("stands").at(i);
+                errors.range(stand.at("minutes"), s.minutes, 0.0, WEEK_MIN, "A dough stands between no minute and a week in one place.");
+                errors.range(stand.at("place_c"), s.place_c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
+            }
+            errors.range(at.at("ripeness"), rise.ripeness, 0.01, 20.0, "Ripeness is a ratio of dough times, 1 when ripe.");
+            for (name, slack) in [("early_min", rise.early_min), ("late_min", rise.late_min)] {
+                errors.range(at.at(name), slack, 0.0, WEEK_MIN, "An act may wait between no minute and a week.");
+            }
+        }
+        if self.folds_min.len() > 12 || self.folds_min.iter().any(|m| !(0.0..=WEEK_MIN).contains(m)) {
+            errors.add(here.at("folds_min"), "At most 12 folds, each within a week of mixing.");
+        }
+        let (whole, hands) = self.shape_min;
+        if !(0.0..=240.0).contains(&whole) || !(0.0..=whole).contains(&hands) {
+            errors.add(here.at("shape_min"), "Shaping takes between 0 and 240 minutes, its hands no longer than the whole.");
+        }
+    }
+
+    /// The plan with its rest laid so; `oven` is the one it was planned with.
+    pub(super) fn over(&self, ask: &PlanAsk, oven: &OvenPlan) -> PlanAsk {
+        let before = ask.laid.as_deref().cloned().unwrap_or_else(|| by_hand(ask, oven));
+        // The last place is the one an act comes out of.
+        let place =
+            |rise: &LaidRise, plan: RisePlan| rise.stands.last().map_or(plan, |s| RisePlan { place: s.place, place_c: s.place_c, ..plan });
+        let laid = LaidOut {
+            bulk: self.bulk.clone().or(before.bulk),
+            proof: self.proof.clone(),
+            folds_min: self.folds_min.clone(),
+            shape_min: self.shape_min,
+            ..before
+        };
+        PlanAsk {
+            bulk: ask.bulk.map(|b| laid.bulk.as_ref().map_or(b, |l| place(l, b))),
+            proof: place(&laid.proof, ask.proof),
+            laid: Some(Box::new(laid)),
+            ..ask.clone()
+        }
+    }
+}
+
+/// A plan made by hand as one that is laid out: nothing before the mix, one load, the oven as it is.
+fn by_hand(ask: &PlanAsk, oven: &OvenPlan) -> LaidOut {
+    LaidOut {
+        family: WayFamily::SameDay,
+        before: Vec::new(),
+        bulk: None,
+        proof: LaidRise::default(),
+        folds_min: Vec::new(),
+        mix_hands_min: ask.mix_min,
+        shape_c: None,
+        shape_min: (0.0, 0.0),
+        glaze_min: 0.0,
+        load_min: LOAD_MIN,
+        loads: (1, 0.0),
+        oven: oven.clone(),
+        leaven: None,
+        preferment_yeast_pct: 0.0,
+    }
+}

@@ -1,0 +1,309 @@
+//! The rest of a bake planned anew on the day. Facts of the trade: common practice, no source.
+
+use cerealis_core::{
+    ferment::RiseKind,
+    formula::{Formula, FormulaDraft},
+    kitchen::{Hours, HoursKind, Kitchen, Place},
+    plan::{
+        Actual, Course, Look, Plan, PlanAsk, RisePlan, Seen, StepKind, course, later, minutes_between,
+        replan::{Change, OnTheDay, Reason, Replanned, RestOption},
+        search::way::RiseOf,
+    },
+};
+use jiff::Timestamp;
+
+use super::bench::{LEAN, draft, formula, near, tables};
+
+fn at(text: &str) -> Timestamp {
+    text.parse().unwrap()
+}
+
+fn kitchen() -> Kitchen {
+    Kitchen { room_c: 21.0, pantry_c: 15.0, fridge_c: 4.0, oven_light_c: Some(28.0), scale_step_g: 0.1, ..Kitchen::default() }
+}
+
+/// The same where everybody sleeps from eleven to half past six.
+fn sleeping() -> Kitchen {
+    let night = Hours {
+        name: "asleep".into(),
+        kind: HoursKind::Asleep,
+        days: (0..7).collect(),
+        date: None,
+        from: "23:00".into(),
+        to: "06:30".into(),
+    };
+    Kitchen { hours: vec![night], ..kitchen() }
+}
+
+/// A bake under way, all in the room, mixed at that hour.
+struct Bake {
+    kitchen: Kitchen,
+    formula: Formula,
+    plan: Plan,
+    actual: Actual,
+    oven_taken: Vec<(Timestamp, Timestamp)>,
+}
+
+impl Bake {
+    fn of(formula: Formula, kitchen: Kitchen, mixed: &str) -> Self {
+        let (mixed, t) = (at(mixed), tables());
+        let usual = PlanAsk::usual(&formula, &kitchen, later(mixed, -20.0), t);
+        let room = |r: RisePlan| RisePlan { place: Place::Room, place_c: kitchen.room_c, ..r };
+        let ask = PlanAsk { start: later(mixed, -20.0), mix_min: 20.0, bulk: usual.bulk.map(room), proof: room(usual.proof), ..usual };
+        let plan = Plan::make(&formula, &ask, &kitchen, t).unwrap();
+        Self { kitchen, formula, plan, actual: Actual { mixed: Some(mixed), ..Actual::default() }, oven_taken: Vec::new() }
+    }
+    fn lean(kitchen: Kitchen, mixed: &str) -> Self {
+        Self::of(formula(LEAN), kitchen, mixed)
+    }
+    fn with(self, change: impl FnOnce(&mut Actual)) -> Self {
+        let mut actual = self.actual.clone();
+        change(&mut actual);
+        Self { actual, ..self }
+    }
+    fn shaped(self, hour: &str) -> Self {
+        self.with(|a| a.shaped = Some(at(hour)))
+    }
+    fn course(&self) -> Course {
+        self.plan.course(&self.formula, &self.actual, &self.kitchen, tables()).unwrap()
+    }
+    fn planned(&self, kind: StepKind) -> Timestamp {
+        self.plan.step(kind).unwrap().start
+    }
+    fn at(&self, now: &str) -> Option<Replanned> {
+        let course = self.course();
+        let day = OnTheDay {
+            plan: &self.plan,
+            course: &course,
+            formula: &self.formula,
+            actual: &self.actual,
+            kitchen: &self.kitchen,
+            tables: tables(),
+            now: at(now),
+            oven_taken: &self.oven_taken,
+        };
+        day.replan().unwrap()
+    }
+}
+
+fn has(o: &RestOption, kind: &str) -> bool {
+    o.changes.iter().any(|c| c.word() == kind)
+}
+
+#[test]
+fn what_goes_as_planned_is_left_alone() {
+    let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z");
+    assert!(bake.at("2026-11-07T10:00:00Z").is_none());
+    assert!(bake.at("2026-11-07T08:50:00Z").is_none(), "not mixed yet");
+    let loaded = bake.shaped("2026-11-07T11:15:00Z").with(|a| a.loads.push(at("2026-11-07T12:33:00Z")));
+    assert!(loaded.at("2026-11-07T12:40:00Z").is_none(), "it is in the oven");
+}
+
+#[test]
+fn a_dough_two_degrees_colder_goes_to_a_warmer_place_or_is_baked_later() {
+    let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z").with(|a| a.dough_c.push((at("2026-11-07T09:02:00Z"), 21.0)));
+    let late = minutes_between(bake.planned(StepKind::Load), bake.course().load);
+    let found = bake.at("2026-11-07T09:20:00Z").unwrap();
+    let off = found.reasons.iter().find_map(|r| if let Reason::Off(min) = r { Some(*min) } else { None }).unwrap();
+    assert!(near(off, late, 1e-9) && off > 15.0, "{:?}", found.reasons);
+    let [first, second] = &found.options[..] else { panic!("{:?}", found.options) };
+    assert_eq!(first.changes, [Change::Place(RiseOf::Bulk, Place::OvenLight)]);
+    let carry = first.carry.unwrap();
+    assert_eq!((carry.place, carry.at), (Place::OvenLight, at("2026-11-07T09:20:00Z")));
+    assert!(minutes_between(first.load, bake.planned(StepKind::Load)).abs() < 10.0, "in time after all");
+    // Else the load waits about the minutes the course itself is late.
+    assert!(matches!(second.changes[..], [Change::ReadyLater(min)] if near(f64::from(min), late, 10.0)), "{:?}", second.changes);
+    assert!(second.carry.is_none());
+}
+
+#[test]
+fn a_rise_that_has_just_begun_has_all_of_its_time_to_go() {
+    let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z").with(|a| a.dough_c.push((at("2026-11-07T09:00:00Z"), 20.0)));
+    let found = bake.at("2026-11-07T09:00:00Z").unwrap();
+    assert!(found.options.iter().all(|o| minutes_between(at("2026-11-07T09:00:00Z"), o.shape.unwrap()) > 90.0), "{:?}", found.options);
+    let shaped = Bake::lean(kitchen(), "2026-11-07T09:00:00Z").shaped("2026-11-07T12:20:00Z");
+    for o in shaped.at("2026-11-07T12:20:00Z").into_iter().flat_map(|r| r.options) {
+        assert!(minutes_between(at("2026-11-07T12:20:00Z"), o.load) > 25.0, "{o:?}");
+    }
+}
+
+#[test]
+fn a_dough_too_warm_may_be_used_riper_cooled_or_braked_and_nothing_is_shortened() {
+    let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z").with(|a| a.dough_c.push((at("2026-11-07T09:02:00Z"), 29.0)));
+    let found = bake.at("2026-11-07T09:20:00Z").unwrap();
+    assert!(!found.options.is_empty());
+    for o in &found.options {
+        assert!(minutes_between(o.load, bake.planned(StepKind::Load)).abs() <= 10.0, "{:?} {}", o.changes, o.load);
+        assert!(o.ripeness.iter().all(|r| (0.85..1.2).contains(&r.1)), "{:?}", o.ripeness);
+    }
+    let weights: Vec<u8> = found.options.iter().map(|o| o.changes.iter().map(Change::kind).max().unwrap_or(0)).collect();
+    assert!(weights.is_sorted(), "the least change first: {weights:?}");
+}
+
+#[test]
+fn a_dough_mixed_late_waits_in_the_fridge_until_morning() {
+    let bake = Bake::lean(sleeping(), "2026-11-07T21:30:00Z");
+    let found = bake.at("2026-11-07T22:00:00Z").expect("over before half past six");
+    let Reason::Nobody { act, due, over, back } = found.reasons[0] else { panic!("{:?}", found.reasons) };
+    assert_eq!((act, back), (StepKind::Shape, at("2026-11-08T06:30:00Z")));
+    assert!(due > at("2026-11-07T23:00:00Z") && over.unwrap() < back);
+    let best = &found.options[0];
+    assert!(has(best, "fridge"), "{:?}", best.changes);
+    assert!(best.shape.unwrap() >= back && best.load > best.shape.unwrap());
+    let carry = best.carry.unwrap();
+    assert!(carry.place == Place::Fridge && carry.by >= carry.at && carry.by < at("2026-11-07T23:00:00Z"), "{carry:?}");
+}
+
+#[test]
+fn nothing_is_said_where_somebody_is_there_in_time() {
+    assert!(Bake::lean(kitchen(), "2026-11-07T21:30:00Z").at("2026-11-07T22:00:00Z").is_none(), "nobody sleeps here");
+    assert!(Bake::lean(sleeping(), "2026-11-07T09:00:00Z").at("2026-11-07T10:00:00Z").is_none(), "ripe by day");
+}
+
+#[test]
+fn where_nothing_holds_it_that_is_said_too() {
+    // No fridge to speak of, no cooler room: a quick dough in a warm house.
+    let k = Kitchen { fridge_c: 24.0, pantry_c: 24.0, room_c: 26.0, oven_light_c: None, ..sleeping() };
+    let found = Bake::lean(k, "2026-11-07T21:30:00Z").at("2026-11-07T22:00:00Z").unwrap();
+    assert!(matches!(found.reasons[0], Reason::Nobody { .. }));
+    assert!(found.options.iter().all(|o| !has(o, "fridge") && o.p_spoil > 0.3), "{:?}", found.options);
+}
+
+#[test]
+fn an_act_is_overdue_only_when_it_may_wait_no_longer() {
+    let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z");
+    let shape = bake.plan.step(StepKind::Shape).unwrap();
+    assert!(shape.high.unwrap() > later(shape.start, 15.0));
+    let said = bake.at(&later(shape.start, 15.0).to_string());
+    assert!(said.is_none(), "within its range: {said:?}");
+    let found = bake.at("2026-11-07T12:30:00Z").unwrap();
+    assert!(matches!(found.reasons[0], Reason::Overdue(StepKind::Shape, min) if min > 60.0), "{:?}", found.reasons);
+    assert_eq!(found.options[0].shape, Some(at("2026-11-07T12:30:00Z")), "at once");
+}
+
+#[test]
+fn a_loaf_that_is_over_is_another_bread() {
+    let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z").shaped("2026-11-07T11:20:00Z");
+    let found = bake.at("2026-11-07T15:30:00Z").unwrap();
+    assert!(found.other_bread);
+    assert!(found.reasons.iter().any(|r| matches!(r, Reason::Over(RiseOf::Proof, _))), "{:?}", found.reasons);
+    let now = &found.options[0];
+    let heated = later(at("2026-11-07T15:30:00Z"), bake.plan.oven.preheat_min);
+    assert!(minutes_between(heated, now.load).abs() <= 1.0, "as soon as the oven is hot: {}", now.load);
+    // A bulk that is over can still be shaped.
+    assert!(!Bake::lean(kitchen(), "2026-11-07T09:00:00Z").at("2026-11-07T15:30:00Z").unwrap().other_bread);
+}
+
+#[test]
+fn a_lit_oven_is_hot_the_sooner() {
+    let bake = || Bake::lean(kitchen(), "2026-11-07T09:00:00Z").shaped("2026-11-07T11:20:00Z");
+    let load = |b: Bake| b.at("2026-11-07T15:30:00Z").unwrap().options[0].load;
+    let (cold, hot) = (load(bake()), load(bake().with(|a| a.lit = Some(at("2026-11-07T15:20:00Z")))));
+    assert!(near(minutes_between(hot, cold), 10.0, 1.0), "{hot} {cold}");
+}
+
+#[test]
+fn a_proof_ripe_before_the_oven_is_hot_goes_into_the_fridge() {
+    let seen = Seen { at: at("2026-11-07T12:00:00Z"), kind: RiseKind::Proof, look: Look::Ripe };
+    let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z").shaped("2026-11-07T11:20:00Z").with(|a| {
+        a.ripe = Some(seen.at);
+        a.seen.push(seen);
+    });
+    let found = bake.at("2026-11-07T12:01:00Z").unwrap();
+    let brake = found.options.iter().find(|o| has(o, "fridge")).expect("the oven takes a quarter of an hour");
+    assert!(brake.carry.unwrap().by <= at("2026-11-07T12:10:00Z"), "soon: {:?}", brake.carry);
+    assert!(brake.load < bake.planned(StepKind::Load));
+}
+
+#[test]
+fn an_oven_another_bread_is_in_is_waited_for() {
+    let taken = (at("2026-11-07T12:20:00Z"), at("2026-11-07T13:20:00Z"));
+    let bake = Bake { oven_taken: vec![taken], ..Bake::lean(kitchen(), "2026-11-07T09:00:00Z").shaped("2026-11-07T11:15:00Z") };
+    let found = bake.at("2026-11-07T11:45:00Z").unwrap();
+    assert!(found.reasons.iter().any(|r| matches!(r, Reason::OvenTaken(_, until) if *until == taken.1)), "{:?}", found.reasons);
+    assert!(!found.options.is_empty());
+    for o in &found.options {
+        assert!(o.load > taken.1 || later(o.load, bake.plan.oven.minutes) < taken.0, "{:?} {}", o.changes, o.load);
+    }
+    // The pantry and the fridge hold it so long.
+    assert!(found.options.iter().any(|o| has(o, "fridge") || has(o, "place")), "{:?}", found.options);
+}
+
+#[test]
+fn what_is_chosen_is_what_happens_then_and_the_past_stays() {
+    let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z").with(|a| {
+        a.dough_c.push((at("2026-11-07T09:02:00Z"), 21.0));
+        a.folds.push(at("2026-11-07T09:30:00Z"));
+    });
+    let now = "2026-11-07T09:40:00Z";
+    for option in bake.at(now).unwrap().options {
+        let before = bake.course();
+        let chosen = Bake {
+            actual: Actual { rest: Some(Box::new(option.rest.clone())), ..bake.actual.clone() },
+            ..Bake::lean(kitchen(), "2026-11-07T09:00:00Z")
+        };
+        let after = chosen.course();
+        assert!(minutes_between(option.load, after.load).abs() <= 2.0, "{:?}: {} and {}", option.changes, option.load, after.load);
+        assert!(minutes_between(option.ready, after.ready_at).abs() <= 4.0, "{:?}", option.changes);
+        let by_now = |c: &Course| {
+            let min = minutes_between(c.mixed, at(now));
+            c.forecast.curve.iter().rfind(|r| r.min <= min - 5.0).map(|r| (r.min, r.dough_h, r.dough_c)).unwrap()
+        };
+        assert_eq!(by_now(&before), by_now(&after), "the past");
+        assert_eq!(chosen.at("2026-11-07T09:41:00Z").map(|r| r.reasons), None, "{:?}: nothing left to say", option.changes);
+    }
+}
+
+#[test]
+fn a_bulk_ripe_early_tells_of_a_quick_proof() {
+    let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z");
+    let early = later(bake.planned(StepKind::Shape), -35.0);
+    let seen = |look| move |a: &mut Actual| a.seen.push(Seen { at: early, kind: RiseKind::Bulk, look });
+    let proof = |b: &Bake| {
+        let course = b.course();
+        let load = course.steps.iter().find(|s| s.kind == StepKind::Load).unwrap();
+        (minutes_between(early, load.start), minutes_between(load.low.unwrap(), load.high.unwrap()))
+    };
+    let shaped = |b: Bake| b.with(|a| a.shaped = Some(early));
+    let untold = proof(&shaped(Bake::lean(kitchen(), "2026-11-07T09:00:00Z")));
+    let ripe = proof(&shaped(Bake::lean(kitchen(), "2026-11-07T09:00:00Z").with(seen(Look::Ripe))));
+    assert!(ripe.0 < 0.9 * untold.0, "{ripe:?} {untold:?}");
+    assert!(ripe.1 < 0.6 * untold.1, "one sign narrows the range of the next: {ripe:?} {untold:?}");
+    // Not ripe when it should be: slower from there on.
+    let late = later(bake.planned(StepKind::Shape), 10.0);
+    let waits = Bake::lean(kitchen(), "2026-11-07T09:00:00Z").with(|a| {
+        a.not_yet = Some(late);
+        a.seen.push(Seen { at: late, kind: RiseKind::Bulk, look: Look::NotYet });
+    });
+    assert!(waits.course().load > later(bake.planned(StepKind::Load), 10.0));
+}
+
+#[test]
+fn a_sweet_dough_is_not_left_warm_for_longer_than_it_may() {
+    let sweet: FormulaDraft = draft(&[
+        ("wheat-ap", 500.0),
+        ("milk-whole", 260.0),
+        ("egg-whole", 50.0),
+        ("butter-unsalted", 70.0),
+        ("sugar-white", 80.0),
+        ("salt-fine", 7.0),
+        ("yeast-instant", 8.0),
+    ]);
+    let bake = Bake::of(sweet.check(&tables().pantry).unwrap(), kitchen(), "2026-11-07T09:00:00Z")
+        .with(|a| a.dough_c.push((at("2026-11-07T09:02:00Z"), 19.0)));
+    let found = bake.at("2026-11-07T09:10:00Z").unwrap();
+    assert!(!found.options.is_empty());
+    for o in &found.options {
+        let warm = course(
+            &bake.formula,
+            &bake.plan.ask,
+            Some(&bake.plan.oven),
+            &Actual { rest: Some(Box::new(o.rest.clone())), ..bake.actual.clone() },
+            &bake.kitchen,
+            tables(),
+        )
+        .unwrap()
+        .warm_min();
+        assert!(warm <= 245.0, "{:?} stands warm for {warm} min", o.changes);
+    }
+}
