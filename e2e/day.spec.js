@@ -167,3 +167,24 @@ test('dark stays dark after a reload, and light comes back', async ({ page }) =>
   await page.getByRole('button', { name: 'Light or dark' }).click();
   await expect(html).toHaveAttribute('data-bs-theme', first);
 });
+
+test('a dough that is late is told its ways, and one is chosen by keyboard and taken back', async ({ page }, info) => {
+  await start(page, `Late rolls ${info.project.name}`);
+  await act(page);
+  await page.getByLabel('Other').fill('17');
+  await page.locator('aside').getByRole('button', { name: 'Note it' }).click();
+  const ways = page.locator('.anew li');
+  await expect(ways.first()).toBeVisible();
+  const load = () => page.locator('.nexts tr', { hasText: 'Load' }).locator('.when').innerText();
+  const before = await load();
+  await page.locator('.late a').focus();
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/#anew$/);
+  await ways.first().getByRole('button', { name: /^Do this/ }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('#acts')).toContainText('The rest planned anew');
+  await expect(page.locator('.anew')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Take back The rest planned anew' }).click();
+  await expect(ways.first()).toBeVisible();
+  expect(await load()).toBe(before);
+});

@@ -5,11 +5,15 @@
 use cerealis_core::{
     Tables,
     formula::{FormulaBody, FormulaDraft},
-    kitchen::{Kitchen, Night},
-    plan::search::{
-        answer::fit,
-        ask::{AwayAsk, FitAsk},
-        hours::AwayKind,
+    kitchen::{Hours, HoursKind, Kitchen, Night},
+    plan::{
+        Actual, Plan, PlanAsk,
+        replan::OnTheDay,
+        search::{
+            answer::fit,
+            ask::{AwayAsk, FitAsk},
+            hours::AwayKind,
+        },
     },
 };
 use jiff::Timestamp;
@@ -77,4 +81,23 @@ fn poolish_for_the_end_of_a_week(b: divan::Bencher<'_, '_>) {
 #[divan::bench]
 fn no_plan_and_what_would_have_to_give(b: divan::Bencher<'_, '_>) {
     search(b, LEAN, 5, None);
+}
+
+/// A lean dough mixed at half past nine in the evening, over long before anybody is up: the rest planned anew.
+#[divan::bench]
+fn the_rest_of_a_bake_nobody_is_there_for(b: divan::Bencher<'_, '_>) {
+    let t = Tables::built_in().unwrap_or_else(|e| panic!("{e}"));
+    let body: FormulaBody = serde_json::from_str(LEAN).unwrap_or_else(|e| panic!("{e}"));
+    let formula = FormulaDraft::from(body).check(&t.pantry).unwrap_or_else(|e| panic!("{e:?}"));
+    let (from, to) = ("22:30".to_owned(), "06:30".to_owned());
+    let asleep = Hours { name: "asleep".into(), kind: HoursKind::Asleep, days: (0..7).collect(), date: None, from, to };
+    let kitchen = Kitchen { zone: "UTC".into(), hours: vec![asleep], scale_step_g: 0.1, ..Kitchen::default() };
+    let ask = PlanAsk::usual(&formula, &kitchen, at(21), &t);
+    let plan = Plan::make(&formula, &ask, &kitchen, &t).unwrap_or_else(|e| panic!("{e:?}"));
+    let actual = Actual { mixed: Some(at(21)), ..Actual::default() };
+    let course = plan.course(&formula, &actual, &kitchen, &t).unwrap_or_else(|e| panic!("{e:?}"));
+    let now = at(22);
+    let day =
+        OnTheDay { plan: &plan, course: &course, formula: &formula, actual: &actual, kitchen: &kitchen, tables: &t, now, oven_taken: &[] };
+    b.bench_local(|| divan::black_box(&day).replan());
 }

@@ -3,6 +3,7 @@
 
 mod household;
 mod planning;
+mod replan;
 
 use std::sync::OnceLock;
 
