@@ -161,15 +161,6 @@ fn nothing_is_said_where_somebody_is_there_in_time() {
 }
 
 #[test]
-fn where_nothing_holds_it_that_is_said_too() {
-    // No fridge to speak of, no cooler room: a quick dough in a warm house.
-    let k = Kitchen { fridge_c: 24.0, pantry_c: 24.0, room_c: 26.0, oven_light_c: None, ..sleeping() };
-    let found = Bake::lean(k, "2026-11-07T21:30:00Z").at("2026-11-07T22:00:00Z").unwrap();
-    assert!(matches!(found.reasons[0], Reason::Nobody { .. }));
-    assert!(found.options.iter().all(|o| !has(o, "fridge") && o.p_spoil > 0.3), "{:?}", found.options);
-}
-
-#[test]
 fn an_act_is_overdue_only_when_it_may_wait_no_longer() {
     let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z");
     let shape = bake.plan.step(StepKind::Shape).unwrap();
@@ -306,4 +297,21 @@ fn a_sweet_dough_is_not_left_warm_for_longer_than_it_may() {
         .warm_min();
         assert!(warm <= 245.0, "{:?} stands warm for {warm} min", o.changes);
     }
+}
+
+#[test]
+fn where_nothing_holds_it_it_is_told_when_somebody_would_have_to_be_up() {
+    // A warm dough at bedtime, in a house without a fridge to speak of.
+    let k = Kitchen { fridge_c: 24.0, pantry_c: 24.0, room_c: 26.0, oven_light_c: None, ..sleeping() };
+    let bake = Bake::lean(k, "2026-11-07T21:30:00Z");
+    let found = bake.at("2026-11-07T22:00:00Z").unwrap();
+    assert!(matches!(found.reasons[0], Reason::Nobody { .. }));
+    assert!(found.options.iter().all(|o| !has(o, "fridge") && has(o, "out-of-hours")), "{:?}", found.options);
+    let best = &found.options[0];
+    assert!(best.changes.iter().any(|c| matches!(c, Change::OutOfHours(min) if *min >= 60)), "{:?}", best.changes);
+    assert!(best.p_spoil < 0.3, "ripe, at its own hour");
+    assert!(!has(best, "folds-skipped"), "the fold that is due can be done now: {:?}", best.changes);
+    // Who chose it knows: nothing more is said.
+    let chosen = bake.with(|a| a.rest = Some(Box::new(best.rest.clone())));
+    assert_eq!(chosen.at("2026-11-07T22:05:00Z").map(|r| r.reasons), None);
 }

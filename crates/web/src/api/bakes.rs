@@ -10,7 +10,7 @@ use cerealis_core::{
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
     plan::{
-        Plan, PlanAsk,
+        Plan, PlanAsk, later,
         replan::{Change, OnTheDay, Reason, Replanned, RestOption},
     },
 };
@@ -80,7 +80,7 @@ fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, (now, oven_taken): (Times
     let formula = FormulaDraft::from(bake.formula.clone()).check(&t.pantry)?;
     let state = BakeState::of(log, &bake.plan, &formula, kitchen, now, t)?;
     let local = Local::of(kitchen);
-    let anew = rest_anew(bake, log, (&formula, &state), kitchen, (now, oven_taken), t)?.map(|r| replanned(&r, &local));
+    let anew = rest_anew(bake, log, (&formula, &state), kitchen, (now, oven_taken), t)?.map(|r| replanned(&r, &local, now));
     let events: Vec<Value> = log.iter().map(|e| log::event(e.seq, e.event.at, &e.event.body, &local)).collect();
     Ok(
         json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local, now), "replan": anew }),
@@ -131,7 +131,7 @@ pub fn rest_anew(
 }
 
 /// The rest planned anew: why, and the ways to go on. `rest` is what a `replanned` event carries to choose one.
-fn replanned(r: &Replanned, local: &Local) -> Value {
+fn replanned(r: &Replanned, local: &Local, now: Timestamp) -> Value {
     let at = |t: Timestamp| local.rfc3339(t);
     let reason = |r: &Reason| match *r {
         Reason::Off(min) => json!({ "kind": "off", "minutes": min }),
@@ -147,6 +147,7 @@ fn replanned(r: &Replanned, local: &Local) -> Value {
         let kind = c.word();
         match *c {
             Change::BenchRest(min) | Change::LoadSooner(min) | Change::ReadyLater(min) => json!({ "kind": kind, "minutes": min }),
+            Change::OutOfHours(min) => json!({ "kind": kind, "at": at(later(now, f64::from(min))) }),
             Change::FoldsSkipped(n) => json!({ "kind": kind, "folds": n }),
             Change::Place(rise, place) => json!({ "kind": kind, "rise": rise, "place": place }),
             Change::Brake(rise) => json!({ "kind": kind, "rise": rise, "place": Place::Fridge }),

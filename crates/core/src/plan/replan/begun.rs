@@ -4,6 +4,7 @@ use super::super::{
     OvenPlan, Stand, later, minutes_between,
     rises::{Ran, Rises, stands},
     search::{
+        curve::LONGEST_MIN,
         dough::{DoughFacts, aims},
         hours::Minute,
         solve::{Begun, RiseNeed, Rules},
@@ -178,7 +179,11 @@ impl UnderWay {
 
     /// What the search holds to.
     pub(super) fn rules(&self, ways: Vec<Way>, works: Works) -> Rules {
-        let (longest_warm, longest_cold) = self.longest;
+        let (mut longest_warm, longest_cold) = self.longest;
+        if self.is_over() {
+            // Nothing is lost by waiting for the oven any more.
+            longest_warm = (LONGEST_MIN, LONGEST_MIN + self.begun.minutes, LONGEST_MIN + self.begun.minutes);
+        }
         Rules {
             works,
             ways,

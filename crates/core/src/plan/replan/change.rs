@@ -26,6 +26,8 @@ pub enum Change {
     LoadSooner(Minute),
     /// The bread is ready so many minutes later.
     ReadyLater(Minute),
+    /// Hands are asked for at this minute, in hours that are not free.
+    OutOfHours(Minute),
 }
 
 impl Change {
@@ -39,6 +41,7 @@ impl Change {
             Self::Brake(_) => 3,
             Self::LoadSooner(_) => 4,
             Self::ReadyLater(_) => 5,
+            Self::OutOfHours(_) => 6,
         }
     }
     /// As the API writes it.
@@ -51,6 +54,7 @@ impl Change {
             Self::Brake(_) => "fridge",
             Self::LoadSooner(_) => "load-sooner",
             Self::ReadyLater(_) => "ready-later",
+            Self::OutOfHours(_) => "out-of-hours",
         }
     }
 }

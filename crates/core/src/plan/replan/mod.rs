@@ -18,7 +18,7 @@ use super::{
         curve::{LONGEST_MIN, Stay},
         dough::DoughRises,
         find::Day,
-        hours::{Away, AwayKind, Minute, Span},
+        hours::{Away, AwayKind, Minute, Need, Seg, Span},
         lay::Laid,
         solve::Search,
         way::{RiseOf, Way, Work, Works},
@@ -138,9 +138,16 @@ impl OnTheDay<'_> {
             return Ok(None);
         }
         let other_bread = under_way.begun.rise == RiseOf::Proof && under_way.is_over();
-        let mut options = self.options(&under_way, &analysis)?;
+        // Within the aims; else riper than is liked; else in hours that are not free.
+        let day = self.day();
+        let riper = under_way.riper();
+        let mut options = self.options(&under_way, &day, &analysis)?;
         if options.is_empty() {
-            options = self.options(&under_way.riper(), &analysis)?;
+            options = self.options(&riper, &day, &analysis)?;
+        }
+        if options.is_empty() {
+            options = self.options(&riper, &Day { away: Vec::new(), ..day }, &analysis)?;
+            options.truncate(1);
         }
         Ok(Some(Replanned { reasons, options, other_bread }))
     }
@@ -210,11 +217,14 @@ impl OnTheDay<'_> {
     }
 
     /// The ways that stand, least change first, each another kind of change.
-    fn options(&self, under_way: &UnderWay, analysis: &Analysis<'_>) -> Result<Vec<RestOption>, InputErrors> {
+    fn options(&self, under_way: &UnderWay, day: &Day, analysis: &Analysis<'_>) -> Result<Vec<RestOption>, InputErrors> {
         let works = under_way.works(self, analysis)?;
-        let wanted = self.minute(self.meant().unwrap_or(self.course.load));
+        // Whoever has to be up for it wants it behind them; else it is drawn toward its hour.
+        let in_hours = !day.away.is_empty();
+        let away = if in_hours { Vec::new() } else { self.away() };
+        let meant = self.meant().filter(|_| in_hours || away.is_empty());
+        let wanted = self.minute(meant.unwrap_or(self.course.load));
         let ready = wanted + works.length(Work::Bake { cold: false }) + works.cool;
-        let day = self.day();
         let mut model = DoughRises::new(under_way.facts(self, analysis), &self.tables.ferment);
         let ways = ways::all(self, under_way, analysis, model.facts());
         let Some(planned) = ways.first().cloned() else { return Ok(Vec::new()) };
@@ -222,10 +232,11 @@ impl OnTheDay<'_> {
         let mut found: Vec<Found> = Vec::new();
         for (rest, ways) in bench_rests(works.shape.1, under_way, ways) {
             let mut search = Search::new(&mut model, under_way.rules(ways, resting(rest)));
-            for laid in search.toward(wanted, &day) {
+            for laid in search.toward(wanted, day) {
                 let Some(way) = search.rules.ways.get(laid.way).cloned() else { continue };
                 let measured = Measured { way: &way, laid: &laid, rest_min: rest, usual_rest_min: works.shape.1 };
-                let changes = changes(&planned, &measured, &under_way.begun, ready);
+                let mut changes = changes(&planned, &measured, &under_way.begun, ready);
+                changes.extend(out_of_hours(&search.rules.works, &laid, &away));
                 let weight = Weight::of(&changes, laid.ready - ready);
                 found.push(Found { rest, way, changes, weight, laid: Laid { way: 0, ..laid } });
             }
@@ -236,7 +247,7 @@ impl OnTheDay<'_> {
         found.sort_by(|a, b| a.weight.cmp(&b.weight).then(a.laid.cost.total_cmp(&b.laid.cost)));
         let options = least(found).into_iter().map(|f| {
             let mut search = Search::new(&mut model, under_way.rules(vec![f.way.clone()], resting(f.rest)));
-            self.option(under_way, &mut search, &day, f)
+            self.option(under_way, &mut search, day, f)
         });
         Ok(options.collect())
     }
@@ -330,6 +341,17 @@ fn least(found: Vec<Found>) -> Vec<Found> {
         new
     });
     worth.take(MOST).collect()
+}
+
+/// The first minute at which a way asks for hands, or for eyes on the oven, in hours that are not free.
+fn out_of_hours(works: &Works, laid: &Laid, away: &[Away]) -> Option<Change> {
+    let asked = laid.works.iter().zip(&laid.starts).flat_map(|(work, at)| {
+        let busy = |s: Seg| Span::new(at + s.offset, at + s.offset + s.length);
+        works.segs(*work).into_iter().filter(|s| s.need != Need::Oven).map(busy).collect::<Vec<_>>()
+    });
+    let out =
+        asked.flat_map(|a| away.iter().filter(move |w| w.span.from < a.to && a.from < w.span.to).map(move |w| a.from.max(w.span.from)));
+    out.min().map(Change::OutOfHours)
 }
 
 /// When the dough is first carried, and where to.

@@ -88,15 +88,19 @@ impl OnTheDay<'_> {
         found
     }
 
-    /// The first act still to come at which nobody is there. What a fitted plan laid into such hours was chosen so.
+    /// The first act still to come at which nobody is there. What a fitted plan, or a way
+    /// chosen on the day, laid into such hours was meant so.
     fn nobody_there(&self, late: f64, under_way: &UnderWay) -> Option<Reason> {
         let away = self.away();
         let hands = [StepKind::Shape, StepKind::Load, StepKind::Out];
         let coming = self.course.steps.iter().filter(|s| hands.contains(&s.kind) && later(s.end, late) > self.now);
         let done = |kind: StepKind| kind == StepKind::Shape && self.actual.shaped.is_some();
-        let fitted = self.plan.ask.laid.is_some() && self.actual.rest.is_none();
-        let chosen = |s: &PlanStep| {
-            fitted && self.plan.step(s.kind).is_some_and(|p| minutes_between(p.start, later(s.start, late)).abs() < WORTH_MIN)
+        let chosen = |s: &PlanStep| match &self.actual.rest {
+            Some(rest) => minutes_between(rest.load_at, later(self.course.load, late)).abs() < WORTH_MIN,
+            None => {
+                let planned = self.plan.step(s.kind).map(|p| minutes_between(p.start, later(s.start, late)).abs());
+                self.plan.ask.laid.is_some() && planned.is_some_and(|by| by < WORTH_MIN)
+            }
         };
         coming.filter(|s| !done(s.kind) && !chosen(s)).find_map(|s| {
             let (from, to) = (self.minute(later(s.start, late)), self.minute(later(s.end, late)));

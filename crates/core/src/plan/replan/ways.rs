@@ -31,10 +31,12 @@ pub(super) fn all(day: &OnTheDay<'_>, under_way: &UnderWay, analysis: &Analysis<
     let carried = |after: Minute, place: Place| vec![Leg::fixed(here, after), Leg::open(place)];
     let elsewhere: Vec<Vec<Leg>> = warm.iter().filter(|p| **p != here).map(|p| carried(0, *p)).collect();
     let bulk = under_way.begun.rise == RiseOf::Bulk;
-    let mut first = vec![left(&day.course.stays, day, under_way, bulk)];
-    first.extend(std::iter::once(vec![Leg::open(here)]));
-    first.extend(elsewhere);
-    if cold && here != Place::Fridge {
+    let mut first = vec![left(&day.course.stays, day, under_way, bulk), vec![Leg::open(here)]];
+    // What is over is not carried about any more.
+    if !under_way.is_over() {
+        first.extend(elsewhere);
+    }
+    if cold && here != Place::Fridge && !under_way.is_over() {
         let before: &[Minute] = if bulk { &BEFORE_BULK } else { &BEFORE_PROOF };
         for after in before {
             first.push(carried(*after, Place::Fridge));

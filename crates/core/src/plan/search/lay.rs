@@ -226,11 +226,13 @@ impl<M: Model> Search<'_, M> {
         let planned = self.begun(RiseOf::Bulk).map(|b| b.folds.iter().copied().filter(|m| *m <= span).collect());
         let planned: Vec<Minute> = planned.unwrap_or_else(|| self.rules.folds.0.iter().map(at).collect());
         let free: Set = windows.hands.iter().map(|w| Span::new(w.from, w.to - FOLD_MIN)).filter(|w| w.from <= w.to).collect();
+        // A rise under way may be folded at once.
+        let first = if self.begun(RiseOf::Bulk).is_some() { bulk.from } else { bulk.from + 1 };
         let mut found: Vec<Minute> = Vec::new();
         for after in planned {
             let wanted = bulk.from + after;
             let here = nearest(&free, wanted).filter(|at| (at - wanted).abs() <= FOLD_SLACK_MIN);
-            let inside = here.filter(|at| *at > bulk.from && *at + FOLD_MIN <= bulk.to);
+            let inside = here.filter(|at| *at >= first && *at + FOLD_MIN <= bulk.to);
             found.extend(inside.filter(|at| found.last().is_none_or(|last| *at >= last + FOLDS_APART_MIN)));
         }
         found

@@ -4,7 +4,7 @@ use cerealis_core::{
     kitchen::{Kitchen, Place},
     measure::{show, show_minutes},
     plan::{
-        StepKind, minutes_between,
+        StepKind, later, minutes_between,
         replan::{Change, Reason, RestOption},
         search::{judge::risk_word, way::RiseOf},
     },
@@ -55,6 +55,9 @@ pub(super) fn rest(s: &Standing, kitchen: &Kitchen, (now, taken): (Timestamp, &[
         ways: found.options.iter().map(|o| words.onward(o, s.kept.plan.ready_at)).collect(),
     })
 }
+
+/// Beyond this nobody weighs how ripe it is: it is over.
+const FAR_PAST: f64 = 1.4;
 
 struct Words {
     local: Local,
@@ -162,6 +165,9 @@ impl Words {
         }
         for c in &o.changes {
             match *c {
+                Change::OutOfHours(min) => {
+                    said.push(format!("It wants somebody at {}, in hours you gave as taken", self.hour(later(self.now, f64::from(min)))));
+                }
                 Change::FoldsSkipped(1) => said.push("One fold less".to_owned()),
                 Change::FoldsSkipped(n) => said.push(format!("{n} folds less")),
                 Change::BenchRest(min) if o.carry.is_some() => said.push(format!("{min} min on the bench")),
@@ -175,7 +181,7 @@ impl Words {
             }
         }
         // A tenth more or less is seen by nobody.
-        for (rise, ripeness) in o.ripeness.iter().filter(|r| (r.1 - 1.0).abs() > 0.07) {
+        for (rise, ripeness) in o.ripeness.iter().filter(|r| (r.1 - 1.0).abs() > 0.07 && r.1 < FAR_PAST) {
             let rise = if *rise == RiseOf::Bulk { "First rise" } else { "Proof" };
             let how = if *ripeness > 1.0 { "past ripe" } else { "short of ripe" };
             said.push(format!("{rise} a little {how}: {} of its time", show(*ripeness, 2)));
