@@ -212,7 +212,7 @@ impl State {
         tables: &Tables,
     ) -> Result<Self, InputErrors> {
         let events = kept(log);
-        let course = plan.course(formula, &actual(log, kitchen), kitchen, tables)?;
+        let course = plan.course(formula, &Actual { now: Some(now), ..actual(log, kitchen) }, kitchen, tables)?;
         let first = |kind: EventKind, nth: usize| events.iter().filter(|e| e.event.kind == kind).nth(nth).map(|e| e.event.at);
         let (mut done, mut next) = (Vec::new(), Vec::new());
         let mut folds = 0;

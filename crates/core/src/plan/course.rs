@@ -4,6 +4,7 @@ use jiff::Timestamp;
 
 use super::{
     LaidRise, Load, OvenPlan, PlanAsk, PlanStep, RestPlan, RisePlan, Seen, StepKind,
+    elsewhere::running,
     findings::WARM_LIMIT_MIN,
     later,
     loads::{loads, nth},
@@ -24,6 +25,8 @@ use crate::{
 /// What has happened, read from the log.
 #[derive(Debug, Clone, Default, PartialEq)]
 pub struct Actual {
+    /// Now: what is not done by then is done later. None as planned.
+    pub now: Option<Timestamp>,
     /// When the dough was mixed.
     pub mixed: Option<Timestamp>,
     /// Dough temperatures taken: when, °C.
@@ -78,6 +81,8 @@ pub struct Course {
     pub loads: Vec<Load>,
     /// Where the dough stands while it rises.
     pub stays: Vec<Stay>,
+    /// Whether the act that ends the running rise is due already.
+    pub due: bool,
     /// The acts.
     pub steps: Vec<PlanStep>,
     /// The oven.
@@ -140,8 +145,9 @@ pub fn course(
     }
     let mut bake = Bake { set_c: ask.set_c, ..oven_of(&analysis, &tables.pantry).in_kitchen(kitchen) };
     crate::oven::BakeBody::default().over(bake.clone())?;
-    let rises = Rises::of(&analysis, ask, &bake, actual, kitchen, tables)?;
+    let mut rises = Rises::of(&analysis, ask, &bake, actual, kitchen, tables)?;
     let (Ran { mut forecast, proof_stage }, open) = rises.as_it_goes()?;
+    let due = rises.is_held();
     let Rises { mixed, loaded, half_min, rests, .. } = rises;
     let laid = ask.laid.as_deref();
     let (bulk_laid, proof_laid) = (laid.and_then(|l| l.bulk.as_ref()), laid.map(|l| &l.proof));
@@ -158,7 +164,7 @@ pub fn course(
     }
     // As planned, the oven has some minutes between two loads to get hot again.
     let again_min = laid.map_or(0.0, |l| (pitch_min - l.oven.minutes).max(0.0));
-    let all = loads(load, count, (oven.minutes, again_min), &actual.loads, &actual.outs);
+    let all = loads(load, count, (oven.minutes, again_min), actual);
     let out = all.last().map_or(load, |l| l.out);
     let is_out = nth(&actual.outs, count - 1, count).is_some();
     let slice = oven.slice_min;
@@ -167,7 +173,7 @@ pub fn course(
     let ripe = forecast.events.iter().rev().find(|e| e.kind == EventKind::ProofRipe && !e.ahead);
     let (load_low, load_high) = match (loaded, ripe) {
         (Some(at), _) => (Some(at), Some(at)),
-        (None, _) if rests => (Some(load), Some(load)),
+        (None, _) if rests || (due && running(actual, proof_stage).0 == RiseKind::Proof) => (Some(load), Some(load)),
         (None, _) if proof_laid.is_some() && !open.1 => {
             (proof_laid.map(|l| later(load, -l.early_min)), proof_laid.map(|l| later(load, l.late_min)))
         }
@@ -190,6 +196,7 @@ pub fn course(
         proof_stage,
         bulk_end: later(mixed, forecast.stage_starts.get(proof_stage).map_or(forecast.end.min, |m| m - half_min)),
         bulk_slack: bulk_laid.filter(|_| !open.0),
+        due,
         kitchen,
     };
     let steps = view.all(actual, (ready_at, ready_low, ready_high));
@@ -211,5 +218,5 @@ pub fn course(
         stay(RiseKind::Bulk, bulk, bulk_laid, mixed, bulk_end, true);
     }
     stay(RiseKind::Proof, ask.proof, proof_laid, shaped, load, actual.shaped.is_some() || proof_stage == 0);
-    Ok(Course { mixed, proof_stage, load, loads: all, stays, steps, oven, ready_at, ready_low, ready_high, forecast })
+    Ok(Course { mixed, proof_stage, load, loads: all, stays, due, steps, oven, ready_at, ready_low, ready_high, forecast })
 }

@@ -38,6 +38,8 @@ pub(super) struct Rises<'a> {
     shape_min: f64,
     /// What its signs tell of its rate.
     own: Option<OwnRate>,
+    /// Until when the running rise goes on, where its act is overdue.
+    held: Option<Timestamp>,
     /// When the dough's clock starts.
     pub(super) mixed: Timestamp,
     /// When the first load went in.
@@ -65,7 +67,9 @@ impl<'a> Rises<'a> {
         tables: &'a Tables,
     ) -> Result<Self, InputErrors> {
         let laid = ask.laid.as_deref();
-        let mixed = actual.mixed.unwrap_or_else(|| later(ask.start, ask.mix_min));
+        // What is not mixed yet is mixed now at the soonest.
+        let planned = later(ask.start, ask.mix_min);
+        let mixed = actual.mixed.unwrap_or_else(|| actual.now.map_or(planned, |now| planned.max(now)));
         let taken = actual.dough_c.iter().filter(|(at, _)| minutes_between(mixed, *at).abs() <= 20.0).min_by_key(|r| r.0);
         let shape_min = laid.map_or(SHAPE_MIN, |l| l.shape_min.0);
         let to_the_minute = ask.bulk.is_some() && laid.is_some_and(|l| l.bulk.is_some()) && actual.shaped.is_none();
@@ -76,6 +80,7 @@ impl<'a> Rises<'a> {
         }
         let mut rises = Self {
             own: None,
+            held: None,
             first_c: taken.map(|r| r.1),
             proof_base: RiseStage {
                 pace: Some(ask.proof.pace),
@@ -118,6 +123,11 @@ impl<'a> Rises<'a> {
         Ok(own_rate(&self.actual.seen.iter().filter_map(aged).collect::<Vec<_>>(), sigma))
     }
 
+    /// Whether the act of the running rise is overdue.
+    pub(super) const fn is_held(&self) -> bool {
+        self.held.is_some()
+    }
+
     /// What is mixed, with the leaven and the yeast of a preferment as they were then.
     pub(super) const fn dough(&self) -> &Dough {
         &self.dough
@@ -132,8 +142,9 @@ impl<'a> Rises<'a> {
         self.analysis.dough_g.likely.clamp(5.0, 20_000.0)
     }
 
-    fn laid(&self) -> (Option<&LaidRise>, Option<&LaidRise>) {
-        let laid = self.ask.laid.as_deref();
+    fn laid(&self) -> (Option<&'a LaidRise>, Option<&'a LaidRise>) {
+        let ask: &'a PlanAsk = self.ask;
+        let laid = ask.laid.as_deref();
         (laid.and_then(|l| l.bulk.as_ref()), laid.map(|l| &l.proof))
     }
 
@@ -152,7 +163,7 @@ impl<'a> Rises<'a> {
         let planned = laid.filter(|_| !open).map(|l| later(mixed, l.minutes()));
         let waited = actual.not_yet.filter(|_| actual.shaped.is_none()).map(|at| later(at, ASK_AGAIN_MIN));
         let planned = planned.map(|p| waited.map_or(p, |w| p.max(w)));
-        let end = actual.shaped.or(self.loaded).or(seen).or(planned);
+        let end = actual.shaped.or(self.loaded).or(self.held).or(seen).or(planned);
         let stands = stands(RiseKind::Bulk, plan, laid, mixed, end, actual);
         let mut stages = segments(&stands, end, &actual.dough_c, &base);
         let in_fridge = |c: f64| self.ask.laid.is_some() && self.analysis.is_perishable() && c < CHILLED_C;
@@ -173,7 +184,7 @@ impl<'a> Rises<'a> {
         let mut proof = if actual.shaped.is_some() || !has_bulk {
             let planned = laid.filter(|_| !open).map(|l| later(after_bulk, l.minutes()));
             let waited = actual.not_yet.map(|at| later(at, ASK_AGAIN_MIN));
-            let end = loaded.or(planned.map(|p| waited.map_or(p, |w| p.max(w))));
+            let end = loaded.or(self.held).or(planned.map(|p| waited.map_or(p, |w| p.max(w))));
             let stands = stands(RiseKind::Proof, self.ask.proof, laid, after_bulk, end, actual);
             segments(&stands, end, &actual.dough_c, &self.proof_base)
         } else if let (Some(l), None) = (laid, loaded) {
@@ -190,6 +201,7 @@ impl<'a> Rises<'a> {
         if let (Some(seen), Some(shaped), Some(last)) = (actual.ripe, actual.shaped.or((!has_bulk).then_some(self.mixed)), proof.last_mut())
             && seen > shaped
             && loaded.is_none()
+            && self.held.is_none()
         {
             let before: f64 = proof_min_before_last(shaped, actual, laid);
             last.minutes = Some((minutes_between(shaped, seen) - before).max(0.1));
@@ -229,9 +241,19 @@ impl<'a> Rises<'a> {
         Ok(Ran { forecast, proof_stage })
     }
 
+    /// When the running rise is over and its act not done: then it stands on until now.
+    fn overdue(&self, ran: &Ran) -> Option<Timestamp> {
+        const MOMENT_MIN: f64 = 0.5;
+        let now = self.actual.now.filter(|now| self.actual.mixed.is_some_and(|m| m < *now))?;
+        let bulk = self.actual.shaped.is_none() && ran.proof_stage > 0;
+        let end = if bulk { ran.forecast.stage_starts.get(ran.proof_stage).copied() } else { None };
+        let due = later(self.mixed, end.unwrap_or(ran.forecast.end.min));
+        (self.loaded.is_none() && !self.rests && minutes_between(due, now) > MOMENT_MIN).then_some(now)
+    }
+
     /// A fitted rise ends when it was planned to, unless the dough turns out another one: then when it is ripe. Tells
     /// which of them did.
-    pub(super) fn as_it_goes(&self) -> Result<(Ran, (bool, bool)), InputErrors> {
+    pub(super) fn as_it_goes(&mut self) -> Result<(Ran, (bool, bool)), InputErrors> {
         let (bulk, proof) = self.laid();
         let a = self.actual;
         let told = !a.dough_c.is_empty() || !a.places.is_empty() || a.shaped.is_some() || !a.seen.is_empty();
@@ -245,6 +267,8 @@ impl<'a> Rises<'a> {
                 open.0 = true;
             } else if !open.1 && self.loaded.is_none() && drifts(proof, ran.proof_stage, EventKind::ProofRipe) {
                 open.1 = true;
+            } else if let (Some(now), None) = (self.overdue(&ran), self.held) {
+                self.held = Some(now);
             } else {
                 return Ok((ran, open));
             }

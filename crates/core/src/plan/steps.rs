@@ -42,6 +42,8 @@ pub(super) struct Steps<'a> {
     pub(super) bulk_end: Timestamp,
     /// How long its end may wait, where that is planned.
     pub(super) bulk_slack: Option<&'a LaidRise>,
+    /// Whether the act that ends the running rise is due already.
+    pub(super) due: bool,
     pub(super) kitchen: &'a Kitchen,
 }
 
@@ -106,7 +108,7 @@ impl Steps<'_> {
 
     /// What goes before the mix, and the mix.
     fn mix(&self, actual: &Actual) -> Vec<PlanStep> {
-        let start = actual.mixed.map_or(self.ask.start, |m| later(m, -self.ask.mix_min));
+        let start = if actual.mixed.or(actual.now).is_some() { later(self.mixed, -self.ask.mix_min) } else { self.ask.start };
         let laid = self.ask.laid.as_deref();
         let mut steps = laid.map_or_else(Vec::new, |l| l.before.clone());
         let mut mix = self.step(StepKind::Mix, start, self.ask.mix_min, "bench", self.mixing());
@@ -135,7 +137,9 @@ impl Steps<'_> {
             format!("Cover it and leave it in the {}, {}°.", bulk.place.name(), show_degrees(bulk.place_c)),
         );
         let mut shape = self.shape(end);
-        if let (Some(l), None) = (self.bulk_slack, actual.shaped) {
+        if self.due && actual.shaped.is_none() {
+            // It has waited long enough to be told when.
+        } else if let (Some(l), None) = (self.bulk_slack, actual.shaped) {
             (shape.low, shape.high) = (Some(later(end, -l.early_min)), Some(later(end, l.late_min)));
         } else if actual.shaped.is_none() {
             let ripe = self.forecast.events.iter().find(|e| e.kind == EventKind::BulkRipe && !e.ahead);

@@ -67,11 +67,15 @@ impl Bake {
     fn course(&self) -> Course {
         self.plan.course(&self.formula, &self.actual, &self.kitchen, tables()).unwrap()
     }
+    fn course_at(&self, now: &str) -> Course {
+        let actual = Actual { now: Some(at(now)), ..self.actual.clone() };
+        self.plan.course(&self.formula, &actual, &self.kitchen, tables()).unwrap()
+    }
     fn planned(&self, kind: StepKind) -> Timestamp {
         self.plan.step(kind).unwrap().start
     }
     fn at(&self, now: &str) -> Option<Replanned> {
-        let course = self.course();
+        let course = self.course_at(now);
         let day = OnTheDay {
             plan: &self.plan,
             course: &course,
@@ -161,15 +165,44 @@ fn nothing_is_said_where_somebody_is_there_in_time() {
 }
 
 #[test]
-fn an_act_is_overdue_only_when_it_may_wait_no_longer() {
+fn an_act_that_is_due_moves_what_follows_and_is_spoken_of_once_it_may_wait_no_longer() {
     let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z");
     let shape = bake.plan.step(StepKind::Shape).unwrap();
     assert!(shape.high.unwrap() > later(shape.start, 15.0));
-    let said = bake.at(&later(shape.start, 15.0).to_string());
-    assert!(said.is_none(), "within its range: {said:?}");
+    let soon = later(shape.start, 15.0).to_string();
+    let course = bake.course_at(&soon);
+    assert!(course.due && course.load > later(bake.planned(StepKind::Load), 5.0), "it is not shaped yet");
+    let (ripe, now) =
+        (course.forecast.event(RiseKind::Bulk.ripe()).unwrap().dough_h, course.forecast.curve.iter().rfind(|r| r.stage == 0).unwrap());
+    assert!(now.dough_h > ripe, "the dough has gone on rising");
+    assert!(bake.at(&soon).is_none(), "within its range the sign decides");
     let found = bake.at("2026-11-07T12:30:00Z").unwrap();
-    assert!(matches!(found.reasons[0], Reason::Overdue(StepKind::Shape, min) if min > 60.0), "{:?}", found.reasons);
+    assert!(found.reasons.contains(&Reason::Over(RiseOf::Bulk, at("2026-11-07T12:30:00Z"))), "{:?}", found.reasons);
     assert_eq!(found.options[0].shape, Some(at("2026-11-07T12:30:00Z")), "at once");
+}
+
+#[test]
+fn what_is_not_mixed_yet_is_mixed_later_and_a_loaf_not_out_is_in_the_oven() {
+    let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z");
+    let late = Bake { actual: Actual::default(), ..Bake::lean(kitchen(), "2026-11-07T09:00:00Z") }.course_at("2026-11-07T09:40:00Z");
+    assert_eq!(minutes_between(bake.course().mixed, late.mixed).round(), 40.0);
+    assert_eq!(minutes_between(bake.course().ready_at, late.ready_at).round(), 40.0);
+    let loaded = bake.shaped("2026-11-07T11:15:00Z").with(|a| a.loads.push(at("2026-11-07T12:33:00Z")));
+    let due = loaded.course().loads[0].out;
+    let left = loaded.course_at(&later(due, 12.0).to_string());
+    assert!(near(minutes_between(due, left.loads[0].out), 12.0, 0.1));
+}
+
+#[test]
+fn an_oven_lit_too_late_is_spoken_of_and_the_fridge_bridges_it() {
+    let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z").shaped("2026-11-07T11:15:00Z");
+    let now = later(bake.planned(StepKind::Load), -2.0).to_string();
+    let found = bake.at(&now).unwrap();
+    let hot = later(at(&now), bake.plan.oven.preheat_min);
+    assert!(found.reasons.contains(&Reason::OvenCold(hot)), "{:?}", found.reasons);
+    assert!(found.options.iter().all(|o| minutes_between(hot, o.load) >= -1.0), "{:?}", found.options);
+    let lit = bake.with(|a| a.lit = Some(at("2026-11-07T12:00:00Z")));
+    assert!(lit.at(&now).is_none_or(|r| !r.reasons.iter().any(|r| matches!(r, Reason::OvenCold(_)))));
 }
 
 #[test]

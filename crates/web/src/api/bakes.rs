@@ -135,7 +135,7 @@ fn replanned(r: &Replanned, local: &Local, now: Timestamp) -> Value {
     let at = |t: Timestamp| local.rfc3339(t);
     let reason = |r: &Reason| match *r {
         Reason::Off(min) => json!({ "kind": "off", "minutes": min }),
-        Reason::Overdue(act, min) => json!({ "kind": "overdue", "act": act, "minutes": min }),
+        Reason::OvenCold(hot) => json!({ "kind": "oven-cold", "back": at(hot) }),
         Reason::Nobody { act, due, over, back } => {
             json!({ "kind": "nobody", "act": act, "due": at(due), "over": over.map(at), "back": at(back) })
         }

@@ -19,8 +19,8 @@ use crate::ferment::RiseKind;
 pub enum Reason {
     /// It goes into the oven later than was meant, or sooner where negative: minutes.
     Off(f64),
-    /// An act is overdue by so many minutes.
-    Overdue(StepKind, f64),
+    /// The oven is hot then at the soonest, and that is too late.
+    OvenCold(Timestamp),
     /// Nobody is there for an act: when it would be, from when on the dough is over, when somebody is there again.
     Nobody {
         /// Which act.
@@ -41,48 +41,46 @@ pub enum Reason {
 }
 
 impl OnTheDay<'_> {
-    /// The step of a kind as it goes.
-    fn going(&self, kind: StepKind) -> Option<(Timestamp, Timestamp, Option<Timestamp>)> {
-        self.course.steps.iter().find(|s| s.kind == kind).map(|s| (s.start, s.end, s.high))
+    /// When a step begins as it goes.
+    fn going(&self, kind: StepKind) -> Option<Timestamp> {
+        self.course.steps.iter().find(|s| s.kind == kind).map(|s| s.start)
     }
 
     /// When it was shaped, or is to be.
     pub(super) fn shaped(&self) -> Timestamp {
-        self.actual.shaped.or_else(|| self.going(StepKind::Shape).map(|s| s.0)).unwrap_or(self.course.mixed)
+        self.actual.shaped.or_else(|| self.going(StepKind::Shape)).unwrap_or(self.course.mixed)
     }
 
-    /// The act that ends the running rise: what, when, how long it may wait.
-    fn act(&self, under_way: &UnderWay) -> Option<(StepKind, Timestamp, Timestamp)> {
-        let kind = if under_way.begun.rise == RiseOf::Bulk { StepKind::Shape } else { StepKind::Load };
-        self.going(kind).map(|(start, _, high)| (kind, start, high.map_or(start, |h| h.max(start))))
+    /// Whether the running rise is late, but may still wait: the sign decides, not the hour.
+    fn may_wait(&self, under_way: &UnderWay) -> bool {
+        let ripe = self.course.forecast.event(rise_kind(under_way.begun.rise).ripe());
+        self.course.due && ripe.and_then(|e| e.min_high).is_some_and(|m| self.now < later(self.course.mixed, m))
     }
 
     /// Why the rest should be planned anew; nothing where it goes as planned.
     pub(super) fn reasons(&self, under_way: &UnderWay) -> Vec<Reason> {
-        let mut found = Vec::new();
-        let Some((act, due, good_until)) = self.act(under_way) else { return found };
-        let overdue = minutes_between(due, self.now);
-        if self.actual.ripe.is_none() && self.now > good_until && overdue >= WORTH_MIN {
-            found.push(Reason::Overdue(act, overdue));
-        }
-        // What is overdue is done now at the soonest.
-        let late = overdue.max(0.0);
-        found.extend(self.nobody_there(late, under_way));
-        if let Some(over) = self.over_from(under_way).filter(|over| *over < due && *over > self.now) {
-            found.push(Reason::Over(under_way.begun.rise, over));
-        } else if under_way.is_over() {
+        let mut found: Vec<Reason> = self.nobody_there(under_way).into_iter().collect();
+        let kind = if under_way.begun.rise == RiseOf::Bulk { StepKind::Shape } else { StepKind::Load };
+        let act = self.going(kind).unwrap_or(self.course.load);
+        if under_way.is_over() {
             found.push(Reason::Over(under_way.begun.rise, self.now));
+        } else if let Some(over) = self.over_from(under_way).filter(|over| *over < act) {
+            found.push(Reason::Over(under_way.begun.rise, over));
         }
-        let (load, out) = (later(self.course.load, late), self.course.loads.last().map_or(self.course.load, |l| later(l.out, late)));
+        let (load, out) = (self.course.load, self.course.loads.last().map_or(self.course.load, |l| l.out));
         if let Some((_, to)) = self.oven_taken.iter().find(|(from, to)| *from < out && load < *to) {
             found.push(Reason::OvenTaken(load, *to));
+        }
+        let hot = later(self.actual.lit.unwrap_or(self.now), self.course.oven.preheat_min);
+        if minutes_between(load, hot) >= WORTH_MIN {
+            found.push(Reason::OvenCold(hot));
         }
         let warm = self.course.warm_min();
         if under_way.perishable && warm > WARM_LIMIT_MIN {
             found.push(Reason::Warm(warm));
         }
-        let off = self.meant().map_or(0.0, |meant| minutes_between(meant, self.course.load));
-        if found.is_empty() && off.abs() >= WORTH_MIN {
+        let off = self.meant().map_or(0.0, |meant| minutes_between(meant, load));
+        if found.is_empty() && off.abs() >= WORTH_MIN && !self.may_wait(under_way) {
             found.push(Reason::Off(off));
         }
         found
@@ -90,20 +88,20 @@ impl OnTheDay<'_> {
 
     /// The first act still to come at which nobody is there. What a fitted plan, or a way
     /// chosen on the day, laid into such hours was meant so.
-    fn nobody_there(&self, late: f64, under_way: &UnderWay) -> Option<Reason> {
+    fn nobody_there(&self, under_way: &UnderWay) -> Option<Reason> {
         let away = self.away();
         let hands = [StepKind::Shape, StepKind::Load, StepKind::Out];
-        let coming = self.course.steps.iter().filter(|s| hands.contains(&s.kind) && later(s.end, late) > self.now);
+        let coming = self.course.steps.iter().filter(|s| hands.contains(&s.kind) && s.end > self.now);
         let done = |kind: StepKind| kind == StepKind::Shape && self.actual.shaped.is_some();
         let chosen = |s: &PlanStep| match &self.actual.rest {
-            Some(rest) => minutes_between(rest.load_at, later(self.course.load, late)).abs() < WORTH_MIN,
+            Some(rest) => minutes_between(rest.load_at, self.course.load).abs() < WORTH_MIN,
             None => {
-                let planned = self.plan.step(s.kind).map(|p| minutes_between(p.start, later(s.start, late)).abs());
+                let planned = self.plan.step(s.kind).map(|p| minutes_between(p.start, s.start).abs());
                 self.plan.ask.laid.is_some() && planned.is_some_and(|by| by < WORTH_MIN)
             }
         };
         coming.filter(|s| !done(s.kind) && !chosen(s)).find_map(|s| {
-            let (from, to) = (self.minute(later(s.start, late)), self.minute(later(s.end, late)));
+            let (from, to) = (self.minute(s.start), self.minute(s.end));
             // Hot ovens are watched: full hands do not matter to them.
             let oven = s.kind == StepKind::Out;
             let gone = away.iter().find(|a| (a.kind != AwayKind::Busy || !oven) && a.span.from < to.max(from + 1) && from < a.span.to)?;
@@ -116,7 +114,10 @@ impl OnTheDay<'_> {
 
     /// From when on the running rise is over as it goes.
     pub(super) fn over_from(&self, under_way: &UnderWay) -> Option<Timestamp> {
-        let kind = if under_way.begun.rise == RiseOf::Bulk { RiseKind::Bulk } else { RiseKind::Proof };
-        self.course.forecast.event(kind.over()).map(|e| later(self.course.mixed, e.min))
+        self.course.forecast.event(rise_kind(under_way.begun.rise).over()).map(|e| later(self.course.mixed, e.min))
     }
+}
+
+const fn rise_kind(rise: RiseOf) -> RiseKind {
+    if matches!(rise, RiseOf::Bulk) { RiseKind::Bulk } else { RiseKind::Proof }
 }

@@ -94,7 +94,7 @@ impl Words {
         match *reason {
             Reason::Off(min) if min > 0.0 => format!("It goes {} later than planned.", show_minutes(min)),
             Reason::Off(min) => format!("It goes {} sooner than planned.", show_minutes(-min)),
-            Reason::Overdue(act, min) => format!("It was to be {} {} ago.", act_name(act), show_minutes(min)),
+            Reason::OvenCold(hot) => format!("The oven is hot at {} at the soonest.", self.hour(hot)),
             Reason::Nobody { act, due, over: Some(over), back } => format!(
                 "To be {} about {}, over from {}: nobody is there until {}.",
                 act_name(act),
