@@ -1,6 +1,6 @@
 // Each page in light and dark, as axe sees it (WCAG 2.2 AA).
 import AxeBuilder from '@axe-core/playwright';
-import { expect, read, test } from './kitchen.js';
+import { expect, read, saveAndPlan, startByHand, test } from './kitchen.js';
 
 const PAGES = {
   Today: '/',
@@ -62,6 +62,19 @@ for (const theme of ['light', 'dark']) {
     test('Formula with all its troubles', async ({ page }) => {
       await read(page, '3 cups bread flour\n1 cup water\n50 g instant yeast\nsome love\nMakes 12 rolls of 4 kg\nBake at 400 for 2 minutes');
       await expect(page.locator('.finding').first()).toBeVisible();
+      await nothingFound(page);
+    });
+
+    test('Bake day, late', async ({ page }, info) => {
+      await read(page, '500 g bread flour\n340 g water\n10 g fine salt\n4 g instant yeast');
+      await saveAndPlan(page, `Late loaf ${theme} ${info.project.name}`);
+      await startByHand(page);
+      await page.locator('[data-key="main"]').click();
+      await page.getByLabel('Other').fill('17');
+      await page.locator('aside').getByRole('button', { name: 'Note it' }).click();
+      await expect(page.locator('.anew li').first()).toBeVisible();
+      // What one comes to by keyboard is not hidden by the bar of the main act.
+      await page.locator('.anew button').last().focus();
       await nothingFound(page);
     });
   });

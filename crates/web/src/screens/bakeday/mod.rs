@@ -479,6 +479,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Taken], refused
         (_, None) => "It is done".to_owned(),
     };
     let rise = waiting.map(|w| if w.kind == StepKind::Bulk { "bulk" } else { "proof" });
+    let rest = rest(s, kitchen, (now, taken), state);
     BakedayPage {
         id: s.kept.id.clone(),
         name: s.kept.name.clone(),
@@ -526,7 +527,14 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Taken], refused
         reading_kind,
         places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show_degrees(c)))).collect(),
         spots: spots(s, kitchen, now, state),
-        rest: rest(s, kitchen, (now, taken), state),
+        noted: s
+            .state
+            .findings(now)
+            .into_iter()
+            .filter(|f| f.id != "preheat-late" || !rest.as_ref().is_some_and(|r| r.oven_cold))
+            .map(|f| f.message)
+            .collect(),
+        rest,
         held_back: HeldBack::asked(s, sum.went_in),
         weigh,
         wide: draw(1216, 300, every),
@@ -552,6 +560,5 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Taken], refused
         } else {
             Vec::new()
         },
-        noted: s.state.findings(now).into_iter().map(|f| f.message).collect(),
     }
 }

@@ -24,6 +24,8 @@ pub(super) struct Rest {
     pub(super) link: String,
     pub(super) reasons: Vec<String>,
     pub(super) other_bread: bool,
+    /// Whether they tell of an oven that is not lit.
+    pub(super) oven_cold: bool,
     pub(super) ways: Vec<Onward>,
 }
 
@@ -49,10 +51,11 @@ pub(super) fn rest(s: &Standing, kitchen: &Kitchen, (now, taken): (Timestamp, &[
         n => format!("{n} ways to go on"),
     };
     Some(Rest {
+        oven_cold: found.reasons.iter().any(|r| matches!(r, Reason::OvenCold(_))),
         link,
         reasons: found.reasons.iter().map(|r| words.reason(r)).collect(),
         other_bread: found.other_bread,
-        ways: found.options.iter().map(|o| words.onward(o, s.kept.plan.ready_at)).collect(),
+        ways: found.options.iter().map(|o| words.onward(o, s.kept.plan.ready_at, found.other_bread)).collect(),
     })
 }
 
@@ -94,7 +97,7 @@ impl Words {
         match *reason {
             Reason::Off(min) if min > 0.0 => format!("It goes {} later than planned.", show_minutes(min)),
             Reason::Off(min) => format!("It goes {} sooner than planned.", show_minutes(-min)),
-            Reason::OvenCold(hot) => format!("The oven is hot at {} at the soonest.", self.hour(hot)),
+            Reason::OvenCold(hot) => format!("The oven is hot at {} at the soonest: light it now.", self.hour(hot)),
             Reason::Nobody { act, due, over: Some(over), back } => format!(
                 "To be {} about {}, over from {}: nobody is there until {}.",
                 act_name(act),
@@ -114,7 +117,7 @@ impl Words {
         }
     }
 
-    fn onward(&self, o: &RestOption, ready_planned: Timestamp) -> Onward {
+    fn onward(&self, o: &RestOption, ready_planned: Timestamp, other_bread: bool) -> Onward {
         let mut hours = Vec::new();
         hours.extend(o.shape.map(|at| ("shape", self.hour(at))));
         hours.extend([("oven", self.hour(o.load)), ("slice", self.hour(o.ready))]);
@@ -126,7 +129,7 @@ impl Words {
         };
         let risk = risk_word(o.p_spoil);
         Onward {
-            title: self.title(o),
+            title: if other_bread { "As another bread".to_owned() } else { self.title(o) },
             detail: self.details(o).join(". "),
             hours,
             off,
@@ -151,6 +154,9 @@ impl Words {
             (Some((_, place)), _) => format!("Leave it {}", in_the(place)),
             (None, []) => "Leave it as it is".to_owned(),
             (None, [Change::BenchRest(min), ..]) => format!("Rest it {min} min on the bench"),
+            (None, changes) if changes.iter().any(|c| matches!(c, Change::OutOfHours(_))) => {
+                "Leave it as it is, and be there for it".to_owned()
+            }
             (None, [Change::FoldsSkipped(_), ..]) => "Leave it, and fold less".to_owned(),
             (None, changes) if changes.iter().any(|c| matches!(c, Change::LoadSooner(_))) => "Bake it sooner".to_owned(),
             _ => "Leave it where it is, bake later".to_owned(),
