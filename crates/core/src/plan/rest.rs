@@ -41,7 +41,7 @@ impl RestPlan {
                 errors.range(stand.at("minutes"), s.minutes, 0.0, WEEK_MIN, "A dough stands between no minute and a week in one place.");
                 errors.range(stand.at("place_c"), s.place_c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
             }
-            errors.range(at.at("ripeness"), rise.ripeness, 0.01, 20.0, "Ripeness is a ratio of dough times, 1 when ripe.");
+            errors.range(at.at("ripeness"), rise.ripeness, 0.0, 1000.0, "Ripeness is a ratio of dough times, 1 when ripe.");
             for (name, slack) in [("early_min", rise.early_min), ("late_min", rise.late_min)] {
                 errors.range(at.at(name), slack, 0.0, WEEK_MIN, "An act may wait between no minute and a week.");
             }

@@ -6,6 +6,7 @@ use super::{
     Actual, LaidRise, PlanAsk, RisePlan, Seen, Stand, later,
     loads::nth,
     minutes_between,
+    search::curve::LONGEST_MIN,
     seen::{Aged, OwnRate, own_rate},
     steps::SHAPE_MIN,
 };
@@ -248,7 +249,9 @@ impl<'a> Rises<'a> {
         let bulk = self.actual.shaped.is_none() && ran.proof_stage > 0;
         let end = if bulk { ran.forecast.stage_starts.get(ran.proof_stage).copied() } else { None };
         let due = later(self.mixed, end.unwrap_or(ran.forecast.end.min));
-        (self.loaded.is_none() && !self.rests && minutes_between(due, now) > MOMENT_MIN).then_some(now)
+        // A bake that was left lying is not followed for ever.
+        let until = now.min(later(due, f64::from(LONGEST_MIN)));
+        (self.loaded.is_none() && !self.rests && minutes_between(due, until) > MOMENT_MIN).then_some(until)
     }
 
     /// A fitted rise ends when it was planned to, unless the dough turns out another one: then when it is ripe. Tells

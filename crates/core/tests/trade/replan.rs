@@ -348,3 +348,15 @@ fn where_nothing_holds_it_it_is_told_when_somebody_would_have_to_be_up() {
     let chosen = bake.with(|a| a.rest = Some(Box::new(best.rest.clone())));
     assert_eq!(chosen.at("2026-11-07T22:05:00Z").map(|r| r.reasons), None);
 }
+
+#[test]
+fn a_bake_left_lying_for_weeks_can_still_be_looked_at() {
+    for shaped in [None, Some("2026-11-07T11:15:00Z")] {
+        let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z").with(|a| a.shaped = shaped.map(at));
+        for now in ["2026-11-08T09:00:00Z", "2026-11-14T08:00:00Z", "2026-12-20T09:00:00Z"] {
+            assert!(bake.course_at(now).due, "{now}");
+            let told = bake.at(now);
+            assert_eq!(told.is_some(), now.starts_with("2026-11-08"), "{now}");
+        }
+    }
+}

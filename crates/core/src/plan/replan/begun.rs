@@ -51,6 +51,10 @@ impl UnderWay {
         if actual.mixed.is_none_or(|m| m > now) || analysis.flour_g.likely <= 0.0 {
             return Ok(None);
         }
+        // What was left lying for days is no dough any more.
+        if actual.shaped.or(actual.mixed).is_some_and(|at| minutes_between(at, now) > f64::from(LONGEST_MIN)) {
+            return Ok(None);
+        }
         let laid_anew = actual.rest.as_ref().map(|rest| rest.over(&plan.ask, &plan.oven));
         let ask = laid_anew.as_ref().unwrap_or(&plan.ask).as_done_by(now, actual);
         let bake = Bake { set_c: ask.set_c, ..oven_of(analysis, &tables.pantry).in_kitchen(kitchen) };
