@@ -127,7 +127,9 @@ impl Steps<'_> {
         let laid = self.ask.laid.as_deref();
         let bulk = self.ask.bulk.unwrap_or(self.ask.proof);
         let end = self.bulk_end;
-        let planned = self.ask.fold_minutes().into_iter().skip(actual.folds.len()).map(|m| later(self.mixed, m));
+        // Once it is to be shaped nothing is folded any more.
+        let open = if self.due { usize::MAX } else { actual.folds.len() };
+        let planned = self.ask.fold_minutes().into_iter().skip(open).map(|m| later(self.mixed, m));
         let folds = actual.folds.iter().copied().chain(planned).filter(|at| *at < end);
         let mut wait = self.step(
             StepKind::Bulk,

@@ -246,6 +246,7 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
         });
     }
     (t.spell_y, t.spell_height) = (px(top), px(base - top));
+    let mut last_sun = f64::NEG_INFINITY;
     for (from, to, words) in &f.dark {
         let (a, b) = (x.at(from.max(0.0)), x.at(to.min(f.span)));
         t.dark.push((px(a), px((b - a).max(0.0))));
@@ -253,7 +254,8 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
             let sx = x.at(*min);
             // An errand stands there already, or the edge is near.
             let taken = f.errands.iter().map(|e| e.0).chain(f.now).any(|m| (x.at(m) - sx).abs() < 100.0);
-            if !taken {
+            if !taken && sx - last_sun > 92.0 {
+                last_sun = sx;
                 t.sun.push(label(sx.clamp(46.0, w - 46.0), top - 10.0, words, "middle"));
             }
         }
@@ -391,6 +393,10 @@ mod tests {
         assert!(tide(&f, 900, 340, true).sun.is_empty(), "an errand stands there");
         assert!(tide(&f, 200, 40, false).sun.is_empty(), "a miniature has no words");
         assert_eq!(tide(&f, 200, 40, false).dark.len(), 1);
+        let nights = (0..20).map(|n| (f64::from(n) * 30.0, f64::from(n) * 30.0 + 12.0, words())).collect();
+        let xs: Vec<f64> =
+            tide(&Frame { dark: nights, now: None, ..frame() }, 900, 340, true).sun.iter().map(|l| l.x.parse().unwrap()).collect();
+        assert!(xs.len() > 1 && xs.windows(2).all(|w| w[1] - w[0] > 80.0), "no two over each other: {xs:?}");
     }
 
     #[test]
