@@ -3,7 +3,7 @@
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
-use super::{LaidOut, LaidRise, OvenPlan, PlanAsk, RisePlan, search::way::WayFamily, steps::LOAD_MIN};
+use super::{Actual, LaidOut, LaidRise, OvenPlan, Plan, PlanAsk, RisePlan, search::way::WayFamily, steps::LOAD_MIN};
 use crate::input::{Errors, Pointer};
 
 /// How the rest of a bake is laid. Kept in the log with the event that chose it.
@@ -74,6 +74,14 @@ impl RestPlan {
             laid: Some(Box::new(laid)),
             ..ask.clone()
         }
+    }
+}
+
+impl Plan {
+    /// What it asks for, its rest as it was laid anew on the day.
+    #[must_use]
+    pub fn ask_now(&self, actual: &Actual) -> PlanAsk {
+        actual.rest.as_ref().map_or_else(|| self.ask.clone(), |rest| rest.over(&self.ask, &self.oven))
     }
 }
 

@@ -360,3 +360,16 @@ fn a_bake_left_lying_for_weeks_can_still_be_looked_at() {
         }
     }
 }
+
+#[test]
+fn a_room_that_was_measured_colder_is_reckoned_as_cold_from_there_on() {
+    let colder = |c: f64| {
+        let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z").with(|a| a.places.push((at("2026-11-07T09:20:00Z"), Place::Room, c)));
+        let found = bake.at("2026-11-07T09:25:00Z").unwrap();
+        let stays = found.options.iter().find(|o| o.carry.is_none() && !has(o, "place") && !has(o, "fridge")).unwrap();
+        (minutes_between(stays.load, bake.course().load).abs(), stays.load)
+    };
+    let (off, sixteen) = colder(16.0);
+    assert!(off < 20.0, "as the course itself has it: {off}");
+    assert!(colder(14.0).1 > sixteen);
+}

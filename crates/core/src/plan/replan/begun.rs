@@ -24,6 +24,8 @@ use crate::{
 
 /// The dough from the fridge as the oven is reckoned for, °C.
 const COLD_DOUGH_C: f64 = 6.0;
+/// Warmths closer than this are one, K.
+const SAME_K: f64 = 0.05;
 /// The shortest a rise can be run, minutes.
 const MOMENT_MIN: f64 = 0.1;
 /// A dough said not to be ripe has at least so much more of its time to go.
@@ -55,8 +57,7 @@ impl UnderWay {
         if actual.shaped.or(actual.mixed).is_some_and(|at| minutes_between(at, now) > f64::from(LONGEST_MIN)) {
             return Ok(None);
         }
-        let laid_anew = actual.rest.as_ref().map(|rest| rest.over(&plan.ask, &plan.oven));
-        let ask = laid_anew.as_ref().unwrap_or(&plan.ask).as_done_by(now, actual);
+        let ask = plan.ask_now(actual).as_done_by(now, actual);
         let bake = Bake { set_c: ask.set_c, ..oven_of(analysis, &tables.pantry).in_kitchen(kitchen) };
         // Held to now: as if it had been seen ripe this minute. What has just begun has begun a moment ago.
         let begun = actual.shaped.or(actual.mixed).map_or(now, |at| later(at, MOMENT_MIN));
@@ -155,9 +156,12 @@ impl UnderWay {
         let ask = super::FitAsk::soon(day.now, day.kitchen).with_nights(day.kitchen);
         let pace = |r: Option<crate::plan::RisePlan>| r.map_or(Pace::Usual, |r| r.pace);
         let mut places = ask.places;
-        // As warm as it was measured.
-        for (_, place, c) in &day.actual.places {
-            places.iter_mut().filter(|p| p.0 == *place).for_each(|p| p.1 = *c);
+        // As warm as it was measured; a move alone measures nothing.
+        let told = |at, place| day.kitchen.warmth_from(place, at);
+        for (at, place, c) in &day.actual.places {
+            if told(*at, *place).is_some_and(|told| (told - c).abs() > SAME_K) {
+                places.iter_mut().filter(|p| p.0 == *place).for_each(|p| p.1 = *c);
+            }
         }
         DoughFacts {
             style: analysis.style.id.word().to_owned(),

@@ -25,7 +25,8 @@ pub(super) struct Spot {
 pub(super) fn spots(s: &Standing, kitchen: &Kitchen, now: Timestamp, state: &State) -> Vec<Spot> {
     let local = Local::of(kitchen);
     let hour = |at: Timestamp| local.clock_seen(at, now);
-    let found = elsewhere(&s.formula, &s.kept.plan.ask, &actual(&s.log, kitchen), kitchen, now, &state.tables()).unwrap_or_default();
+    let told = actual(&s.log, kitchen);
+    let found = elsewhere(&s.formula, &s.kept.plan.ask_now(&told), &told, kitchen, now, &state.tables()).unwrap_or_default();
     let spot = |e: Elsewhere| Spot {
         word: e.place.word(),
         name: e.place.name(),
