@@ -120,5 +120,6 @@ pub fn heaviest_within(bake: &Bake, minutes: f64, k: &Constants) -> Option<f64> 
         let middle = (fits * not).sqrt();
         if out(middle) { fits = middle } else { not = middle }
     }
-    Some(5.0 * (fits / 5.0).floor())
+    // A rounder weight may be advised another setting, and then be later.
+    [5.0 * (fits / 5.0).floor(), fits.floor()].into_iter().find(|g| out(*g)).or(Some(fits))
 }
