@@ -264,15 +264,13 @@ async fn a_leaven_fed_too_late_is_told_on_the_plan_with_a_later_start() {
 #[actix_web::test]
 async fn an_oven_hotter_on_one_side_is_told_once_and_reckoned_with() {
     let k = kitchen();
-    let told =
-        super::send(&k, actix_web::http::Method::PUT, "/api/v1/kitchen", &serde_json::json!({ "oven": { "hot_k": 25, "fan": false } }))
-            .await;
+    let told = super::put(&k, "/api/v1/kitchen", &serde_json::json!({ "oven": { "hot_k": 25, "fan": false } })).await;
     assert_eq!(told.json()["oven"]["hot_k"], 25.0);
     let plait = serde_json::json!({ "piece_g": 700, "shape": "braid", "glaze": "egg", "sugar_pct": 15, "egg_pct": 15, "set_c": 180 });
     let a = post(&k, "/api/v1/oven", &plait).await.json();
     assert!(a["sides"]["cool"].as_f64().unwrap() < a["sides"]["hot"].as_f64().unwrap());
     assert!(a["findings"].as_array().unwrap().iter().any(|f| f["id"] == "sides-differ"));
-    super::send(&k, actix_web::http::Method::PUT, "/api/v1/kitchen", &serde_json::json!({ "oven": { "fan": false } })).await;
+    super::put(&k, "/api/v1/kitchen", &serde_json::json!({ "oven": { "fan": false } })).await;
     assert!(post(&k, "/api/v1/oven", &plait).await.json()["sides"].is_null());
 }
 
@@ -280,7 +278,7 @@ async fn an_oven_hotter_on_one_side_is_told_once_and_reckoned_with() {
 async fn a_plan_that_never_gets_ripe_stops_and_offers_the_room() {
     let k = kitchen();
     let places = serde_json::json!({ "places": { "room_c": 20, "pantry_c": 14, "fridge_c": -2 } });
-    assert_eq!(super::send(&k, actix_web::http::Method::PUT, "/api/v1/kitchen", &places).await.status, 200);
+    assert_eq!(super::put(&k, "/api/v1/kitchen", &places).await.status, 200);
     let id = kept(&k).await;
     let frozen = get(&k, &format!("/plan/by-hand?formula={id}&p[bulk_place]=fridge&p[mix_c]=10")).await.text;
     assert!(frozen.contains("No plan fits") && frozen.contains("p%5Bbulk_place%5D=room"), "the room is one tap away");

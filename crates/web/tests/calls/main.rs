@@ -1,6 +1,7 @@
 //! The program from outside: calls as the contract describes them, pages as a browser sends them.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, clippy::indexing_slicing, reason = "tests")]
 
+mod anew;
 mod bakes;
 mod contract;
 mod day;
@@ -100,6 +101,9 @@ async fn send(k: &Kitchen, method: Method, path: &str, json: &Value) -> Answer {
 }
 async fn post(k: &Kitchen, path: &str, json: &Value) -> Answer {
     send(k, Method::POST, path, json).await
+}
+async fn put(k: &Kitchen, path: &str, json: &Value) -> Answer {
+    send(k, Method::PUT, path, json).await
 }
 async fn raw(k: &Kitchen, path: &str, kind: &str, body: impl Into<actix_web::web::Bytes>) -> Answer {
     call(k, TestRequest::post().uri(path).insert_header(("content-type", kind.to_owned())).set_payload(body)).await
