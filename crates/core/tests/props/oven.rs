@@ -149,7 +149,7 @@ proptest! {
         let held = a.set_c + bake.oven_offset_c.unwrap_or(0.0);
         prop_assert!(line.windows(2).all(|w| w[1].0 >= w[0].0));
         prop_assert!(line.iter().all(|p| p.1 <= held + 1.0), "{held} {line:?}");
-        let at = |wanted: f64| line.iter().filter(|p| p.0 <= wanted).next_back().map(|p| p.1);
+        let at = |wanted: f64| line.iter().rfind(|p| p.0 <= wanted).map(|p| p.1);
         if let Some(loaded) = at(-0.01) {
             prop_assert!(loaded > held - 15.0, "{loaded} for {held}");
             let lowest = line.iter().filter(|p| p.0 >= 0.0).map(|p| p.1).fold(f64::INFINITY, f64::min);

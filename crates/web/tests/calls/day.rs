@@ -230,7 +230,7 @@ async fn an_oven_not_lit_in_time_is_told_on_the_day_and_by_call() {
     }
     let state = get(&k, &format!("/api/v1/bakes/{bake}")).await.json();
     assert_eq!(state["state"]["findings"][0]["id"], "preheat-late", "{}", state["state"]);
-    assert!(get(&k, &format!("/bakeday/{bake}")).await.text.contains("The oven will not be hot in time"));
+    assert!(get(&k, &format!("/bakeday/{bake}")).await.text.contains("at the soonest: light it now."), "told once, with its ways");
     let lit =
         post(&k, &format!("/api/v1/bakes/{bake}/events"), &serde_json::json!({ "kind": "oven-on", "value": 230, "at": late(70) })).await;
     assert_eq!(lit.status, 201, "{}", lit.text);
