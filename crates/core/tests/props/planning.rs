@@ -2,7 +2,6 @@
 //! takes nothing away, chances follow the spread.
 
 use cerealis_core::{
-    Tables,
     formula::{Formula, FormulaBody, FormulaDraft},
     kitchen::{Kitchen, Night},
     plan::search::{
@@ -19,23 +18,21 @@ use cerealis_core::{
 use jiff::Timestamp;
 use proptest::prelude::*;
 
-fn tables() -> &'static Tables {
-    static TABLES: std::sync::OnceLock<Tables> = std::sync::OnceLock::new();
-    TABLES.get_or_init(|| Tables::built_in().unwrap())
-}
+use super::tables;
 
-const DOUGHS: [&str; 3] = [
+pub const DOUGHS: [&str; 3] = [
     r#"{"lines":[{"ingredient":"wheat-bread","grams":500},{"ingredient":"water","grams":340},{"ingredient":"salt-fine","grams":10},{"ingredient":"yeast-instant","grams":3}],"pieces":{"count":1,"shape":"batard","vessel":"stone"}}"#,
     r#"{"lines":[{"ingredient":"wheat-bread","grams":500},{"ingredient":"water","grams":350},{"ingredient":"leaven-wheat","grams":100},{"ingredient":"salt-fine","grams":10}],"pieces":{"count":1,"shape":"batard","vessel":"pot"}}"#,
     r#"{"lines":[{"ingredient":"wheat-ap","grams":500},{"ingredient":"milk-whole","grams":260},{"ingredient":"egg-whole","grams":50},{"ingredient":"butter-unsalted","grams":70},{"ingredient":"sugar-white","grams":80},{"ingredient":"salt-fine","grams":7},{"ingredient":"yeast-instant","grams":8}],"pieces":{"count":12,"shape":"ball","vessel":"sheet"}}"#,
 ];
 
-fn formula(which: usize) -> Formula {
+pub fn formula(which: usize) -> Formula {
     let body: FormulaBody = serde_json::from_str(DOUGHS[which]).unwrap();
     FormulaDraft::from(body).check(&tables().pantry).unwrap()
 }
 
-fn minute(m: i32) -> Timestamp {
+/// Minutes from a Monday, 00:00 UTC.
+pub fn minute(m: i32) -> Timestamp {
     Timestamp::from_second(1_767_571_200 + 60 * i64::from(m)).unwrap()
 }
 

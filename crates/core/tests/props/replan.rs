@@ -2,8 +2,7 @@
 //! later is the same.
 
 use cerealis_core::{
-    Tables,
-    formula::{Formula, FormulaBody, FormulaDraft},
+    formula::Formula,
     kitchen::{Hours, HoursKind, Kitchen, Place},
     plan::{
         Actual, Course, Plan, PlanAsk, RisePlan, StepKind, later, minutes_between,
@@ -13,21 +12,10 @@ use cerealis_core::{
 use jiff::Timestamp;
 use proptest::prelude::*;
 
-fn tables() -> &'static Tables {
-    static TABLES: std::sync::OnceLock<Tables> = std::sync::OnceLock::new();
-    TABLES.get_or_init(|| Tables::built_in().unwrap())
-}
-
-const DOUGHS: [&str; 3] = [
-    r#"{"lines":[{"ingredient":"wheat-bread","grams":500},{"ingredient":"water","grams":340},{"ingredient":"salt-fine","grams":10},{"ingredient":"yeast-instant","grams":3}],"pieces":{"count":1,"shape":"batard","vessel":"stone"}}"#,
-    r#"{"lines":[{"ingredient":"wheat-bread","grams":500},{"ingredient":"water","grams":350},{"ingredient":"leaven-wheat","grams":100},{"ingredient":"salt-fine","grams":10}],"pieces":{"count":1,"shape":"batard","vessel":"pot"}}"#,
-    r#"{"lines":[{"ingredient":"wheat-ap","grams":500},{"ingredient":"milk-whole","grams":260},{"ingredient":"egg-whole","grams":50},{"ingredient":"butter-unsalted","grams":70},{"ingredient":"sugar-white","grams":80},{"ingredient":"salt-fine","grams":7},{"ingredient":"yeast-instant","grams":8}],"pieces":{"count":12,"shape":"ball","vessel":"sheet"}}"#,
-];
-
-/// A Monday, 00:00 UTC.
-fn minute(m: i32) -> Timestamp {
-    Timestamp::from_second(1_767_571_200 + 60 * i64::from(m)).unwrap()
-}
+use super::{
+    planning::{DOUGHS, formula, minute},
+    tables,
+};
 
 /// A bake under way, so many minutes after mixing; shaped after so many, if it was.
 #[derive(Debug, Clone)]
@@ -64,8 +52,7 @@ struct Bake {
 
 impl Bake {
     fn of(c: &Case, shift: i32) -> Self {
-        let body: FormulaBody = serde_json::from_str(DOUGHS[c.dough]).unwrap();
-        let formula = FormulaDraft::from(body).check(&tables().pantry).unwrap();
+        let formula = formula(c.dough);
         let clock = |h: i32| format!("{h:02}:00");
         let asleep = Hours {
             name: "asleep".into(),
