@@ -145,7 +145,7 @@ fn hours() -> Vec<Hours> {
     };
     vec![
         of("asleep", HoursKind::Asleep, &[0, 1, 2, 3, 4, 5, 6], "22:30", "04:30"),
-        of("on watch", HoursKind::Away, &[0, 2, 4], "16:00", "18:00"),
+        of("on watch", HoursKind::Away, &[0, 2, 4], "19:00", "21:00"),
         of("lamp to clean", HoursKind::Busy, &[1, 3], "09:00", "11:00"),
         of("supply boat", HoursKind::Errand, &[2, 5], "07:40", ""),
     ]

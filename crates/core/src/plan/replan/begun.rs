@@ -11,6 +11,7 @@ use super::super::{
         way::{RiseOf, Way, WayFamily, Works},
         ways::{Longest, longest, works_of},
     },
+    steps::SHAPE_MIN,
 };
 use super::OnTheDay;
 use crate::{
@@ -41,6 +42,7 @@ pub(super) struct UnderWay {
     pub(super) dough: Dough,
     pub(super) perishable: bool,
     longest: Longest,
+    by_hand: bool,
     bake: Bake,
     rate: f64,
     log_sigma: Option<f64>,
@@ -117,7 +119,8 @@ impl UnderWay {
         let dough = rises.dough().clone();
         let perishable = analysis.is_perishable();
         let longest = longest(analysis, dough.leaven.is_some(), perishable);
-        let found = Self { begun, past, here, dough, perishable, longest, bake, rate, log_sigma };
+        let by_hand = ask.laid.is_none();
+        let found = Self { by_hand, begun, past, here, dough, perishable, longest, bake, rate, log_sigma };
         Ok(Some(if found.ripeness() >= upper { found.riper() } else { found }))
     }
 
@@ -146,9 +149,11 @@ impl UnderWay {
         let cold = OvenPlan::of(&cold, Some(warm), &day.tables.oven).unwrap_or_else(|_| warm.clone());
         let loads = u32::try_from(day.plan.loads()).unwrap_or(1);
         let works = works_of(analysis, day.kitchen, warm, &cold, self.bake.glaze, loads);
+        // A plan by hand shapes for as long as its course has it.
+        let shape = if self.by_hand { (whole(SHAPE_MIN), 0, 0) } else { works.shape };
         // An oven that is lit has come so far.
         let lit = day.actual.lit.map_or(0, |at| whole(minutes_between(at, day.now)));
-        Ok(Works { preheat: (works.preheat - lit).max(0), ..works })
+        Ok(Works { shape, preheat: (works.preheat - lit).max(0), ..works })
     }
 
     /// What is fixed of the dough while the rest is looked for.

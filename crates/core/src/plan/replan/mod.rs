@@ -329,18 +329,26 @@ impl OnTheDay<'_> {
     }
 }
 
-/// The least changes of ways in order, each of another kind. A change that gains nothing is left out.
+/// The least changes of ways in order, each of another kind; a change that gains nothing is left out. To leave the dough
+/// where it is is always one of them, if it stands.
 fn least(found: Vec<Found>) -> Vec<Found> {
     let all: Vec<Weight> = found.iter().map(|f| f.weight).collect();
     let mut told: Vec<Weight> = Vec::new();
-    let worth = found.into_iter().filter(|f| {
-        let new = !all.iter().any(|w| w.does_without(f.weight)) && !told.iter().any(|t| t.is_part_of(f.weight));
-        if new {
-            told.push(f.weight);
+    let (mut chosen, mut others) = (Vec::new(), Vec::new());
+    for f in found {
+        if all.iter().any(|w| w.does_without(f.weight)) || told.iter().any(|t| t.is_part_of(f.weight)) {
+            continue;
         }
-        new
-    });
-    worth.take(MOST).collect()
+        told.push(f.weight);
+        if chosen.len() < MOST { chosen.push(f) } else { others.push(f) }
+    }
+    let stays = |f: &Found| !f.changes.iter().any(|c| matches!(c, Change::Place(..) | Change::Brake(_)));
+    if !chosen.iter().any(stays)
+        && let (Some(stay), Some(last)) = (others.into_iter().find(stays), chosen.last_mut())
+    {
+        *last = stay;
+    }
+    chosen
 }
 
 /// The first minute at which a way asks for hands, or for eyes on the oven, in hours that are not free.

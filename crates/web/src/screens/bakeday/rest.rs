@@ -159,7 +159,7 @@ impl Words {
             }
             (None, [Change::FoldsSkipped(_), ..]) => "Leave it, and fold less".to_owned(),
             (None, changes) if changes.iter().any(|c| matches!(c, Change::LoadSooner(_))) => "Bake it sooner".to_owned(),
-            _ => "Leave it where it is, bake later".to_owned(),
+            _ => "Leave it where it is".to_owned(),
         }
     }
 
