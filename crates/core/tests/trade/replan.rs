@@ -215,6 +215,12 @@ fn a_loaf_that_is_over_is_another_bread() {
     let now = &found.options[0];
     let heated = later(at("2026-11-07T15:30:00Z"), bake.plan.oven.preheat_min);
     assert!(minutes_between(heated, now.load).abs() <= 1.0, "as soon as the oven is hot: {}", now.load);
+    // Who chose it is not told again.
+    let chosen = Bake {
+        actual: Actual { rest: Some(Box::new(now.rest.clone())), ..bake.actual.clone() },
+        ..Bake::lean(kitchen(), "2026-11-07T09:00:00Z")
+    };
+    assert_eq!(chosen.at("2026-11-07T15:32:00Z").map(|r| r.reasons), None);
     // A bulk that is over can still be shaped.
     assert!(!Bake::lean(kitchen(), "2026-11-07T09:00:00Z").at("2026-11-07T15:30:00Z").unwrap().other_bread);
 }
@@ -373,4 +379,15 @@ fn a_room_that_was_measured_colder_is_reckoned_as_cold_from_there_on() {
     let (off, sixteen) = colder(16.0);
     assert!(off < 20.0, "as the course itself has it: {off}");
     assert!(colder(14.0).1 > sixteen);
+}
+
+#[test]
+fn what_was_planned_to_stand_warm_for_long_is_not_told_again_on_the_day() {
+    let milk = formula(&[("wheat-bread", 500.0), ("milk-whole", 300.0), ("egg-whole", 50.0), ("salt-fine", 9.0), ("yeast-instant", 1.0)]);
+    let bake = Bake::of(milk, kitchen(), "2026-11-07T09:00:00Z");
+    assert!(bake.course().warm_min() > 240.0);
+    assert!(bake.at("2026-11-07T09:30:00Z").is_none(), "it goes as planned");
+    let colder = bake.with(|a| a.dough_c.push((at("2026-11-07T09:01:00Z"), 18.0)));
+    let found = colder.at("2026-11-07T09:30:00Z").unwrap();
+    assert!(matches!(found.reasons[..], [Reason::Warm(min)] if min > 240.0), "{:?}", found.reasons);
 }

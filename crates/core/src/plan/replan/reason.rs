@@ -57,49 +57,54 @@ impl OnTheDay<'_> {
         self.course.due && ripe.and_then(|e| e.min_high).is_some_and(|m| self.now < later(self.course.mixed, m))
     }
 
+    /// Whether it goes as was chosen on the day: then all but another bread in the oven was known.
+    fn goes_as_chosen(&self) -> bool {
+        self.actual.rest.as_ref().is_some_and(|rest| minutes_between(rest.load_at, self.course.load).abs() < WORTH_MIN)
+    }
+
     /// Why the rest should be planned anew; nothing where it goes as planned.
     pub(super) fn reasons(&self, under_way: &UnderWay) -> Vec<Reason> {
+        let (load, out) = (self.course.load, self.course.loads.last().map_or(self.course.load, |l| l.out));
+        let taken = self.oven_taken.iter().find(|(from, to)| *from < out && load < *to).map(|(_, to)| Reason::OvenTaken(load, *to));
+        if self.goes_as_chosen() {
+            return taken.into_iter().collect();
+        }
         let mut found: Vec<Reason> = self.nobody_there(under_way).into_iter().collect();
         let kind = if under_way.begun.rise == RiseOf::Bulk { StepKind::Shape } else { StepKind::Load };
-        let act = self.going(kind).unwrap_or(self.course.load);
+        let act = self.going(kind).unwrap_or(load);
         if under_way.is_over() {
             found.push(Reason::Over(under_way.begun.rise, self.now));
         } else if let Some(over) = self.over_from(under_way).filter(|over| *over < act) {
             found.push(Reason::Over(under_way.begun.rise, over));
         }
-        let (load, out) = (self.course.load, self.course.loads.last().map_or(self.course.load, |l| l.out));
-        if let Some((_, to)) = self.oven_taken.iter().find(|(from, to)| *from < out && load < *to) {
-            found.push(Reason::OvenTaken(load, *to));
-        }
+        found.extend(taken);
         let hot = later(self.actual.lit.unwrap_or(self.now), self.course.oven.preheat_min);
         if minutes_between(load, hot) >= WORTH_MIN {
             found.push(Reason::OvenCold(hot));
         }
+        let off = self.meant().map_or(0.0, |meant| minutes_between(meant, load));
+        if off.abs() < WORTH_MIN {
+            return found;
+        }
+        // What was planned to stand so long was cautioned then.
         let warm = self.course.warm_min();
         if under_way.perishable && warm > WARM_LIMIT_MIN {
             found.push(Reason::Warm(warm));
         }
-        let off = self.meant().map_or(0.0, |meant| minutes_between(meant, load));
-        if found.is_empty() && off.abs() >= WORTH_MIN && !self.may_wait(under_way) {
+        if found.is_empty() && !self.may_wait(under_way) {
             found.push(Reason::Off(off));
         }
         found
     }
 
-    /// The first act still to come at which nobody is there. What a fitted plan, or a way
-    /// chosen on the day, laid into such hours was meant so.
+    /// The first act still to come at which nobody is there. What a fitted plan laid into such hours was meant so.
     fn nobody_there(&self, under_way: &UnderWay) -> Option<Reason> {
         let away = self.away();
         let hands = [StepKind::Shape, StepKind::Load, StepKind::Out];
         let coming = self.course.steps.iter().filter(|s| hands.contains(&s.kind) && s.end > self.now);
         let done = |kind: StepKind| kind == StepKind::Shape && self.actual.shaped.is_some();
-        let chosen = |s: &PlanStep| match &self.actual.rest {
-            Some(rest) => minutes_between(rest.load_at, self.course.load).abs() < WORTH_MIN,
-            None => {
-                let planned = self.plan.step(s.kind).map(|p| minutes_between(p.start, s.start).abs());
-                self.plan.ask.laid.is_some() && planned.is_some_and(|by| by < WORTH_MIN)
-            }
-        };
+        let fitted = self.plan.ask.laid.is_some() && self.actual.rest.is_none();
+        let chosen = |s: &PlanStep| fitted && self.plan.step(s.kind).is_some_and(|p| minutes_between(p.start, s.start).abs() < WORTH_MIN);
         coming.filter(|s| !done(s.kind) && !chosen(s)).find_map(|s| {
             let (from, to) = (self.minute(s.start), self.minute(s.end));
             // Hot ovens are watched: full hands do not matter to them.
