@@ -191,11 +191,17 @@ impl<M: Model> Search<'_, M> {
     /// What is likeliest may miss an aim by minutes where a little sooner or later does not: an hour given must
     /// never take a plan away.
     fn shifted(&mut self, hopes: &[(f64, Hope)], free: &Free, day: &Day) -> Option<Laid> {
-        const STEP: Minute = 10;
-        const FARTHEST: Minute = 30;
+        // Every ten minutes for five hours either way, then every half hour for fifteen.
+        const NEAR: (usize, Minute) = (30, 10);
+        const FAR: (usize, Minute) = (20, 30);
         const MOVED: usize = 40;
         let beyond = hopes.iter().skip(TRIED).map(|h| (&h.1, 0));
-        let moved = (1..=FARTHEST).flat_map(|n| [-n * STEP, n * STEP]).flat_map(|by| hopes.iter().take(MOVED).map(move |h| (&h.1, by)));
+        let steps = std::iter::repeat_n(NEAR.1, NEAR.0).chain(std::iter::repeat_n(FAR.1, FAR.0));
+        let shifts = steps.scan(0, |by, step| {
+            *by += step;
+            Some(*by)
+        });
+        let moved = shifts.flat_map(|by| [-by, by]).flat_map(|by| hopes.iter().take(MOVED).map(move |h| (&h.1, by)));
         beyond.chain(moved).find_map(|(hope, by)| self.lay_hope(hope, by, free, day))
     }
 
