@@ -3,7 +3,9 @@
 use jiff::Timestamp;
 
 use super::{
-    Actual, LaidRise, PlanAsk, RisePlan, Seen, Stand, later,
+    Actual, LaidRise, PlanAsk, RisePlan, Seen, Stand,
+    elsewhere::running,
+    later,
     loads::nth,
     minutes_between,
     search::curve::LONGEST_MIN,
@@ -246,7 +248,7 @@ impl<'a> Rises<'a> {
     fn overdue(&self, ran: &Ran) -> Option<Timestamp> {
         const MOMENT_MIN: f64 = 0.5;
         let now = self.actual.now.filter(|now| self.actual.mixed.is_some_and(|m| m < *now))?;
-        let bulk = self.actual.shaped.is_none() && ran.proof_stage > 0;
+        let bulk = running(self.actual, ran.proof_stage).0 == RiseKind::Bulk;
         let end = if bulk { ran.forecast.stage_starts.get(ran.proof_stage).copied() } else { None };
         let due = later(self.mixed, end.unwrap_or(ran.forecast.end.min));
         // A bake that was left lying is not followed for ever.

@@ -77,7 +77,7 @@ impl Steps<'_> {
 
     /// All acts in order of the clock.
     pub(super) fn all(&self, actual: &Actual, ready: (Timestamp, Option<Timestamp>, Option<Timestamp>)) -> Vec<PlanStep> {
-        let mut steps = self.mix(actual);
+        let mut steps = self.mix();
         let rest = self.ask.laid.as_deref().is_some_and(|l| l.family == way::WayFamily::Rest);
         let proof_start = if rest {
             self.rests(&mut steps)
@@ -107,8 +107,8 @@ impl Steps<'_> {
     }
 
     /// What goes before the mix, and the mix.
-    fn mix(&self, actual: &Actual) -> Vec<PlanStep> {
-        let start = if actual.mixed.or(actual.now).is_some() { later(self.mixed, -self.ask.mix_min) } else { self.ask.start };
+    fn mix(&self) -> Vec<PlanStep> {
+        let start = later(self.mixed, -self.ask.mix_min);
         let laid = self.ask.laid.as_deref();
         let mut steps = laid.map_or_else(Vec::new, |l| l.before.clone());
         let mut mix = self.step(StepKind::Mix, start, self.ask.mix_min, "bench", self.mixing());

@@ -142,7 +142,7 @@ impl UnderWay {
     }
 
     /// What the works that are left take.
-    pub(super) fn works(&self, day: &OnTheDay<'_>, analysis: &Analysis<'_>) -> Result<Works, InputErrors> {
+    pub(super) fn works(&self, day: &OnTheDay<'_>, analysis: &Analysis<'_>) -> Works {
         let warm = &day.course.oven;
         // A loaf from the fridge bakes at the same setting, only longer.
         let cold = Bake { dough_c: COLD_DOUGH_C, set_c: Some(warm.set_c), ..self.bake.clone() };
@@ -153,7 +153,7 @@ impl UnderWay {
         let shape = if self.by_hand { (whole(SHAPE_MIN), 0, 0) } else { works.shape };
         // An oven that is lit has come so far.
         let lit = day.actual.lit.map_or(0, |at| whole(minutes_between(at, day.now)));
-        Ok(Works { shape, preheat: (works.preheat - lit).max(0), ..works })
+        Works { shape, preheat: (works.preheat - lit).max(0), ..works }
     }
 
     /// What is fixed of the dough while the rest is looked for.

@@ -139,14 +139,15 @@ impl OnTheDay<'_> {
         }
         let other_bread = under_way.begun.rise == RiseOf::Proof && under_way.is_over();
         // Within the aims; else riper than is liked; else in hours that are not free.
+        let (works, riper) = (under_way.works(self, &analysis), under_way.riper());
         let day = self.day();
-        let riper = under_way.riper();
-        let mut options = self.options(&under_way, &day, &analysis)?;
+        let mut options = self.options(&under_way, &works, &day, &[], &analysis);
         if options.is_empty() {
-            options = self.options(&riper, &day, &analysis)?;
+            options = self.options(&riper, &works, &day, &[], &analysis);
         }
         if options.is_empty() {
-            options = self.options(&riper, &Day { away: Vec::new(), ..day }, &analysis)?;
+            let not_free = day.away.clone();
+            options = self.options(&riper, &works, &Day { away: Vec::new(), ..day }, &not_free, &analysis);
             options.truncate(1);
         }
         Ok(Some(Replanned { reasons, options, other_bread }))
@@ -216,18 +217,16 @@ impl OnTheDay<'_> {
         }
     }
 
-    /// The ways that stand, least change first, each another kind of change.
-    fn options(&self, under_way: &UnderWay, day: &Day, analysis: &Analysis<'_>) -> Result<Vec<RestOption>, InputErrors> {
-        let works = under_way.works(self, analysis)?;
+    /// The ways that stand, least change first, each another kind of change; `not_free` are hours that are worked in
+    /// all the same.
+    fn options(&self, under_way: &UnderWay, works: &Works, day: &Day, not_free: &[Away], analysis: &Analysis<'_>) -> Vec<RestOption> {
         // Whoever has to be up for it wants it behind them; else it is drawn toward its hour.
-        let in_hours = !day.away.is_empty();
-        let away = if in_hours { Vec::new() } else { self.away() };
-        let meant = self.meant().filter(|_| in_hours || away.is_empty());
+        let meant = self.meant().filter(|_| not_free.is_empty());
         let wanted = self.minute(meant.unwrap_or(self.course.load));
         let ready = wanted + works.length(Work::Bake { cold: false }) + works.cool;
         let mut model = DoughRises::new(under_way.facts(self, analysis), &self.tables.ferment);
         let ways = ways::all(self, under_way, analysis, model.facts());
-        let Some(planned) = ways.first().cloned() else { return Ok(Vec::new()) };
+        let Some(planned) = ways.first().cloned() else { return Vec::new() };
         let resting = |rest: Minute| Works { shape: (works.shape.0, rest, works.shape.2), ..works.clone() };
         let mut found: Vec<Found> = Vec::new();
         for (rest, ways) in bench_rests(works.shape.1, under_way, ways) {
@@ -236,7 +235,7 @@ impl OnTheDay<'_> {
                 let Some(way) = search.rules.ways.get(laid.way).cloned() else { continue };
                 let measured = Measured { way: &way, laid: &laid, rest_min: rest, usual_rest_min: works.shape.1 };
                 let mut changes = changes(&planned, &measured, &under_way.begun, ready);
-                changes.extend(out_of_hours(&search.rules.works, &laid, &away));
+                changes.extend(out_of_hours(&search.rules.works, &laid, not_free));
                 let weight = Weight::of(&changes, laid.ready - ready);
                 found.push(Found { rest, way, changes, weight, laid: Laid { way: 0, ..laid } });
             }
@@ -249,7 +248,7 @@ impl OnTheDay<'_> {
             let mut search = Search::new(&mut model, under_way.rules(vec![f.way.clone()], resting(f.rest)));
             self.option(under_way, &mut search, day, f)
         });
-        Ok(options.collect())
+        options.collect()
     }
 
     fn option(&self, under_way: &UnderWay, search: &mut Search<'_, DoughRises<'_>>, day: &Day, found: Found) -> RestOption {
