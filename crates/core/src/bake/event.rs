@@ -6,7 +6,6 @@ use serde::{Deserialize, Serialize};
 use crate::{
     input::{Errors, InputErrors, Pointer},
     kitchen::Place,
-    measure::Celsius,
     plan::RestPlan,
 };
 
@@ -212,9 +211,6 @@ impl EventBody {
         }
         if let Some(seen) = self.seen.as_deref().filter(|s| !["now", "already"].contains(s)) {
             errors.add(root.at("seen"), format!("“{seen}” is not known here: now, already."));
-        }
-        if matches!(kind, K::Temperature) && self.value.is_some_and(|v| Celsius::new(v).is_err()) {
-            errors.add(root.at("value"), "No such temperature.");
         }
     }
 }

@@ -153,6 +153,10 @@ async fn nonsense_on_bake_day_is_told_and_kept_in_its_field() {
         let a = act(&k, &bake, &fields).await;
         assert!((400..500).contains(&a.status), "{fields:?}: {}", a.status);
         assert!(a.text.contains("class=\"wrong\"") || a.kind.contains("json"), "{fields:?}");
+        if let Some((_, typed)) = fields.iter().find(|f| f.0 == "other") {
+            assert!(a.text.contains(&format!("value=\"{typed}\" aria-invalid")), "what was typed stays: {typed}");
+            assert_eq!(a.text.matches("class=\"wrong\"").count(), 1, "told once: {typed}");
+        }
     }
     assert!(get(&k, &format!("/bakeday/{bake}")).await.text.contains("Nothing yet."), "nothing wrong was kept");
 }

@@ -184,6 +184,8 @@ struct BakedayPage {
     key: String,
     errors: Vec<String>,
     note: String,
+    /// A reading as it was typed.
+    other: String,
     finished: bool,
     baked: bool,
     colours: Vec<(&'static str, bool)>,
@@ -207,11 +209,12 @@ async fn bakeday(state: Data<State>, id: Path<String>) -> Result<HttpResponse, P
     page(&view(&s, &kitchen, &state, &taken, Refused::default()), StatusCode::OK)
 }
 
-/// What was wrong with what was sent, and the note that was typed with it.
+/// What was wrong with what was sent, and what was typed with it: a note, a reading.
 #[derive(Default)]
 struct Refused {
     errors: Vec<String>,
     note: String,
+    other: String,
 }
 
 #[derive(Debug, Deserialize, Default)]
@@ -259,7 +262,10 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
         let (kept, log) = load(&state, &id).await?;
         let s = standing(kept, log, &kitchen, now, &state)?;
         let taken = oven_taken(&state, &kitchen, &id, s.state.course.oven.set_c).await?;
-        page(&view(&s, &kitchen, &state, &taken, Refused { errors, note: form.note.clone() }), StatusCode::UNPROCESSABLE_ENTITY)
+        page(
+            &view(&s, &kitchen, &state, &taken, Refused { errors, note: form.note.clone(), other: form.other.clone() }),
+            StatusCode::UNPROCESSABLE_ENTITY,
+        )
     };
     let checked = match value {
         Err(e) => Err(vec![e]),
@@ -371,7 +377,7 @@ fn lateness(late: f64, ready: &str) -> String {
 }
 
 fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Taken], refused: Refused) -> BakedayPage {
-    let Refused { errors, note } = refused;
+    let Refused { errors, note, other } = refused;
     let now = state.clock.now();
     let local = Local::of(kitchen);
     let t = &state.tables();
@@ -546,6 +552,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Taken], refused
         key: Uuid::now_v7().to_string(),
         errors,
         note,
+        other,
         finished: s.state.finished,
         baked,
         colours: ["pale", "golden", "brown", "dark", "burnt"].map(|c| (c, sum.colour.as_deref() == Some(c))).to_vec(),
