@@ -36,6 +36,8 @@ pub struct Tables {
     pub swaps: swap::Swaps,
     /// The sign beside each step.
     pub signs: plan::Signs,
+    /// The words recipes are written in.
+    pub words: std::sync::Arc<reader::Lexicon>,
 }
 
 impl Tables {
@@ -47,6 +49,7 @@ impl Tables {
         let pantry = pantry::Pantry::built_in()?;
         Ok(Self {
             swaps: swap::Swaps::built_in(&pantry)?,
+            words: std::sync::Arc::new(reader::Lexicon::built_in(&pantry.measures)?),
             pantry,
             styles: formula::Styles::built_in()?,
             ferment: ferment::Constants::built_in()?,

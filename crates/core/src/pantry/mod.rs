@@ -5,12 +5,14 @@ mod ingredient;
 mod names;
 mod own;
 mod pans;
+mod phrases;
 mod units;
 
 pub use ingredient::{Added, Family, Gluten, Ingredient, PieceWeight, YeastKind};
-pub use names::{NameMatch, Near, fold};
+pub use names::{NameOf, Near, Synonym, fold, stem};
 pub use own::{OwnIngredient, OwnPan, Shelf, likenesses};
 pub use pans::{Pan, PanShape};
+pub use phrases::{Languages, Phrases, Vocabulary, words_of};
 pub use units::{MeasureKind, MeasureWord, Measures};
 
 use std::{collections::HashMap, sync::Arc};
@@ -19,6 +21,8 @@ const INGREDIENTS: &str = include_str!("../../data/ingredients.csv");
 const FLOURS: &str = include_str!("../../data/flours.csv");
 const YEASTS: &str = include_str!("../../data/yeasts.csv");
 const MEASURES: &str = include_str!("../../data/measures.csv");
+const MEASURE_WORDS: &str = include_str!("../../data/measures_words.csv");
+const SYNONYMS: &str = include_str!("../../data/synonyms.csv");
 
 /// A table that does not hold together: which file, which row, which field.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
@@ -51,7 +55,10 @@ pub struct Pantry {
     names: names::NameIndex,
     flours: HashMap<String, FlourKind>,
     yeast_equivalents: HashMap<YeastKind, f64>,
+    yeast_packs: Vec<YeastPack>,
     pans: Vec<Arc<Pan>>,
+    /// Further names, beside those of the rows.
+    synonyms: Arc<[Synonym]>,
     /// Own ingredients that are no longer offered, by their place.
     away: Vec<usize>,
     /// Kitchen measures and their words.
@@ -66,15 +73,18 @@ impl Pantry {
     pub fn built_in() -> Result<Self, TableError> {
         let ingredients: Vec<Arc<Ingredient>> = ingredient::read(INGREDIENTS)?.into_iter().map(Arc::new).collect();
         let by_id = ingredients.iter().enumerate().map(|(i, x)| (x.id.clone(), i)).collect();
-        let names = names::NameIndex::new(&ingredients, 0..ingredients.len());
+        let synonyms: Arc<[Synonym]> = read_synonyms(&ingredients)?.into();
+        let names = names::NameIndex::new(&ingredients, 0..ingredients.len(), &[], &synonyms);
         let flours = read_flours(&ingredients)?;
         Ok(Self {
             by_id,
             names,
             flours,
-            yeast_equivalents: read_yeasts()?,
+            yeast_equivalents: read_yeasts()?.0,
+            yeast_packs: read_yeasts()?.1,
             pans: pans::read()?.into_iter().map(Arc::new).collect(),
-            measures: Measures::read(MEASURES)?,
+            measures: Measures::read(MEASURES, MEASURE_WORDS)?,
+            synonyms,
             away: Vec::new(),
             ingredients,
         })
@@ -108,11 +118,34 @@ impl Pantry {
             .ok_or_else(|| self.names.near(typed, &self.ingredients))
     }
 
-    /// The ingredient named somewhere in a text: the longest name wins, then a name one letter off.
+    /// The numbers of the stems its names are made of.
     #[must_use]
-    pub fn named_in(&self, text: &str) -> Option<(&Arc<Ingredient>, NameMatch)> {
-        let found = self.names.longest_in(text)?;
-        self.ingredients.get(found.ingredient).map(|i| (i, found))
+    pub const fn stems(&self) -> &Vocabulary {
+        &self.names.stems
+    }
+
+    /// One stem further into the names.
+    #[must_use]
+    pub fn name_step(&self, node: u32, stem: u32) -> Option<u32> {
+        self.names.step(node, stem)
+    }
+
+    /// What the names that end there stand for.
+    #[must_use]
+    pub fn names_at(&self, node: u32) -> &[NameOf] {
+        self.names.ends(node)
+    }
+
+    /// The ingredient whose name is one letter off a folded word.
+    #[must_use]
+    pub fn one_letter_off(&self, folded: &str) -> Option<&Arc<Ingredient>> {
+        self.names.one_letter_off(folded).and_then(|i| self.ingredients.get(i))
+    }
+
+    /// The ingredient at a place of the list.
+    #[must_use]
+    pub fn at(&self, place: usize) -> Option<&Arc<Ingredient>> {
+        self.ingredients.get(place)
     }
 
     /// The rows a search word finds, nearest first.
@@ -139,6 +172,13 @@ impl Pantry {
         self.flours.get(id)
     }
 
+    /// Grams of the cube or sachet of this yeast as the shops of a country sell it.
+    #[must_use]
+    pub fn yeast_pack(&self, kind: YeastKind, form: &str, country: &str) -> Option<f64> {
+        let sold = |p: &&YeastPack| p.kind == kind && p.form == form && p.countries.iter().any(|c| c == country);
+        self.yeast_packs.iter().find(sold).map(|p| p.grams)
+    }
+
     /// Grams of instant yeast that raise as much as one gram of this kind.
     #[must_use]
     pub fn instant_equivalent(&self, kind: YeastKind) -> f64 {
@@ -155,6 +195,28 @@ pub(crate) fn field_number(file: &'static str, row: &str, name: &str, text: &str
         Ok(value) if value.is_finite() => Ok(Some(value)),
         _ => Err(TableError { file, row: row.to_owned(), what: format!("{name} is “{text}”, no number") }),
     }
+}
+
+#[derive(serde::Deserialize)]
+struct SynonymRow {
+    id: String,
+    synonym: String,
+    language: String,
+    note: String,
+}
+
+fn read_synonyms(ingredients: &[Arc<Ingredient>]) -> Result<Vec<Synonym>, TableError> {
+    const FILE: &str = "synonyms.csv";
+    let mut synonyms = Vec::new();
+    for row in csv::Reader::from_reader(SYNONYMS.as_bytes()).deserialize() {
+        let r: SynonymRow = row.map_err(|e| TableError { file: FILE, row: "?".into(), what: e.to_string() })?;
+        if !ingredients.iter().any(|i| i.id == r.id) {
+            return Err(TableError { file: FILE, row: r.synonym, what: format!("no ingredient {}", r.id) });
+        }
+        let weak = r.note.starts_with("ambiguous") || r.note.contains("only beside") || r.note.contains("only after");
+        synonyms.push(Synonym { id: r.id, name: r.synonym, languages: Languages::of(&r.language), weak });
+    }
+    Ok(synonyms)
 }
 
 #[derive(serde::Deserialize)]
@@ -209,26 +271,43 @@ fn read_flours(ingredients: &[Arc<Ingredient>]) -> Result<HashMap<String, FlourK
     Ok(kinds)
 }
 
+/// A pack of yeast as a country's shops sell it.
+#[derive(Debug, Clone, PartialEq)]
+struct YeastPack {
+    kind: YeastKind,
+    /// `cube` or `sachet`.
+    form: &'static str,
+    countries: Vec<String>,
+    grams: f64,
+}
+
 #[derive(serde::Deserialize)]
 struct YeastRow {
     id: String,
     kind: String,
+    country: String,
+    pack_g: String,
     instant_equivalent_per_g: String,
 }
 
-fn read_yeasts() -> Result<HashMap<YeastKind, f64>, TableError> {
+fn read_yeasts() -> Result<(HashMap<YeastKind, f64>, Vec<YeastPack>), TableError> {
     const FILE: &str = "yeasts.csv";
     let mut equivalents = HashMap::new();
+    let mut packs = Vec::new();
     for row in csv::Reader::from_reader(YEASTS.as_bytes()).deserialize() {
         let row: YeastRow = row.map_err(|e| TableError { file: FILE, row: "?".into(), what: e.to_string() })?;
         let value = field_number(FILE, &row.id, "instant_equivalent_per_g", &row.instant_equivalent_per_g)?;
         if let (Some(kind), Some(value)) = (YeastKind::from_word(&row.kind), value) {
             equivalents.entry(kind).or_insert(value);
         }
+        if let (Some(kind), Some(grams)) = (YeastKind::from_word(&row.kind), field_number(FILE, &row.id, "pack_g", &row.pack_g)?) {
+            let form = if row.id.contains("cube") || row.id.contains("cake") { "cube" } else { "sachet" };
+            packs.push(YeastPack { kind, form, countries: row.country.split(", ").map(str::to_owned).collect(), grams });
+        }
     }
     // A third, exactly: the table prints three digits, the fermentation model counts with the fraction.
     equivalents.insert(YeastKind::Fresh, 1.0 / 3.0);
-    Ok(equivalents)
+    Ok((equivalents, packs))
 }
 
 #[cfg(test)]

@@ -4,7 +4,10 @@ use std::{collections::HashMap, sync::Arc};
 
 use unicode_normalization::{UnicodeNormalization, char::is_combining_mark};
 
-use super::Ingredient;
+use super::{
+    Ingredient,
+    phrases::{Languages, Phrases, Vocabulary, stems_of},
+};
 
 /// Lower case without accents; what is no letter or digit is a space.
 #[must_use]
@@ -30,6 +33,8 @@ pub fn fold(text: &str) -> String {
             'ß' => folded.push_str("ss"),
             'æ' => folded.push_str("ae"),
             'ø' => folded.push('o'),
+            'œ' => folded.push_str("oe"),
+            'ł' => folded.push('l'),
             '\'' | '\u{2019}' => {
                 if elides(&folded) {
                     folded.push(' ');
@@ -48,9 +53,14 @@ fn elides(folded: &str) -> bool {
 }
 
 /// A word without its plural ending, so that `eggs` finds `egg` and `tomatoes` `tomato`.
-fn stem(word: &str) -> &str {
-    if word.len() <= 3 {
+#[must_use]
+pub fn stem(word: &str) -> &str {
+    // `make` is no `mak`, `cakes` no `cak`: of short words only the s goes.
+    if word.len() <= 3 || (word.len() == 4 && word.ends_with('e')) {
         return word;
+    }
+    if word.len() == 5 && word.ends_with("es") {
+        return word.strip_suffix('s').unwrap_or(word);
     }
     for ending in ["ies", "es", "s"] {
         if let Some(bare) = word.strip_suffix(ending)
@@ -86,10 +96,6 @@ fn may_resemble(a: &str, b: &str) -> bool {
     jaro + 0.4 * (1.0 - jaro) > RESEMBLES
 }
 
-fn stems(text: &str) -> Vec<String> {
-    fold(text).split(' ').filter(|w| !w.is_empty()).map(|w| stem(w).to_owned()).collect()
-}
-
 /// Near names, for a sentence.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 #[error("“{typed}” is not in the pantry.{}", suggestion(.near))]
@@ -104,17 +110,15 @@ fn suggestion(near: &[String]) -> String {
     if near.is_empty() { String::new() } else { format!(" Did you mean {}?", near.join(" or ")) }
 }
 
-/// An ingredient found inside a text.
+/// What a name stands for.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct NameMatch {
+pub struct NameOf {
     /// Its place in the pantry.
     pub ingredient: usize,
-    /// Number of words the name had.
-    pub words: usize,
-    /// First word of the name in the folded text.
-    pub at: usize,
-    /// Whether it was found only by a name one letter off.
-    pub guessed: bool,
+    /// Languages in which it is used.
+    pub languages: Languages,
+    /// A word that means this only beside an amount: `strong`, `plain`, `rye`.
+    pub weak: bool,
 }
 
 /// From here on a name resembles what was typed, by Jaro and Winkler's measure; engineering estimate.
@@ -122,83 +126,119 @@ const RESEMBLES: f64 = 0.8;
 /// A row's own names stand close together.
 const SIBLINGS: usize = 4;
 
+/// A further name of an ingredient, from the table of synonyms.
+#[derive(Debug, Clone)]
+pub struct Synonym {
+    /// Row of the pantry.
+    pub id: String,
+    /// The name.
+    pub name: String,
+    /// Where it is used.
+    pub languages: Languages,
+    /// Only beside an amount.
+    pub weak: bool,
+}
+
 #[derive(Debug, Clone, Default)]
 pub(super) struct NameIndex {
+    /// Stems by number.
+    pub(super) stems: Vocabulary,
     /// Stems of a name → ingredient. The first row that claims a name keeps it.
-    names: HashMap<String, usize>,
+    names: Phrases<NameOf>,
     /// Single words of six letters or more, by themselves and by what is left with one letter out.
     one_off: HashMap<String, Vec<(String, usize)>>,
     /// Whole folded names in table order, for searching.
     folded: Vec<(String, usize)>,
-    longest: usize,
 }
 
 impl NameIndex {
     /// The names of the rows in `order`; where two claim one name, the earlier keeps it.
-    pub(super) fn new(ingredients: &[Arc<Ingredient>], order: impl Iterator<Item = usize>) -> Self {
+    pub(super) fn new(ingredients: &[Arc<Ingredient>], order: impl Iterator<Item = usize>, own_words: &[(String, String)], synonyms: &[Synonym]) -> Self {
         let mut index = Self::default();
+        let place: HashMap<&str, usize> = ingredients.iter().enumerate().map(|(i, x)| (x.id.as_str(), i)).collect();
         let rows: Vec<(usize, &Arc<Ingredient>)> = order.filter_map(|i| ingredients.get(i).map(|row| (i, row))).collect();
         let (own, built_in): (Vec<_>, Vec<_>) = rows.into_iter().partition(|(_, row)| super::Pantry::is_own(row));
+        let strong = |ingredient| NameOf { ingredient, languages: Languages::ANY, weak: false };
+        // What the household calls a thing goes before any table.
+        for (word, id) in own_words {
+            if let Some(ingredient) = place.get(id.as_str()) {
+                index.add(word, strong(*ingredient));
+            }
+        }
         for rows in [own, built_in] {
             // Names first: a synonym must not take another row's name.
             for (i, ingredient) in &rows {
-                index.add(&ingredient.name, *i);
-                index.add(&ingredient.id.replace('-', " "), *i);
-                index.add(ingredient.short_name(), *i);
+                index.add(&ingredient.name, strong(*i));
+                index.add(&ingredient.id.replace('-', " "), strong(*i));
+                index.add(ingredient.short_name(), strong(*i));
             }
             for (i, ingredient) in &rows {
                 for synonym in &ingredient.synonyms {
-                    index.add(synonym, *i);
+                    index.add(synonym, strong(*i));
                 }
             }
         }
+        for s in synonyms {
+            if let Some(&ingredient) = place.get(s.id.as_str()) {
+                index.add(&s.name, NameOf { ingredient, languages: s.languages, weak: s.weak });
+            }
+        }
         // The bare word is read as instant, with a question; the packet's kind is rarely written.
-        if let Some(instant) = ingredients.iter().position(|i| i.id == "yeast-instant") {
-            index.add("yeast", instant);
+        if let Some(instant) = place.get("yeast-instant") {
+            index.add("yeast", strong(*instant));
         }
         index
     }
 
-    fn add(&mut self, name: &str, ingredient: usize) {
-        let words = stems(name);
+    fn add(&mut self, name: &str, of: NameOf) {
+        let words: Vec<String> = stems_of(name).collect();
         if words.is_empty() {
             return;
         }
-        self.longest = self.longest.max(words.len());
         if let [word] = words.as_slice()
             && fold(name).len() >= 6
+            && !of.weak
         {
             for key in without_a_letter(word).chain([word.clone()]) {
-                self.one_off.entry(key).or_default().push((word.clone(), ingredient));
+                self.one_off.entry(key).or_default().push((word.clone(), of.ingredient));
             }
         }
-        self.names.entry(words.join(" ")).or_insert(ingredient);
-        let entry = (fold(name), ingredient);
+        let ids: Vec<u32> = words.iter().map(|w| self.stems.intern(w)).collect();
+        self.names.add(ids.into_iter(), of);
+        let entry = (fold(name), of.ingredient);
         // Name, short name and id are often the same.
-        if !self.folded.iter().rev().take(SIBLINGS).any(|e| *e == entry) {
+        if !of.weak && !self.folded.iter().rev().take(SIBLINGS).any(|e| *e == entry) {
             self.folded.push(entry);
         }
     }
 
     pub(super) fn exact(&self, typed: &str) -> Option<usize> {
-        self.names.get(&stems(typed).join(" ")).copied()
+        let mut node = 0;
+        for word in stems_of(typed) {
+            node = self.names.step(node, self.stems.id(&word))?;
+        }
+        self.names.ends(node).iter().min_by_key(|n| n.weak).map(|n| n.ingredient)
     }
 
-    pub(super) fn longest_in(&self, text: &str) -> Option<NameMatch> {
-        let words = stems(text);
-        for size in (1..=self.longest.min(words.len())).rev() {
-            for (at, window) in words.windows(size).enumerate() {
-                if let Some(&ingredient) = self.names.get(&window.join(" ")) {
-                    return Some(NameMatch { ingredient, words: size, at, guessed: false });
-                }
-            }
+    /// The names that end at a node of the index.
+    pub(super) fn ends(&self, node: u32) -> &[NameOf] {
+        self.names.ends(node)
+    }
+
+    /// The node one stem on.
+    pub(super) fn step(&self, node: u32, stem: u32) -> Option<u32> {
+        self.names.step(node, stem)
+    }
+
+    /// The ingredient whose name is one letter off a folded word of five letters or more.
+    pub(super) fn one_letter_off(&self, folded: &str) -> Option<usize> {
+        let word = stem(folded);
+        if word.chars().count() < 5 {
+            return None;
         }
-        // One letter off, for words of six letters or more.
-        words.iter().enumerate().filter(|(_, w)| w.chars().count() >= 5).take(12).find_map(|(at, word)| {
-            let near = without_a_letter(word).chain([word.clone()]).filter_map(|key| self.one_off.get(&key)).flatten();
-            let (_, ingredient) = near.filter(|(name, _)| strsim::damerau_levenshtein(name, word) == 1).min_by_key(|(_, i)| *i)?;
-            Some(NameMatch { ingredient: *ingredient, words: 1, at, guessed: true })
-        })
+        let near = without_a_letter(word).chain([word.to_owned()]);
+        let near = near.filter_map(|key| self.one_off.get(&key)).flatten();
+        near.filter(|(name, _)| strsim::damerau_levenshtein(name, word) == 1).min_by_key(|(_, i)| *i).map(|(_, i)| *i)
     }
 
     /// Ingredients by how near one of their names is: the name itself, a name or a word that begins so; only
@@ -258,10 +298,12 @@ mod tests {
 
     #[test]
     fn case_accents_and_plurals_do_not_matter() {
+        let stems = |text: &str| stems_of(text).collect::<Vec<_>>();
         assert_eq!(fold("Crème  Brûlée, 3½"), "creme brulee 3½");
         assert_eq!(stems("Eggs"), stems("egg"));
         assert_eq!(stems("raisins"), stems("raisin"));
         assert_eq!(stems("cherries"), stems("cherry"));
+        assert_eq!(stems("farine T65"), stems("Farine t 65"));
         assert_eq!(fold("350 ml d'acqua, baker's flour"), "350 ml d acqua bakers flour");
         assert_eq!(fold("l\u{2019}eau tiède"), "l eau tiede");
         assert_ne!(stems("oats"), stems("oil"));

@@ -92,6 +92,8 @@ pub struct Shelf {
     pub ingredients: Vec<(String, OwnIngredient)>,
     /// Pans.
     pub pans: Vec<(String, OwnPan)>,
+    /// What the household calls things: word and id of the ingredient.
+    pub words: Vec<(String, String)>,
     /// Its own cup, ml.
     pub cup_ml: Option<f64>,
 }
@@ -315,7 +317,7 @@ impl Pantry {
         }
         // A household's own words come before the table's.
         let order = offered.into_iter().chain(0..built_in);
-        pantry.names = super::names::NameIndex::new(&pantry.ingredients, order);
+        pantry.names = super::names::NameIndex::new(&pantry.ingredients, order, &shelf.words, &pantry.synonyms);
         for (id, own) in &shelf.pans {
             match own.check(self) {
                 Ok(pan) => pantry.pans.push(Arc::new(Pan { id: id.clone(), ..pan })),

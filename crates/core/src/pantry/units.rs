@@ -2,10 +2,11 @@
 
 use std::collections::HashMap;
 
-use super::{TableError, field_number};
+use super::{TableError, field_number, phrases::Languages};
 use crate::measure::Band;
 
 const FILE: &str = "measures.csv";
+const WORDS_FILE: &str = "measures_words.csv";
 
 /// What a measure word gives.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -20,6 +21,8 @@ pub enum MeasureKind {
     Factor,
     /// Minutes.
     Time,
+    /// Oven told in a word, °C.
+    OvenWord,
 }
 
 /// One measure.
@@ -35,11 +38,13 @@ pub struct MeasureWord {
     pub source: String,
 }
 
-/// All measures by word. Case matters only for `T` and `t`, `C` and `c`.
+/// All measures, with the words they are written by.
 #[derive(Debug, Clone)]
 pub struct Measures {
-    words: HashMap<String, MeasureWord>,
-    by_id: HashMap<String, MeasureWord>,
+    rows: Vec<MeasureWord>,
+    by_id: HashMap<String, usize>,
+    /// Row, spelling, languages.
+    spellings: Vec<(usize, String, Languages)>,
 }
 
 #[derive(serde::Deserialize)]
@@ -53,9 +58,16 @@ struct Row {
     source: String,
 }
 
+#[derive(serde::Deserialize)]
+struct FurtherWord {
+    unit: String,
+    word: String,
+    language: String,
+}
+
 impl Measures {
-    pub(super) fn read(csv: &str) -> Result<Self, TableError> {
-        let mut measures = Self { words: HashMap::new(), by_id: HashMap::new() };
+    pub(super) fn read(csv: &str, further: &str) -> Result<Self, TableError> {
+        let mut measures = Self { rows: Vec::new(), by_id: HashMap::new(), spellings: Vec::new() };
         for row in csv::Reader::from_reader(csv.as_bytes()).deserialize() {
             let r: Row = row.map_err(|e| TableError { file: FILE, row: "?".into(), what: e.to_string() })?;
             let kind = match r.kind.as_str() {
@@ -64,46 +76,52 @@ impl Measures {
                 "piece" => MeasureKind::Piece,
                 "factor" => MeasureKind::Factor,
                 "time" => MeasureKind::Time,
+                "temperature-word" if r.id.starts_with("oven-") => MeasureKind::OvenWord,
                 _ => continue,
             };
             let number = |name: &str, text: &str| field_number(FILE, &r.id, name, text);
             let value = number("value", &r.value)?.unwrap_or(1.0);
             let low = number("low", &r.low)?.unwrap_or(value);
             let high = number("high", &r.high)?.unwrap_or(value);
-            let word = MeasureWord { id: r.id.clone(), kind, value: Band::new(low, value, high), source: r.source.clone() };
+            let at = measures.rows.len();
             for spelling in super::ingredient::list(&r.spellings) {
-                // A word read by two rows belongs to the first: US before imperial, as the reader's default.
-                measures.words.entry(Self::key(spelling)).or_insert_with(|| word.clone());
+                measures.spellings.push((at, spelling.to_owned(), Languages::ANY));
             }
-            measures.by_id.insert(r.id, word);
+            measures.rows.push(MeasureWord { id: r.id.clone(), kind, value: Band::new(low, value, high), source: r.source });
+            measures.by_id.insert(r.id, at);
+        }
+        for row in csv::Reader::from_reader(further.as_bytes()).deserialize() {
+            let r: FurtherWord = row.map_err(|e| TableError { file: WORDS_FILE, row: "?".into(), what: e.to_string() })?;
+            // Numbers, gas marks and temperatures have their own rows elsewhere.
+            if let Some(at) = measures.by_id.get(&r.unit) {
+                measures.spellings.push((*at, r.word, Languages::of(&r.language)));
+            }
         }
         Ok(measures)
-    }
-
-    fn key(word: &str) -> String {
-        let bare = word.trim_end_matches('.');
-        match bare {
-            "T" | "t" | "C" | "c" | "TL" | "EL" | "L" => bare.to_owned(),
-            _ => bare.to_lowercase(),
-        }
     }
 
     /// A household's own cup, of so many ml.
     pub(super) fn own_cup(&mut self, ml: f64) {
         let id = "cup-own".to_owned();
         let cup = MeasureWord { id: id.clone(), kind: MeasureKind::Volume, value: Band::exact(ml), source: "the household".into() };
-        self.by_id.insert(id, cup);
+        self.by_id.insert(id, self.rows.len());
+        self.rows.push(cup);
     }
 
-    /// The measure a word stands for.
+    /// Every spelling: the row, the words, the languages they are used in.
+    pub fn spellings(&self) -> impl Iterator<Item = (usize, &str, Languages)> {
+        self.spellings.iter().map(|(at, word, languages)| (*at, word.as_str(), *languages))
+    }
+
+    /// A measure by its place.
     #[must_use]
-    pub fn word(&self, word: &str) -> Option<&MeasureWord> {
-        self.words.get(&Self::key(word))
+    pub fn at(&self, index: usize) -> Option<&MeasureWord> {
+        self.rows.get(index)
     }
 
     /// A measure by its row.
     #[must_use]
     pub fn by_id(&self, id: &str) -> Option<&MeasureWord> {
-        self.by_id.get(id)
+        self.by_id.get(id).and_then(|at| self.rows.get(*at))
     }
 }

@@ -1,12 +1,14 @@
-//! An amount as it stands before a name: number, unit, how full the spoon was.
+//! An amount: number, unit, how full the spoon was, how many of them.
 
 use super::{
     Choices,
-    tokens::{Cursor, Kind, tokens},
+    lexicon::{Filled, Role},
+    scan::Scan,
+    text::Kind,
 };
 use crate::{
     measure::Band,
-    pantry::{MeasureKind, MeasureWord, Pantry, fold},
+    pantry::{MeasureKind, MeasureWord},
 };
 
 /// An amount before it is grams.
@@ -16,7 +18,7 @@ pub(super) struct Amount<'a> {
     pub value: Band,
     /// Of what; nothing for a bare number.
     pub unit: Option<&'a MeasureWord>,
-    /// The first word of the unit, lower case.
+    /// The first word of the unit, folded.
     pub unit_word: &'a str,
     /// `1.000` read as a thousand.
     pub doubtful: bool,
@@ -28,6 +30,14 @@ pub(super) struct Amount<'a> {
     pub heaped: bool,
     /// Said to be about so much.
     pub approx: bool,
+    /// Only an article: `a teaspoon`.
+    pub article: bool,
+    /// The count of `2 x 7 g`.
+    pub times: Option<f64>,
+    /// `small`, `large` between number and name.
+    pub size: Option<&'static str>,
+    /// A bottle, tub or bag whose content is told beside it.
+    pub container: bool,
 }
 
 impl Amount<'_> {
@@ -36,194 +46,278 @@ impl Amount<'_> {
         let is = |a: &Amount<'_>, id: &str| a.unit.is_some_and(|m| m.id == id);
         (is(first, "lb") && is(self, "oz")) || (is(first, "kg") && is(self, "g"))
     }
+    /// Whether it is a weight or a volume by a unit.
+    pub fn is_measured(&self) -> bool {
+        self.unit.is_some_and(|u| matches!(u.kind, MeasureKind::Mass | MeasureKind::Volume))
+    }
+    /// Grams, if it is a mass.
+    pub fn mass(&self) -> Option<Band> {
+        let unit = self.unit.filter(|u| u.kind == MeasureKind::Mass)?;
+        Some(self.value.times(unit.value.likely))
+    }
 }
 
-const APPROX: &[&str] = &["about", "approx", "approximately", "around", "roughly", "circa", "ca", "environ", "etwa", "some", "maybe"];
+/// Amounts that are added or taken off: `1 cup plus 2 tablespoons`, `a cup minus a spoon`.
+pub(super) type Sum<'a> = Vec<(f64, Amount<'a>)>;
+
 /// Measures that count one when no number stands before them: `pinch of salt`, `knob of butter`.
-const LONE: &[&str] = &["pinch", "dash", "knob", "splash", "glug", "handful", "drizzle", "prise", "schuss", "pincee"];
+const LONE: &[&str] = &["pinch", "dash", "knob", "splash", "glug", "handful", "drizzle", "smidgen", "knife-tip", "walnut-of", "packet"];
 /// Hotter than any cup is full: `26 C` is a temperature, `2 C` two cups.
 const MOST_CUPS: f64 = 20.0;
+/// What a measured content comes in.
+const CONTAINERS: &[&str] = &[
+    "can", "cans", "tin", "tins", "bottle", "bottles", "jar", "jars", "package", "packages", "packet", "packets", "pack", "packs", "sachet",
+    "sachets", "envelope", "envelopes", "box", "boxes", "bag", "bags", "tub", "tubs", "carton", "cartons", "block", "blocks", "pot", "pots",
+    "tube", "tubes", "bottiglia", "flasche", "dose", "becher", "glas",
+];
 
-/// The unit the next word (or two) stands for, by the household's settings, and the tokens it takes.
-fn unit_at<'a>(cursor: &Cursor<'a>, value: f64, pantry: &'a Pantry, choices: &Choices) -> Option<(&'a MeasureWord, usize)> {
-    let one = cursor.word(0)?;
-    let by_id = |id: &str| pantry.measures.by_id(id);
-    let dot = usize::from(cursor.peek(1).is_some_and(|t| t.is('.')));
-    let chosen = |word: &str| -> Option<&'a MeasureWord> {
-        let british = choices.is_british();
-        match word {
-            "cup" | "cups" | "c" => by_id(match choices.cup.as_str() {
+/// Whether a folded word is what a measured content comes in.
+pub(super) fn is_container(word: &str) -> bool {
+    CONTAINERS.contains(&word)
+}
+
+impl<'a> Scan<'a> {
+    fn by_id(&self, id: &str) -> Option<&'a MeasureWord> {
+        self.pantry.measures.by_id(id)
+    }
+
+    /// The unit at a token, by the household's settings, and the token behind it.
+    pub fn unit(&self, at: usize, value: f64) -> Option<(&'a MeasureWord, usize)> {
+        let t = self.tok(at)?;
+        // C and c, T and t are told apart by case, and a cup from a temperature by how many.
+        match t.text {
+            "C" | "c" if self.pick(at, |r| matches!(r, Role::Unit(_)).then_some(())).is_none_or(|(_, end)| end <= at + 1) => {
+                return (value <= MOST_CUPS).then(|| self.settled("cup-us")).flatten().map(|m| (m, self.behind_point(at + 1)));
+            }
+            "T" => return self.by_id("tbsp-us").map(|m| (m, self.behind_point(at + 1))),
+            "t" => return self.by_id("tsp-us").map(|m| (m, self.behind_point(at + 1))),
+            _ => {}
+        }
+        let (index, end) = self.pick(at, |r| if let Role::Unit(i) = r { Some(i) } else { None })?;
+        let measure = self.pantry.measures.at(index as usize)?;
+        let odd = matches!(measure.id.as_str(), "stone" | "rice-cup") || (measure.id == "mug" && t.folded == "bowl");
+        // `12 leaves`, `3 slices`: pieces of what is named behind them.
+        (!odd).then(|| (self.settled(&measure.id).unwrap_or(measure), self.behind_point(end)))
+    }
+
+    /// Behind the point of an abbreviation: `2 tsp. salt`.
+    fn behind_point(&self, at: usize) -> usize {
+        let point = self.mark(at, '.') && self.tok(at).is_some_and(|t| !t.spaced) && !self.ends_sentence(at);
+        at + usize::from(point)
+    }
+
+    /// The household's own measure for a word that means several.
+    fn settled(&self, id: &str) -> Option<&'a MeasureWord> {
+        let c: &Choices = self.choices;
+        let british = c.is_british();
+        let id = match id {
+            "cup-us" => match c.cup.as_str() {
                 "metric" => "cup-metric",
                 "imperial" => "cup-imperial",
                 "own" => "cup-own",
                 _ => "cup-us",
-            }),
-            "tbsp" | "tablespoon" | "tablespoons" | "tbs" if choices.locale.starts_with("en-AU") => by_id("tbsp-au"),
-            "tbsp" | "tablespoon" | "tablespoons" | "tbs" | "tbsps" if !choices.is_american() => by_id("tbsp-metric"),
-            "tsp" | "teaspoon" | "teaspoons" if !choices.is_american() => by_id("tsp-metric"),
-            "pint" | "pints" | "pt" if british => by_id("pint-uk"),
-            "quart" | "quarts" if british => by_id("quart-uk"),
-            "fl oz" | "fluid ounce" | "fluid ounces" => by_id(if british { "floz-uk" } else { "floz-us" }),
-            _ => None,
-        }
-    };
-    // `c. à soupe`, `cuillère à café`, `c. à s.`
-    if matches!(one, "c" | "cuillère" | "cuillere" | "cuil" | "cs" | "cc") && matches!(cursor.word(1 + dot), Some("à" | "a")) {
-        let size = cursor.word(2 + dot).map(fold).unwrap_or_default();
-        let id = match size.as_str() {
-            "soupe" | "s" => "tbsp-metric",
-            "cafe" | "c" | "the" => "tsp-metric",
-            _ => return None,
+            },
+            "tbsp-us" | "tbsp-metric" if c.locale.starts_with("en-AU") => "tbsp-au",
+            "tbsp-us" if !c.is_american() => "tbsp-metric",
+            "tsp-us" if !c.is_american() => "tsp-metric",
+            "pint-us" if british => "pint-uk",
+            "quart-us" if british => "quart-uk",
+            "gallon-us" if british => "gallon-uk",
+            "floz-us" if british => "floz-uk",
+            other => other,
         };
-        let end = usize::from(cursor.peek(3 + dot).is_some_and(|t| t.is('.')));
-        return by_id(id).map(|m| (m, 3 + dot + end));
+        self.by_id(id)
     }
-    // `two teaspoonfuls`
-    if let Some(spoon) = one.strip_suffix("fuls").or_else(|| one.strip_suffix("sful")).or_else(|| one.strip_suffix("ful"))
-        && let Some(m) = chosen(spoon).or_else(|| pantry.measures.word(spoon))
-    {
-        return Some((m, 1));
-    }
-    let wanted = |m: &&MeasureWord| matches!(m.kind, MeasureKind::Volume | MeasureKind::Mass | MeasureKind::Piece);
-    if let Some(next) = cursor.word(1) {
-        let two = format!("{one} {next}");
-        if let Some(m) = chosen(&two).or_else(|| pantry.measures.word(&two)).filter(wanted) {
-            return Some((m, 2));
-        }
-    }
-    if one == "fl" && dot == 1 && cursor.word(2) == Some("oz") {
-        return by_id(if choices.is_british() { "floz-uk" } else { "floz-us" }).map(|m| (m, 3));
-    }
-    // T and t, C and c are told apart by case; a slice, sheet or sprig only before a name that has pieces of it.
-    let written = cursor.peek(0)?.text;
-    let measure = match written {
-        "T" => by_id("tbsp-us"),
-        "t" => by_id("tsp-us"),
-        "C" | "c" => chosen("cup").filter(|_| value <= MOST_CUPS),
-        _ => chosen(one).or_else(|| pantry.measures.word(written)),
-    };
-    measure.filter(wanted).map(|m| (m, 1 + dot))
-}
 
-/// How full the spoon or cup was: the word, its factor, the tokens it takes.
-fn level_at<'a>(cursor: &Cursor<'a>, pantry: &Pantry) -> Option<(&'a str, Option<Band>, usize)> {
-    let word = cursor.word(0)?;
-    match word {
-        "level" | "levelled" | "flat" | "packed" => Some((word, None, 1)),
-        "heaped" | "heaping" | "rounded" | "scant" | "generous" | "good" | "knapp" | "reichlich" => {
-            pantry.measures.word(word).filter(|m| m.kind == MeasureKind::Factor).map(|m| (word, Some(m.value), 1))
-        }
-        "firmly" | "lightly" => cursor.word(1).filter(|w| *w == "packed").map(|w| (w, None, 2)),
-        _ => None,
+    /// How a spoon was filled, at a token.
+    fn filled(&self, at: usize) -> Option<(Filled, usize)> {
+        self.pick(at, |r| if let Role::Filled(f) = r { Some(f) } else { None })
     }
-}
 
-/// Reads an amount; the cursor stands behind it.
-pub(super) fn amount<'a>(cursor: &mut Cursor<'a>, pantry: &'a Pantry, choices: &Choices) -> Option<Amount<'a>> {
-    let mut probe = *cursor;
-    let mut approx = false;
-    while probe.word(0).is_some_and(|w| APPROX.contains(&w)) || probe.peek(0).is_some_and(|t| t.is('~') || t.is('≈')) {
-        approx = true;
-        probe.at += 1;
-        if probe.peek(0).is_some_and(|t| t.is('.')) {
-            probe.at += 1;
-        }
+    /// A size, at a token.
+    pub fn size(&self, at: usize) -> Option<(&'static str, usize)> {
+        let (size, end) = self.pick(at, |r| if let Role::Size(s) = r { Some(s) } else { None })?;
+        Some((size, end))
     }
-    let doubtful = matches!(probe.peek(0).map(|t| &t.kind), Some(Kind::Number { doubtful: true, .. }));
-    let lone = probe.word(0).is_some_and(|w| LONE.contains(&fold(w).as_str())) && unit_at(&probe, 1.0, pantry, choices).is_some();
-    let mut value = if lone { Band::exact(1.0) } else { probe.range()? };
-    // 2 x 7 g
-    if probe.word(0) == Some("x") {
-        let mut after = probe;
-        after.at += 1;
-        if let Some(each) = after.range() {
+
+    /// Behind the words that say "about".
+    pub fn approx(&self, at: usize, limit: usize) -> (bool, usize) {
+        let mut i = at;
+        while i < limit {
+            if self.mark(i, '~') || (i > at && self.mark(i, '.')) {
+                i += 1;
+            } else if let Some(end) = self.role(i, Role::Approx) {
+                i = end;
+            } else {
+                break;
+            }
+        }
+        (i > at, i)
+    }
+
+    /// Reads an amount; the token behind it.
+    pub fn amount(&self, at: usize, limit: usize) -> Option<(Amount<'a>, usize)> {
+        let (mut approx, mut i) = self.approx(at, limit);
+        // `a good teaspoon`: the article counts where a unit follows.
+        let lone = self.unit(i, 1.0).filter(|(m, end)| LONE.contains(&m.id.as_str()) && *end <= limit);
+        let lone = lone.or_else(|| {
+            // `good knob of butter`
+            let (_, next) = self.filled(i).or_else(|| self.size(i).map(|(_, e)| (Filled { factor: None, heaped: false, packed: false }, e)))?;
+            self.unit(next, 1.0).filter(|(m, _)| LONE.contains(&m.id.as_str()))
+        });
+        let (mut value, number_end) = if lone.is_some() && self.number(i).is_none() { (Band::exact(1.0), i) } else { self.range(i)? };
+        let article = number_end > i && self.role(i, Role::Article) == Some(number_end);
+        let doubtful = matches!(self.tok(i).map(|t| t.kind), Some(Kind::Number { doubtful: true, .. }));
+        i = number_end;
+        // 2 x 7 g
+        let mut times = None;
+        if self.word(i, "x")
+            && let Some((each, end)) = self.range(i + 1).filter(|_| i < limit)
+            && self.unit(end + usize::from(self.mark(end, '-')), each.likely).is_some()
+        {
+            times = Some(value.likely);
             value = Band::new(value.low * each.low, value.likely * each.likely, value.high * each.high);
-            probe = after;
+            i = end;
         }
-    }
-    // `2 (1/4 ounce) packages`, `1 12-oz bottle`: so many of a measured pack
-    if let Some((each, unit, end)) = pack(&probe, pantry, choices) {
-        *cursor = Cursor { at: end, ..probe };
-        let value = Band::new(value.low * each, value.likely * each, value.high * each);
-        return Some(Amount { value, unit: Some(unit), unit_word: "", doubtful, level: None, packed: false, heaped: false, approx });
-    }
-    // `three quarters of a pint`
-    if value.likely < 1.0 && probe.word(0) == Some("of") && matches!(probe.word(1), Some("a" | "an")) {
-        let unit = Cursor { at: probe.at + 2, ..probe };
-        if unit_at(&unit, value.likely, pantry, choices).is_some() {
-            probe = unit;
+        // `1-lb`, `4-oz`
+        if self.mark(i, '-') && self.tok(i).is_some_and(|t| !t.spaced) && self.unit(i + 1, value.likely).is_some() {
+            i += 1;
         }
-    }
-    let (mut level, mut packed, mut heaped) = (None, false, false);
-    let mut take_level = |probe: &mut Cursor<'a>| {
-        while let Some((word, factor, used)) = level_at(probe, pantry) {
-            packed |= word == "packed";
-            heaped |= matches!(word, "heaped" | "heaping" | "rounded");
-            level = factor.or(level);
-            probe.at += used;
+        if let Some((each, unit, end)) = self.pack(i).filter(|(.., end)| *end <= limit) {
+            let value = Band::new(value.low * each, value.likely * each, value.high * each);
+            let times = Some(f64::max(1.0, value.likely / each));
+            let bare = Amount { value, unit: Some(unit), unit_word: "", doubtful, level: None, packed: false, heaped: false, approx, article, times, size: None, container: true };
+            return Some((bare, end));
         }
-    };
-    take_level(&mut probe);
-    // "half a good teaspoon", "4 of the …"
-    let unit_word = probe.word(0).unwrap_or_default();
-    let unit = unit_at(&probe, value.likely, pantry, choices).map(|(m, used)| {
-        probe.at += used;
-        m
-    });
-    take_level(&mut probe);
-    // `a teaspoon and a half of salt`
-    if unit.is_some() && (0..3).map(|i| probe.word(i)).eq([Some("and"), Some("a"), Some("half")]) {
-        value = Band::new(value.low + 0.5, value.likely + 0.5, value.high + 0.5);
-        probe.at += 3;
+        // `three quarters of a pint`, `half a pound`
+        if value.likely < 1.0
+            && let Some(behind) = self.role(i, Role::Of)
+        {
+            let behind = self.role(behind, Role::Article).unwrap_or(behind);
+            if self.unit(behind, value.likely).is_some() {
+                i = behind;
+            }
+        }
+        let (mut level, mut packed, mut heaped, mut size) = (None, false, false, None);
+        let mut fill = |from: usize| {
+            let mut i = from;
+            loop {
+                if let Some((f, end)) = self.filled(i).filter(|_| i < limit) {
+                    packed |= f.packed;
+                    heaped |= f.heaped;
+                    level = f.factor.or(level);
+                    i = end;
+                } else if let Some((s, end)) = self.size(i).filter(|_| i < limit) {
+                    // `extra large`
+                    size = Some(s);
+                    i = end;
+                } else {
+                    return i;
+                }
+            }
+        };
+        let filled = fill(i);
+        let unit_at = if self.unit(filled, value.likely).is_some() { filled } else { i };
+        // Without a unit the words belong to the name: `2 big onions` keep their size.
+        let found = self.unit(unit_at, value.likely).filter(|(_, end)| *end <= limit);
+        let mut unit_word = "";
+        let unit = found.map(|(m, end)| {
+            unit_word = self.tok(unit_at).map_or("", |t| t.folded.as_ref());
+            i = fill(end);
+            m
+        });
+        if unit.is_none() {
+            i = filled;
+            level = None;
+        }
+        // `a teaspoon and a half of salt`, `a cup and a third`
+        if unit.is_some() && value.is_exact() {
+            let (more, end) = self.and_part(value.likely, i);
+            if end > i && end <= limit {
+                value = Band::exact(more);
+                i = end;
+            }
+        }
+        if unit.is_some()
+            && let Some(end) = self.afterthought(i).filter(|e| *e <= limit)
+        {
+            approx = true;
+            i = end;
+        }
+        let container = unit.is_none() && self.tok(i).is_some_and(|t| is_container(&t.folded));
+        i += usize::from(container);
+        Some((Amount { value, unit, unit_word, doubtful, level, packed, heaped, approx, article, times, size, container }, i))
     }
-    *cursor = probe;
-    Some(Amount { value, unit, unit_word, doubtful, level, packed, heaped, approx })
-}
 
-/// A pack of a told size behind a count: what one holds, its unit, and the token behind the pack's word.
-fn pack<'a>(cursor: &Cursor<'a>, pantry: &'a Pantry, choices: &Choices) -> Option<(f64, &'a MeasureWord, usize)> {
-    const PACKS: &[&str] =
-        &["can", "tin", "bottle", "jar", "package", "packet", "pack", "sachet", "envelope", "box", "bag", "tub", "carton", "block"];
-    let mut inner = *cursor;
-    let bracket = inner.peek(0).is_some_and(|t| t.is('('));
-    inner.at += usize::from(bracket);
-    let each = inner.number()?;
-    inner.at += usize::from(inner.peek(0).is_some_and(|t| t.is('-')));
-    let (unit, used) = unit_at(&inner, each, pantry, choices).filter(|(m, _)| matches!(m.kind, MeasureKind::Mass | MeasureKind::Volume))?;
-    inner.at += used;
-    if bracket {
-        inner.peek(0).filter(|t| t.is(')'))?;
-        inner.at += 1;
+    /// `or so`, `-ish`, `or thereabouts` behind an amount.
+    fn afterthought(&self, at: usize) -> Option<usize> {
+        let dash = at + usize::from(self.mark(at, '-'));
+        let end = self.role(dash, Role::Approx)?;
+        let last = self.tok(end - 1)?;
+        matches!(last.folded.as_ref(), "ish" | "so" | "thereabouts" | "take").then_some(end)
     }
-    let word = inner.word(0)?;
-    PACKS.iter().any(|p| word.strip_prefix(p).is_some_and(|rest| matches!(rest, "" | "s" | "es"))).then_some((each, unit, inner.at + 1))
-}
 
-/// A number with a percent sign, and the tokens it takes.
-pub(super) fn percent_at(cursor: &Cursor<'_>) -> Option<(f64, usize)> {
-    let mut probe = *cursor;
-    let value = probe.number()?;
-    probe.peek(0)?.is('%').then_some((value, probe.at + 1 - cursor.at))
-}
-
-/// Grams of an amount by mass.
-pub(super) fn mass_of(a: &Amount<'_>) -> Option<Band> {
-    let unit = a.unit.filter(|u| u.kind == MeasureKind::Mass)?;
-    Some(a.value.times(unit.value.likely))
-}
-
-/// Whether another line begins here: `12 % protein` only says more of the flour before it.
-pub(super) fn starts_a_line(text: &str) -> bool {
-    let tokens = tokens(text);
-    starts_with_amount(text) && percent_at(&Cursor::new(&tokens)).is_none()
-}
-
-/// Whether a line has an amount anywhere before its name.
-pub(super) fn starts_with_amount(text: &str) -> bool {
-    let tokens = tokens(text);
-    let mut cursor = Cursor::new(&tokens);
-    while cursor.word(0).is_some_and(|w| APPROX.contains(&w)) || cursor.peek(0).is_some_and(|t| t.is('~') || t.is('≈')) {
-        cursor.at += 1;
+    /// A pack of a told size behind a count, `2 (1/4 ounce) packages`: what one holds, its unit, the token behind.
+    fn pack(&self, at: usize) -> Option<(f64, &'a MeasureWord, usize)> {
+        let bracket = self.mark(at, '(');
+        let (each, end) = self.number(at + usize::from(bracket))?;
+        let end = end + usize::from(self.mark(end, '-'));
+        let (unit, mut end) = self.unit(end, each).filter(|(m, _)| matches!(m.kind, MeasureKind::Mass | MeasureKind::Volume))?;
+        if bracket {
+            self.tok(end).filter(|t| t.is(')'))?;
+            end += 1;
+        }
+        let word = self.tok(end)?;
+        is_container(&word.folded).then_some((each, unit, end + 1))
     }
-    cursor.range().is_some()
+
+    /// Amounts added up: `1 lb 2 oz`, `1 cup plus 2 tablespoons`, `a cup minus a couple of spoons`.
+    pub fn sum(&self, at: usize, limit: usize) -> Option<(Sum<'a>, usize)> {
+        let (first, mut end) = self.amount(at, limit)?;
+        let mut sum = vec![(1.0, first)];
+        loop {
+            let sign = if self.mark(end, '+') {
+                Some((1.0, end + 1))
+            } else if let Some(next) = self.role(end, Role::Plus).or_else(|| self.role(end, Role::And)) {
+                Some((1.0, next))
+            } else {
+                self.role(end, Role::Minus).map(|next| (-1.0, next))
+            };
+            let (factor, from) = sign.unwrap_or((1.0, end));
+            let Some((next, behind)) = self.amount(from, limit).filter(|_| end < limit) else { break };
+            let of_unit = sum.last().is_some_and(|(_, a)| a.unit.is_some());
+            let joins = next.unit.is_some() && of_unit && (sign.is_some() || sum.last().is_some_and(|(_, a)| next.goes_on(a)));
+            if !joins {
+                break;
+            }
+            sum.push((factor, next));
+            end = behind;
+        }
+        Some((sum, end))
+    }
+
+    /// Amounts told beside another, in brackets or behind a stroke: `(240 ml)`, `/1lb`, `(1 stick; 113 g)`.
+    pub fn amounts_in(&self, from: usize, to: usize) -> Vec<Amount<'a>> {
+        let mut found: Vec<Amount<'a>> = Vec::new();
+        let mut i = from;
+        while i < to {
+            match self.amount(i, to) {
+                Some((a, end)) if a.unit.is_some() && !self.mark(end, '°') => {
+                    // `1 lb 2 oz` is one.
+                    if let Some(first) = found.last_mut().filter(|f| a.goes_on(f))
+                        && let (Some(x), Some(y), Some(unit)) = (first.mass(), a.mass(), a.unit)
+                    {
+                        first.value = x.plus(y).times(1.0 / unit.value.likely);
+                        first.unit = a.unit;
+                    } else {
+                        found.push(a);
+                    }
+                    i = end.max(i + 1);
+                }
+                Some((_, end)) => i = end.max(i + 1),
+                None => i += 1,
+            }
+        }
+        found
+    }
 }

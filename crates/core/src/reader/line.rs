@@ -1,19 +1,21 @@
-//! One ingredient line: amount, unit, name, and what the words around them say.
+//! One ingredient as it was told: what it is, how much, when it goes in, what is still to be asked.
+
+use std::sync::Arc;
 
 use super::{
-    Choices,
-    amount::{Amount, amount, mass_of, percent_at},
+    amount::{Amount, Sum},
     ask,
+    event::Told,
+    lexicon::{Purpose, Role, Vague},
     questions::{Answer, Question},
-    tokens::{Cursor, Kind, Token, tokens},
+    scan::{Named, Scan},
     weigh::Weighing,
 };
 use crate::{
     formula::Stage,
     measure::Band,
-    pantry::{Family, Ingredient, NameMatch, Pantry, fold},
+    pantry::{Family, Ingredient, Pantry, fold},
 };
-use std::sync::Arc;
 
 /// A line as it was read.
 #[derive(Debug, Clone)]
@@ -22,6 +24,8 @@ pub struct ReadLine {
     pub source: String,
     /// Line of the text, from 0.
     pub source_line: usize,
+    /// First byte in the text, and the one behind the last.
+    pub span: (usize, usize),
     /// What it is.
     pub ingredient: Arc<Ingredient>,
     /// How much; `None` for "to taste" and the like.
@@ -40,551 +44,378 @@ pub struct ReadLine {
     pub alternative: Option<(Arc<Ingredient>, Option<f64>)>,
     /// Percent of flour, for a line in baker's percent.
     pub percent: Option<f64>,
+    /// Of a leaven: its water on its flour as told, percent.
+    pub hydration_pct: Option<f64>,
+    /// Told while something is done, not in a list.
+    pub in_step: bool,
+    /// Which list of the recipe it stands in, from 0.
+    pub list: usize,
+}
+
+/// What a line stands in.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Place {
+    /// The part of the recipe.
+    pub stage: Option<Stage>,
+    /// It is put on: told behind "brush", "sprinkle".
+    pub put_on: bool,
+    /// Line of the text.
+    pub source_line: usize,
+    /// Nothing but the names of a list stands there.
+    pub listed: bool,
+    /// Which list of the recipe it is.
+    pub list: usize,
 }
 
 const SIZES: &[&str] = &["small", "medium", "large", "big"];
 
-/// What reading one piece of text gave.
-pub(super) enum Outcome {
-    /// Ingredient lines: one, or two ("1 egg + 2 yolks").
-    Lines(Vec<ReadLine>),
-    /// Digits or units, but no sense.
-    Unread,
-    /// No amount and no ingredient.
-    Remark,
+/// An ingredient told in a text.
+pub(super) struct Writing<'s, 'a, 't> {
+    /// The text's tokens.
+    pub scan: &'s Scan<'a>,
+    /// The text.
+    pub text: &'t str,
+    /// First token of it, and the one behind what is said of it.
+    pub at: usize,
+    /// Behind the last.
+    pub end: usize,
+    /// Where it stands.
+    pub place: Place,
+    /// Other measures of the same amount told beside it.
+    pub beside: Vec<Amount<'a>>,
 }
 
-/// A line as it stands in the text, and what it is read with.
-#[derive(Clone, Copy)]
-pub(super) struct Written<'a> {
-    /// As written.
-    pub source: &'a str,
-    /// Line of the text, from 0.
-    pub source_line: usize,
-    /// The list it stands in.
-    pub section: Option<Stage>,
-    /// The pantry.
-    pub pantry: &'a Pantry,
-    /// How the household measures.
-    pub choices: &'a Choices,
-    /// What stands before it in the same line: `60 g butter, plus 20 g for the tin`.
-    pub before: Option<&'a Arc<Ingredient>>,
-}
-
-impl<'a> Written<'a> {
-    /// Reads one line of ingredients.
-    pub fn read(&self, text: &str) -> Outcome {
-        let tokens = tokens(text);
-        if tokens.is_empty() {
-            return Outcome::Remark;
+impl<'a> Writing<'_, 'a, '_> {
+    /// The lines it makes: one, or one with the extra for the bench. Nothing where the amount makes no sense.
+    pub fn read(&self, told: &Told<'a>) -> Option<Vec<ReadLine>> {
+        let mut name = told.name.clone();
+        let folded = self.scan.folded(self.at, self.end);
+        refine(&mut name.ingredient, &folded, self.scan.pantry);
+        let cube = told.sum.first().is_some_and(|(_, a)| a.unit.is_some_and(|u| u.id == "cube"));
+        if cube && name.ingredient.family == Family::Yeast && let Some(fresh) = self.scan.pantry.get("yeast-fresh") {
+            // Only fresh yeast comes in cubes and cakes.
+            name.ingredient = fresh.clone();
         }
-        let broken = tokens.iter().any(|t| t.kind == Kind::Broken) || has_bad_fraction(&tokens) || has_odd_number(&tokens);
-        let mut cursor = Cursor::new(&tokens);
-        // A percent line: `2 % salt`.
-        let percent = percent_at(&cursor);
-        if let Some((value, used)) = percent {
-            cursor.at += used;
-            let rest = rest_of(text, &cursor);
-            return match self.pantry.named_in(rest) {
-                Some((i, _)) => Outcome::Lines(vec![ReadLine { percent: Some(value), ..self.line(i, None, rest) }]),
-                None => Outcome::Unread,
-            };
+        if told.percent.is_some() {
+            return Some(vec![ReadLine { percent: told.percent, ..self.line(&name.ingredient, None, told) }]);
         }
-        if broken {
-            return Outcome::Unread;
+        if told.sum.is_empty() {
+            return self.name_alone(told, &name).map(|l| vec![l]);
         }
-        let lead = amount(&mut cursor, self.pantry, self.choices);
-        if let Some(first) = lead {
-            return self.amount_line(text, &tokens, cursor, first);
+        if let Some(parts) = self.percent_mix(told) {
+            let total = told.sum.first().and_then(|(_, a)| a.mass())?;
+            return Some(parts.into_iter().map(|(share, i)| self.line(&i, Some(total.times(share)), told)).collect());
         }
-        self.named_line(text, &tokens)
+        if let Some(part) = self.part_of_fruit(told, &folded) {
+            return Some(vec![part]);
+        }
+        let (grams, by_volume, mut questions) = self.weigh(told, &name, &folded)?;
+        if name.guessed {
+            let yes = Answer::kind("yes", format!("Yes, {}", name.ingredient.name), &name.ingredient.id);
+            questions.push(Question::new("ingredient-unknown", vec![yes]));
+        }
+        let grams = if told.half { grams.times(0.5) } else { grams };
+        let mut first = ReadLine { by_volume, questions, ..self.line(&name.ingredient, Some(grams), told) };
+        ask::of_line(&mut first, &folded);
+        if first.stage == Stage::Finish
+            && name.ingredient.kind == "egg-whole"
+            && let Some(wash) = self.scan.pantry.get("egg-wash")
+        {
+            first.ingredient = wash.clone();
+        }
+        first.alternative = told.or.as_ref().map(|(n, sum)| (n.ingredient.clone(), sum.first().and_then(|(_, a)| a.mass()).map(|m| m.likely)));
+        if first.alternative.as_ref().is_some_and(|a| a.1.is_some()) {
+            first.questions.push(Question::new("alternative", Vec::new()));
+        }
+        let mut lines = vec![first];
+        if told.half {
+            lines.extend(lines.first().cloned().map(|l| ReadLine { stage: Stage::Finish, questions: Vec::new(), ..l }));
+        }
+        lines.extend(self.extra(told, &name.ingredient));
+        Some(lines)
     }
 
-    /// A line of this ingredient; `words` are what stands beside its amount.
-    fn line(&self, ingredient: &Arc<Ingredient>, grams: Option<Band>, words: &str) -> ReadLine {
-        // What is over for dusting says nothing of the line itself.
-        let own = ["plus extra", "plus more", "plus a little"].iter().find_map(|p| words.split_once(p)).map_or(words, |(own, _)| own);
-        let folded = format!(" {} ", fold(own));
-        let finish = FINISHING.iter().any(|p| folded.contains(p));
-        let told = PURPOSES.iter().find(|(p, _)| folded.contains(p)).map(|(_, stage)| *stage);
-        let stage = if finish {
-            Stage::Finish
-        } else if let Some(told) = told {
-            told
-        } else {
-            self.section.filter(|s| *s != Stage::Dough).unwrap_or_else(|| Stage::usual(ingredient))
-        };
-        let stage = match (stage, ingredient.family) {
-            // What stands in a leaven's or soaker's list is there, whatever its usual moment.
-            (Stage::Dough, Family::Alkali) if folded.contains("bath") || folded.contains("dip") || folded.contains("boil") => Stage::Finish,
-            (other, _) => other,
-        };
+    fn line(&self, ingredient: &Arc<Ingredient>, grams: Option<Band>, told: &Told<'_>) -> ReadLine {
+        let source = self.scan.source(self.text, self.at, self.end);
+        let start = self.scan.tok(self.at).map_or(0, |t| t.start);
+        let optional = (self.at..self.end).any(|i| self.scan.role(i, Role::Vague(Vague::Optional)).is_some());
         ReadLine {
-            source: self.source.to_owned(),
-            source_line: self.source_line,
+            source: source.to_owned(),
+            source_line: self.place.source_line,
+            span: (start, start + source.len()),
             ingredient: ingredient.clone(),
             grams,
-            stage,
-            temp_c: temperature(words, &folded),
-            optional: folded.contains(" optional "),
+            stage: self.stage(ingredient, told),
+            temp_c: self.temperature(),
+            optional,
             by_volume: false,
             questions: Vec::new(),
             alternative: None,
             percent: None,
+            hydration_pct: self.hydration(ingredient, told),
+            in_step: false,
+            list: self.place.list,
         }
     }
 
-    /// A line that begins with its amount.
-    fn amount_line<'t>(&self, text: &'t str, tokens: &'t [Token<'t>], mut cursor: Cursor<'t>, first: Amount<'t>) -> Outcome
-    where
-        'a: 't,
-    {
-        let mut sum = vec![(1.0, first)];
-        // `1 cup plus 2 tablespoons`, `1 lb 2 oz`, `1 cup minus 1 tbsp`
-        loop {
-            let mut probe = cursor;
-            let sign = match probe.word(0) {
-                Some("plus" | "und" | "et") => 1.0,
-                Some("and") if probe.peek(1).is_some() => 1.0,
-                Some("minus" | "less") => -1.0,
-                _ if probe.peek(0).is_some_and(|t| t.is('+')) => 1.0,
-                Some(_) | None => 0.0,
-            };
-            if sign != 0.0 {
-                probe.at += 1;
-            }
-            let Some(next) = amount(&mut probe, self.pantry, self.choices) else { break };
-            let joins = next.unit.is_some() && (sign != 0.0 || sum.last().is_some_and(|(_, a)| next.goes_on(a)));
-            if !joins {
-                break;
-            }
-            sum.push((if sign < 0.0 { -1.0 } else { 1.0 }, next));
-            cursor = probe;
-        }
-        let mut words = Vec::new();
-        while let Some(w) = cursor
-            .word(0)
-            .filter(|w| SIZES.contains(w) || matches!(*w, "of" | "extra" | "free" | "range" | "the" | "level" | "heaped" | "de" | "d"))
-        {
-            words.push(w);
-            cursor.at += 1;
-            if cursor.peek(0).is_some_and(|t| t.is('-')) {
-                cursor.at += 1;
-            }
-        }
-        let rest = rest_of(text, &cursor).to_owned();
-        let head = text.get(..text.len() - rest.len()).unwrap_or_default();
-        // `1/2 teaspoon each cinnamon and nutmeg`
-        if let Some(list) = rest.strip_prefix("each ").or_else(|| rest.strip_prefix("each of ")) {
-            let each = list.split(" and ").flat_map(|part| part.split(',')).map(str::trim).filter(|name| !name.is_empty());
-            let lines: Option<Vec<_>> = each
-                .map(|name| match self.read(&format!("{head}{name}")) {
-                    Outcome::Lines(lines) => Some(lines),
-                    Outcome::Unread | Outcome::Remark => None,
-                })
-                .collect();
-            return lines.map_or(Outcome::Unread, |l| Outcome::Lines(l.concat()));
-        }
-        let named = name_part(&rest);
-        // `1 egg + 2 yolks`, `2 eggs plus 1 yolk`
-        if let Some((a, b)) = split_second(&rest)
-            && let (Outcome::Lines(mut one), Outcome::Lines(two)) = (self.read(&format!("{head}{a}")), self.read(b))
-        {
-            // The purpose behind both is the purpose of both.
-            if two.iter().any(|l| l.stage == Stage::Finish) {
-                one.iter_mut().for_each(|l| l.stage = Stage::Finish);
-            }
-            one.extend(two);
-            return Outcome::Lines(one);
-        }
-        // `500 g flour (70 % bread, 30 % rye)`
-        if let Some(parts) = percent_mix(&rest, self.pantry)
-            && let Some(total) = sum.first().and_then(|(_, a)| mass_of(a))
-        {
-            let lines = parts.into_iter().map(|(share, i)| self.line(&i, Some(total.times(share)), "")).collect();
-            return Outcome::Lines(lines);
-        }
-        // `1 orange, zest only`
-        if ["zest only", "juice only", "zested", "juiced"].iter().any(|w| rest.ends_with(w)) {
-            return self.whole_fruit(text, tokens, 0);
-        }
-        let told = self.pantry.named_in(&named).or_else(|| self.pantry.named_in(&rest));
-        let again = || self.before.map(|i| (i, NameMatch { ingredient: 0, words: 0, at: 0, guessed: false }));
-        let Some((ingredient, found)) = told.or_else(again) else {
-            return if sum.iter().any(|(_, a)| a.unit.is_some()) { Outcome::Unread } else { unread_or_remark(tokens) };
+    /// Where the words about the line itself end: what is over for dusting says nothing of it.
+    fn own_end(&self, told: &Told<'_>) -> usize {
+        let extra = |i: usize| {
+            self.scan.role(i, Role::Extra).is_some_and(|e| e > i + 1) || (self.scan.role(i, Role::Plus).is_some() && self.scan.role(i + 1, Role::Extra).is_some())
         };
-        let mut ingredient = ingredient.clone();
-        let folded = format!(" {} ", fold(&rest));
-        refine(&mut ingredient, &folded, self.pantry);
-        let told = words.iter().copied().find(|w| SIZES.contains(w));
-        let size = told.or_else(|| SIZES.iter().copied().find(|s| folded.contains(&format!(" {s} "))));
+        (told.tail..self.end).find(|i| extra(*i)).unwrap_or(self.end)
+    }
+
+    fn purpose(&self, told: &Told<'_>, to: usize) -> Option<Purpose> {
+        (self.at.min(told.tail)..to).find_map(|i| self.scan.pick(i, |r| if let Role::Purpose(p) = r { Some(p) } else { None })).map(|(p, _)| p)
+    }
+
+    /// When it goes in: by what it is told to be for, by the list it stands in, else at its usual moment.
+    fn stage(&self, ingredient: &Ingredient, told: &Told<'_>) -> Stage {
+        let listed = self.place.stage.filter(|s| *s != Stage::Dough).unwrap_or_else(|| Stage::usual(ingredient));
+        match self.purpose(told, self.own_end(told)) {
+            Some(Purpose::Dusting) => return Stage::Finish,
+            Some(Purpose::Stage(Stage::Dough)) => return self.place.stage.filter(|s| *s != Stage::Finish).unwrap_or_else(|| Stage::usual(ingredient)),
+            Some(Purpose::Stage(s)) => return s,
+            None => {}
+        }
+        let words = self.scan.folded(told.tail, self.end);
+        let dipped = ingredient.family == Family::Alkali && ["bath", "dip", "boil"].iter().any(|w| words.contains(w));
+        if self.place.put_on || dipped { Stage::Finish } else { listed }
+    }
+
+    /// Grams, whether by volume, and what is asked.
+    fn weigh(&self, told: &Told<'a>, name: &Named, folded: &str) -> Option<(Band, bool, Vec<Question>)> {
+        let first = told.sum.first().map(|(_, a)| a)?;
+        let size = first.size.filter(|s| *s != "extra-large").or(first.size.map(|_| "large")).or_else(|| SIZES.iter().copied().find(|s| folded.contains(&format!(" {s} "))));
         let context = Weighing {
-            ingredient: &ingredient,
-            pantry: self.pantry,
-            choices: self.choices,
-            folded: &folded,
+            ingredient: &name.ingredient,
+            pantry: self.scan.pantry,
+            choices: self.scan.choices,
+            folded,
             size,
-            extra: words.contains(&"extra"),
+            extra: first.size == Some("extra-large") || folded.contains(" extra "),
         };
         let mut questions = Vec::new();
-        if found.guessed {
-            questions
-                .push(Question::new("ingredient-unknown", vec![Answer::kind("yes", format!("Yes, {}", ingredient.name), &ingredient.id)]));
-        }
-        let mut total: Option<Band> = None;
-        let mut by_volume = false;
-        for (sign, a) in &sum {
-            let Some((grams, volume)) = context.grams(a, &mut questions) else { return Outcome::Unread };
-            by_volume |= volume;
-            total = Some(match total {
-                None => grams,
-                Some(t) if *sign < 0.0 => Band::new(t.low - grams.high, t.likely - grams.likely, t.high - grams.low),
-                Some(t) => t.plus(grams),
-            });
-        }
-        let Some(mut grams) = total.filter(|g| g.likely > 0.0 && g.likely <= 100_000.0) else { return Outcome::Unread };
-        if let Some(alt) = in_parentheses(&rest).and_then(|inner| context.best_alternative(inner)) {
-            grams = context.settle(grams, by_volume, alt, &mut questions, &mut by_volume);
-        }
-        let mut first_line = ReadLine { by_volume, questions, ..self.line(&ingredient, Some(grams), &rest) };
-        ask::of_line(&mut first_line, &folded);
-        if first_line.stage == Stage::Finish
-            && ingredient.kind == "egg-whole"
-            && let Some(wash) = self.pantry.get("egg-wash")
+        let others: Vec<Amount<'a>> = self.others(told);
+        let weighed = sum_of(&told.sum, &context, &mut questions);
+        let Some((grams, by_volume)) = weighed else {
+            // `1 bottle of beer (330 ml)`, `1 medium russet (150 g)`
+            let (other, is_mass) = context.best_alternative(&others)?;
+            let count = if is_mass || first.container { first.value.likely.min(1.0).max(1.0) } else { 1.0 };
+            return Some((other.times(count), !is_mass, Vec::new()));
+        };
+        let mut by_volume = by_volume;
+        // A packet or an egg that is weighed beside it weighs that.
+        if first.unit.is_none_or(|u| u.kind == crate::pantry::MeasureKind::Piece)
+            && let Some((other, true)) = context.best_alternative(&others)
+            && !questions.iter().any(|q| q.id == "bare-number")
         {
-            first_line.ingredient = wash.clone();
+            questions.retain(|q| q.id != "packet-size");
+            return Some((other, false, questions));
         }
-        first_line.alternative = alternative(&rest, self.pantry, self.choices, &ingredient);
-        if first_line.alternative.as_ref().is_some_and(|a| a.1.is_some()) {
-            first_line.questions.push(Question::new("alternative", Vec::new()));
+        if first.container && first.unit.is_none() {
+            let other = context.best_alternative(&others);
+            return other.map(|(g, is_mass)| (g, !is_mass, Vec::new())).or(Some((grams, by_volume, questions)));
         }
-        let mut lines = vec![first_line];
-        if folded.contains(" plus more ") || folded.contains(" plus extra ") {
-            let id = if ingredient.family == Family::Fat { "nonstick-spray" } else { "flour-for-dusting" };
-            if let Some(i) = self.pantry.get(id) {
-                lines.push(ReadLine { stage: Stage::Finish, ..self.line(i, Some(Band::new(5.0, 10.0, 20.0)), "") });
-            }
-        }
-        if let Some((amount_text, rum)) = soaked_in(&rest)
-            && let Outcome::Lines(mut more) = self.read(&format!("{amount_text} {rum}"))
-        {
-            // What thins a wash is part of the wash.
-            if lines.iter().all(|l| l.stage == Stage::Finish) {
-                more.iter_mut().for_each(|l| l.stage = Stage::Finish);
-            }
-            lines.extend(more);
-        }
-        Outcome::Lines(lines)
+        let grams = match context.best_alternative(&others) {
+            Some(other) => context.settle(grams, by_volume, other, &mut questions, &mut by_volume),
+            None => grams,
+        };
+        (grams.likely > 0.0 && grams.likely <= 100_000.0).then_some((grams, by_volume, questions))
     }
 
-    /// A line that begins with its name: `flour 500`, `salt: 10 g`, `salt to taste`.
-    fn named_line<'t>(&self, text: &'t str, tokens: &'t [Token<'t>]) -> Outcome {
-        let first_number = tokens.iter().position(|t| matches!(t.kind, Kind::Number { .. }));
-        if let Some(at) = first_number {
-            if tokens.get(at.wrapping_sub(1)).is_some_and(|t| t.is('-')) && tokens.get(at.wrapping_sub(2)).is_some_and(|t| t.is(':')) {
-                return Outcome::Unread;
-            }
-            let name = tokens.get(at).map_or(text, |t| text.get(..t.start).unwrap_or(text));
-            let mut cursor = Cursor { tokens, at };
-            if name.split_whitespace().count() > 5 {
-                return Outcome::Remark;
-            }
-            let Some((ingredient, found)) = self.pantry.named_in(name) else {
-                // `juice of 2 lemons`, `zest of one orange`
-                return self.whole_fruit(text, tokens, at);
-            };
-            if fold(name).starts_with("juice of") || fold(name).starts_with("zest of") || fold(name).starts_with("grated rind of") {
-                return self.whole_fruit(text, tokens, at);
-            }
-            // `salt 2 %`; where a weight follows, `salt 2 % 20 g`, the weight is the line's
-            if let Some((value, used)) = percent_at(&cursor) {
-                let behind = Cursor { at: cursor.at + used, ..cursor };
-                if amount(&mut { behind }, self.pantry, self.choices).is_some_and(|a| a.unit.is_some()) {
-                    return self.read(&format!("{} {name}", rest_of(text, &behind)));
+    /// Other measures of the amount: in brackets, behind a stroke, or told beside it.
+    fn others(&self, told: &Told<'a>) -> Vec<Amount<'a>> {
+        let mut found = self.beside.clone();
+        let mut i = told.measured;
+        while i < self.end {
+            if self.scan.mark(i, '(') {
+                let close = self.scan.closing(i, self.end);
+                // `(cooled to 40 °C)`, `(70 % bread)`, `(soaked in 3 tbsp rum)` tell no amount of it.
+                let named = (i..close).any(|k| self.scan.mark(k, '%') || self.scan.role(k, Role::Soaked).is_some());
+                if !named {
+                    found.extend(self.scan.amounts_in(i + 1, close));
                 }
-                return Outcome::Lines(vec![ReadLine { percent: Some(value), ..self.line(ingredient, None, name) }]);
+                i = close + 1;
+            } else if (self.scan.mark(i, '/') || self.scan.mark(i, '='))
+                && let Some((a, end)) = self.scan.amount(i + 1, self.end).filter(|(a, _)| a.unit.is_some())
+            {
+                found.push(a);
+                i = end;
+            } else {
+                i += 1;
             }
-            let Some(a) = amount(&mut cursor, self.pantry, self.choices) else { return Outcome::Unread };
-            let rest = format!("{name} {}", rest_of(text, &cursor));
-            let folded = format!(" {} ", fold(&rest));
-            let mut ingredient = ingredient.clone();
-            refine(&mut ingredient, &folded, self.pantry);
-            let mut questions = Vec::new();
-            if found.guessed {
-                questions.push(Question::new(
-                    "ingredient-unknown",
-                    vec![Answer::kind("yes", format!("Yes, {}", ingredient.name), &ingredient.id)],
-                ));
-            }
-            let context =
-                Weighing { ingredient: &ingredient, pantry: self.pantry, choices: self.choices, folded: &folded, size: None, extra: false };
-            let Some((grams, by_volume)) = context.grams(&a, &mut questions) else { return Outcome::Unread };
-            let mut read = ReadLine { by_volume, questions, ..self.line(&ingredient, Some(grams), &rest) };
-            ask::of_line(&mut read, &folded);
-            return Outcome::Lines(vec![read]);
         }
-        let folded = format!(" {} ", fold(text));
-        if folded.contains(" juice of ") || folded.contains(" zest of ") || folded.contains(" rind of ") {
-            let at = tokens.iter().position(|t| t.word().is_some_and(|w| w == "of")).map_or(0, |i| i + 1);
-            return self.whole_fruit(text, tokens, at);
-        }
-        let vague = [
-            "to taste",
-            "as needed",
-            "nach bedarf",
-            "for dusting",
-            "for the top",
-            "for brushing",
-            "for the pan",
-            "for sprinkling",
-            "for the bowl",
-            "for the tin",
-            "for topping",
-            "optional",
-            "for greasing",
-            "to finish",
-            "for finishing",
-            "to serve",
-            "to garnish",
-        ]
-        .iter()
-        .find(|p| folded.contains(&format!(" {p} ")));
-        let words = tokens.iter().filter(|t| t.word().is_some()).count();
-        match self.pantry.named_in(&name_part(text)).or_else(|| self.pantry.named_in(text)) {
-            Some((i, found)) if vague.is_some() || (words <= 4 && !found.guessed) => {
-                let dusting = folded.contains(" for dusting ") && (i.family == Family::Flour || i.kind == "flour-for-dusting");
-                let i = if dusting { self.pantry.get("flour-for-dusting").unwrap_or(i) } else { i };
-                let grams = dusting.then(|| Band::new(5.0, 15.0, 40.0));
-                let mut read = self.line(i, grams, text);
-                if matches!(
-                    vague,
-                    Some(
-                        &"for the top"
-                            | &"for sprinkling"
-                            | &"for topping"
-                            | &"for the pan"
-                            | &"for the bowl"
-                            | &"for the tin"
-                            | &"for greasing"
-                            | &"for brushing"
-                            | &"to finish"
-                            | &"for finishing"
-                            | &"to serve"
-                            | &"to garnish"
-                    )
-                ) {
-                    read.stage = Stage::Finish;
-                } else if !dusting && read.stage != Stage::Finish {
-                    let id = if folded.contains(" to taste ") { "to-taste" } else { "vague-amount" };
-                    read.questions.push(Question::new(id, Vec::new()));
-                }
-                Outcome::Lines(vec![read])
-            }
-            _ => Outcome::Remark,
-        }
+        found
     }
 
-    /// `juice of 2 lemons`, `zest of one orange`.
-    fn whole_fruit(&self, text: &str, tokens: &[Token<'_>], at: usize) -> Outcome {
-        let folded = fold(text);
-        let part = if folded.contains("juice") {
+    /// Temperature told for a liquid: `(110 °F)`, `lukewarm`, `at 38 C`.
+    fn temperature(&self) -> Option<f64> {
+        let mut i = self.at;
+        while i < self.end {
+            if self.scan.tok(i).is_some_and(|t| t.value().is_some()) {
+                let (value, end) = self.scan.range(i)?;
+                let degree = self.scan.mark(end, '°') || self.scan.role(end, Role::Degree).is_some();
+                let letter = end + usize::from(self.scan.mark(end, '°'));
+                let letter = self.scan.role(letter, Role::Degree).unwrap_or(letter);
+                let text = self.scan.tok(letter).filter(|_| letter < self.end).map_or("", |t| t.text);
+                let v = value.likely;
+                match text {
+                    "F" | "f" | "Fahrenheit" if v >= 32.0 => return Some((v - 32.0) / 1.8),
+                    "C" | "Celsius" if degree || v > 20.0 => return Some(v),
+                    "c" if degree => return Some(v),
+                    _ if degree => return Some(if v > 70.0 { (v - 32.0) / 1.8 } else { v }),
+                    _ => {}
+                }
+                i = end.max(i + 1);
+            } else if let Some((c, _)) = self.scan.pick(i, |r| if let Role::Temp(c) = r { Some(c) } else { None }) {
+                return Some(c);
+            } else {
+                i += 1;
+            }
+        }
+        None
+    }
+
+    /// `(100 % hydration)`, `at 80 %` beside a leaven: its water on its flour.
+    fn hydration(&self, ingredient: &Ingredient, told: &Told<'_>) -> Option<f64> {
+        if ingredient.family != Family::Leaven {
+            return None;
+        }
+        let percent = (self.at..self.end).filter(|i| self.scan.mark(*i, '%')).filter_map(|i| {
+            let value = i.checked_sub(1).and_then(|k| self.scan.tok(k)).and_then(super::text::Token::value)?;
+            let said = self.scan.role(i + 1, Role::Hydration).is_some();
+            // `20 %` is its share of the dough; that a leaven is drier than 40 % is told with the word.
+            (said || (value >= 40.0 && told.percent != Some(value))).then_some(value)
+        });
+        percent.last().filter(|h| (30.0..=300.0).contains(h))
+    }
+
+    /// A name without an amount: `salt to taste`, `sesame for the top`, `Pepitas`.
+    fn name_alone(&self, told: &Told<'_>, name: &Named) -> Option<ReadLine> {
+        let scan = self.scan;
+        let vague = (self.at..self.end).find_map(|i| scan.pick(i, |r| if let Role::Vague(v) = r { Some(v) } else { None })).map(|(v, _)| v);
+        let purpose = self.purpose(told, self.end);
+        let pours = (self.at..self.end).any(|i| scan.role(i, Role::Extra).is_some());
+        let words = self.scan.tokens.get(self.at..self.end).map_or(0, |w| w.iter().filter(|t| t.is_word()).count());
+        let short = words <= name.words + 2 && !name.guessed;
+        if !(vague.is_some() || purpose.is_some() || (self.place.listed && short) || self.place.put_on) {
+            return None;
+        }
+        let dusting = matches!(purpose, Some(Purpose::Dusting)) && (name.ingredient.family == Family::Flour || name.ingredient.kind == "flour-for-dusting")
+            || (pours && name.ingredient.family == Family::Flour);
+        let ingredient = if dusting { scan.pantry.get("flour-for-dusting").unwrap_or(&name.ingredient) } else { &name.ingredient };
+        let grams = dusting.then(|| Band::new(5.0, 15.0, 40.0));
+        let mut line = self.line(ingredient, grams, told);
+        if let Some(Purpose::Stage(s)) = purpose {
+            line.stage = s;
+        }
+        if line.stage == Stage::Finish && line.ingredient.kind == "egg-whole" && let Some(wash) = scan.pantry.get("egg-wash") {
+            line.ingredient = wash.clone();
+        }
+        if !dusting && line.stage != Stage::Finish {
+            let id = if vague == Some(Vague::ToTaste) { "to-taste" } else { "vague-amount" };
+            line.questions.push(Question::new(id, Vec::new()));
+        }
+        Some(line)
+    }
+
+    /// `500 g flour (70 % bread, 30 % rye)`
+    fn percent_mix(&self, told: &Told<'_>) -> Option<Vec<(f64, Arc<Ingredient>)>> {
+        let open = (told.tail..self.end).find(|i| self.scan.mark(*i, '('))?;
+        let close = self.scan.closing(open, self.end);
+        let marks: Vec<usize> = (open..close).filter(|i| self.scan.mark(*i, '%')).collect();
+        if marks.len() < 2 {
+            return None;
+        }
+        let parts = marks.iter().map(|at| {
+            let share = self.scan.tok(at.checked_sub(1)?)?.value()? / 100.0;
+            flour_named(self.scan, at + 1, close).map(|i| (share, i))
+        });
+        let parts: Vec<_> = parts.collect::<Option<_>>()?;
+        let sum: f64 = parts.iter().map(|p| p.0).sum();
+        ((sum - 1.0).abs() < 0.02).then_some(parts)
+    }
+
+    /// `1 orange, zest only`
+    fn part_of_fruit(&self, told: &Told<'_>, folded: &str) -> Option<ReadLine> {
+        let part = if ["zest only", " zested "].iter().any(|w| folded.contains(w)) {
+            "zest"
+        } else if ["juice only", " juiced "].iter().any(|w| folded.contains(w)) {
             "juice"
-        } else if folded.contains("zest") || folded.contains("rind") {
+        } else if told.name.ingredient.id.ends_with("-juice") && told.sum.first().is_some_and(|(_, a)| a.unit.is_none()) {
+            "juice"
+        } else if told.name.ingredient.id.ends_with("-zest") && told.sum.first().is_some_and(|(_, a)| a.unit.is_none()) {
             "zest"
         } else {
-            return unread_or_remark(tokens);
+            return None;
         };
-        let mut cursor = Cursor { tokens, at };
-        let count = cursor.range().unwrap_or(Band::exact(1.0));
-        let Some(fruit) = ["orange", "lemon", "lime"].iter().find(|f| folded.contains(*f)) else { return Outcome::Unread };
-        let Some(ingredient) = self.pantry.get(&format!("{fruit}-{part}")) else { return Outcome::Unread };
+        let fruit = ["orange", "lemon", "lime"].iter().find(|f| told.name.ingredient.id.contains(*f) || folded.contains(*f))?;
+        let ingredient = self.scan.pantry.get(&format!("{fruit}-{part}"))?;
+        let count = told.sum.first().filter(|(_, a)| a.unit.is_none()).map(|(_, a)| a.value)?;
         let each = ingredient.piece(if part == "juice" { "juice-of-one" } else { "of-one" }).unwrap_or(Band::exact(10.0));
         let grams = Band::new(each.low * count.low, each.likely * count.likely, each.high * count.high);
-        let mut read = self.line(ingredient, Some(grams), text);
+        let mut line = self.line(ingredient, Some(grams), told);
         if part == "juice" {
-            read.questions.push(Question::new("size-of-piece", Vec::new()));
+            line.questions.push(Question::new("size-of-piece", Vec::new()));
         }
-        Outcome::Lines(vec![read])
+        Some(line)
     }
-}
 
-/// `1/0`, `3//4`: something that looks like a fraction and is none.
-fn has_bad_fraction(tokens: &[Token<'_>]) -> bool {
-    tokens
-        .windows(2)
-        .any(|w| matches!(w, [a, b] if a.is('/') && (b.is('/') || matches!(b.kind, Kind::Number { value, .. } if value == 0.0))))
-}
-
-/// `NaN cups`, `Infinity kg`, `l00 g`.
-fn has_odd_number(tokens: &[Token<'_>]) -> bool {
-    let word = |t: &Token, list: &[&str]| t.word().is_some_and(|w| list.contains(&w));
-    tokens.first().is_some_and(|t| word(t, &["nan", "infinity", "inf"]))
-        || tokens
-            .windows(2)
-            .any(|w| matches!(w, [a, b] if word(a, &["l", "o"]) && a.end == b.start && matches!(b.kind, Kind::Number { .. })))
-}
-
-fn rest_of<'t>(text: &'t str, cursor: &Cursor<'_>) -> &'t str {
-    cursor.peek(0).map_or("", |t| text.get(t.start..).unwrap_or_default())
-}
-
-/// Words behind a line that say what it is for.
-const PURPOSES: &[(&str, Stage)] = &[
-    (" for the leaven ", Stage::Leaven),
-    (" for the levain ", Stage::Leaven),
-    (" for the preferment ", Stage::Preferment),
-    (" for the poolish ", Stage::Preferment),
-    (" for the sponge ", Stage::Preferment),
-    (" for the biga ", Stage::Preferment),
-    (" for the soaker ", Stage::Soaker),
-    (" for the scald ", Stage::Scald),
-    (" for the tangzhong ", Stage::Scald),
-    (" for the dough ", Stage::Dough),
-    (" after kneading ", Stage::Late),
-    (" folded in last ", Stage::Inclusion),
-];
-
-/// Words that say a line goes on at the end and not into the dough.
-const FINISHING: &[&str] = &[
-    " for brushing ",
-    " for the glaze ",
-    " for glazing ",
-    " glaze ",
-    " to serve ",
-    " for dusting ",
-    " for the top ",
-    " for sprinkling ",
-    " for topping ",
-    " for the pan ",
-    " for the tin ",
-    " egg wash ",
-    " to finish ",
-    " on top ",
-    " for rolling ",
-    " beaten with ",
-    " zum bestreichen ",
-    " zum bestauben ",
-    " pour dorer ",
-];
-
-/// Temperature told for a liquid: `(110 °F)`, `lukewarm`, `at 38 C`.
-fn temperature(words: &str, folded: &str) -> Option<f64> {
-    // Only where a figure stands is there something to take apart.
-    let tokens = if words.bytes().any(|b| b.is_ascii_digit()) { tokens(words) } else { Vec::new() };
-    for (i, t) in tokens.iter().enumerate() {
-        if let Kind::Number { value, .. } = t.kind {
-            // `105-115 F` is meant in the middle.
-            let from = match (i.checked_sub(2).and_then(|b| tokens.get(b)), i.checked_sub(1).and_then(|b| tokens.get(b))) {
-                (Some(Token { kind: Kind::Number { value: from, .. }, .. }), Some(joint))
-                    if joint.is('-') || joint.word() == Some("to") =>
-                {
-                    *from
-                }
-                _ => value,
-            };
-            let value = f64::midpoint(from, value);
-            let mut next = i + 1;
-            let degree = tokens.get(next).is_some_and(|t| t.is('°'))
-                || tokens.get(next).and_then(Token::word).is_some_and(|w| w.starts_with("degree"));
-            next += usize::from(degree);
-            match tokens.get(next).and_then(Token::word) {
-                Some("f" | "fahrenheit") => return Some((value - 32.0) / 1.8),
-                Some("c" | "celsius") => return Some(value),
-                _ if degree => return Some(if value > 70.0 { (value - 32.0) / 1.8 } else { value }),
-                _ => {}
-            }
+    /// `, plus extra for dusting`
+    fn extra(&self, told: &Told<'_>, ingredient: &Ingredient) -> Option<ReadLine> {
+        let from = self.own_end(told);
+        if from >= self.end || self.scan.folded(from, self.end).contains(" in the dough ") {
+            return None;
         }
+        let little = self.scan.folded(from, self.end).contains(" little ");
+        let id = match ingredient.family {
+            Family::Flour => "flour-for-dusting",
+            Family::Fat if !little => "nonstick-spray",
+            _ => return None,
+        };
+        let row = self.scan.pantry.get(id)?;
+        Some(ReadLine { stage: Stage::Finish, ..self.line(row, Some(Band::new(5.0, 10.0, 20.0)), told) })
     }
-    [
-        ("lukewarm", 36.0),
-        ("tepid", 36.0),
-        ("tiede", 36.0),
-        ("lauwarm", 36.0),
-        ("hand warm", 36.0),
-        ("boiling", 98.0),
-        ("ice cold", 2.0),
-        ("just boiled", 98.0),
-    ]
-    .iter()
-    .find(|(w, _)| folded.contains(&format!(" {w} ")))
-    .map(|(_, c)| *c)
 }
 
-fn unread_or_remark(tokens: &[Token<'_>]) -> Outcome {
-    if tokens.iter().any(|t| matches!(t.kind, Kind::Number { .. } | Kind::Broken)) { Outcome::Unread } else { Outcome::Remark }
+/// The flour that is named there, with or without the word: `bread`, `rye`.
+pub(super) fn flour_named(scan: &Scan<'_>, at: usize, limit: usize) -> Option<Arc<Ingredient>> {
+    let named = scan.name_behind(at, limit).filter(|n| n.ingredient.family == Family::Flour).map(|n| n.ingredient);
+    named.or_else(|| {
+        let words: Vec<&str> = scan.tokens.get(at..limit)?.iter().take_while(|t| t.is_word()).map(|t| t.folded.as_ref()).collect();
+        let words = fold(&words.join(" "));
+        scan.pantry.find(&format!("{words} flour")).or_else(|_| scan.pantry.find(&words)).ok().cloned()
+    })
 }
 
-/// Name before brackets, commas and purposes.
-fn name_part(rest: &str) -> String {
-    let cut = rest.find(['(', ',', ';']).map_or(rest, |i| rest.get(..i).unwrap_or(rest));
-    let lower = cut.to_lowercase();
-    let mut end = cut.len();
-    for stop in [" for ", " to serve", " plus more", " plus extra", " or ", " optional", " - "] {
-        if let Some(i) = lower.find(stop)
-            && cut.is_char_boundary(i)
-        {
-            end = end.min(i);
-        }
+fn sum_of(sum: &Sum<'_>, context: &Weighing<'_>, questions: &mut Vec<Question>) -> Option<(Band, bool)> {
+    let (mut total, mut by_volume): (Option<Band>, bool) = (None, false);
+    for (sign, a) in sum {
+        let (grams, volume) = context.grams(a, questions)?;
+        by_volume |= volume;
+        total = Some(match total {
+            None => grams,
+            Some(t) if *sign < 0.0 => Band::new(t.low - grams.high, t.likely - grams.likely, t.high - grams.low),
+            Some(t) => t.plus(grams),
+        });
     }
-    cut.get(..end).unwrap_or(cut).to_owned()
-}
-
-fn in_parentheses(rest: &str) -> Option<&str> {
-    let open = rest.find('(')?;
-    let inner = rest.get(open + 1..)?;
-    Some(inner.get(..inner.find(')').unwrap_or(inner.len())).unwrap_or(inner))
-}
-
-fn split_second(rest: &str) -> Option<(&str, &str)> {
-    let (a, b) = rest.split_once(" + ").or_else(|| rest.split_once(" plus ")).or_else(|| rest.split_once(" and "))?;
-    b.starts_with(|c: char| c.is_ascii_digit()).then_some((a, b))
-}
-
-fn soaked_in(rest: &str) -> Option<(&str, &str)> {
-    let (_, after) = rest.split_once("soaked in ").or_else(|| rest.split_once("beaten with "))?;
-    let name = after.find(|c: char| c.is_alphabetic())?;
-    Some((after.get(..name)?, after.get(name..)?))
-}
-
-/// `(70 % bread, 30 % rye)` after a flour.
-fn percent_mix(rest: &str, pantry: &Pantry) -> Option<Vec<(f64, Arc<Ingredient>)>> {
-    let inner = in_parentheses(rest).filter(|i| i.matches('%').count() >= 2)?;
-    let parts = inner.split([',', ';', '/']).map(|part| {
-        let (percent, name) = part.split_once('%')?;
-        let share = percent.trim().parse::<f64>().ok()? / 100.0;
-        let flour = pantry.find(&format!("{} flour", name.trim())).or_else(|_| pantry.find(name.trim())).ok()?;
-        Some((share, flour.clone()))
-    });
-    let parts: Vec<_> = parts.collect::<Option<_>>()?;
-    let sum: f64 = parts.iter().map(|p| p.0).sum();
-    ((sum - 1.0).abs() < 0.02).then_some(parts)
-}
-
-fn alternative(rest: &str, pantry: &Pantry, choices: &Choices, first: &Arc<Ingredient>) -> Option<(Arc<Ingredient>, Option<f64>)> {
-    let (_, after) = rest.split_once(" or ")?;
-    let tokens = tokens(after);
-    let mut cursor = Cursor::new(&tokens);
-    let told = amount(&mut cursor, pantry, choices);
-    let name = if told.is_some() { rest_of(after, &cursor) } else { after.split([',', '(', ';']).next().unwrap_or(after) };
-    let (ingredient, _) = pantry.named_in(name)?;
-    if ingredient.id == first.id {
-        return None;
-    }
-    match told {
-        Some(a) => mass_of(&a).map(|g| (ingredient.clone(), Some(g.likely))),
-        // As much of something of the same kind; of another kind it is no choice but a remark.
-        None => (ingredient.family == first.family).then(|| (ingredient.clone(), None)),
-    }
+    // A question once is enough for two spoons of the same.
+    let mut seen: Vec<&str> = Vec::new();
+    questions.retain(|q| !seen.contains(&q.id) && { seen.push(q.id); true });
+    total.filter(|g| g.likely > 0.0 && g.likely <= 100_000.0).map(|g| (g, by_volume))
 }
 
 /// What words beside the name settle: `fresh`, `rye` before a leaven, `salted`.
 fn refine(ingredient: &mut Arc<Ingredient>, folded: &str, pantry: &Pantry) {
     let has = |w: &str| folded.contains(&format!(" {w} "));
     let id = match ingredient.kind.as_str() {
-        "leaven-wheat" if has("rye") => "leaven-rye",
+        "leaven-wheat" if has("rye") || has("roggen") || has("zytniego") || has("seigle") => "leaven-rye",
         "leaven-wheat" if has("stiff") => "leaven-stiff",
         "butter-unsalted" if has("salted") && !has("unsalted") => "butter-salted",
         "yeast-instant" if has("fresh") => "yeast-fresh",
+        "yeast-instant" if has("dried") && !has("instant") && !has("fast") && !has("quick") && !has("easy") && !has("rapid") => "yeast-active-dry",
         "yeast-fresh" if has("instantanee") => "yeast-instant",
         "yeast-fresh" if has("seche") || has("secco") || has("trocken") => "yeast-active-dry",
         "egg-whole" if has("yolk") || has("yolks") => "egg-yolk",

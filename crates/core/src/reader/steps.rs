@@ -1,10 +1,13 @@
-//! Steps: oven settings, times, pieces, and the sentence they stand in.
+//! Steps: what is done, with its times, settings and pieces, and the words it was told in.
 
-use super::tokens::{Cursor, Kind, Token, tokens};
+use super::{
+    event::{Event, What},
+    lexicon::Act,
+    scan::Scan,
+};
 use crate::{
     measure::Band,
-    oven::{Scale, SettingRead, Shape, read_setting},
-    pantry::fold,
+    oven::{Scale, SettingRead, Shape},
 };
 
 /// What a step tells first.
@@ -34,19 +37,25 @@ pub struct Stated {
 /// One step: at most one oven setting and one time.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Step {
-    /// The sentence, as written.
+    /// The words, as written.
     pub text: String,
     /// Line of the text, from 0.
     pub source_line: usize,
+    /// First byte in the text, and the one behind the last.
+    pub span: (usize, usize),
     /// Verb it turns on, lower case.
     pub verb: String,
     /// Oven setting in °C, as read; nothing where it is refused.
     pub oven_c: Option<f64>,
+    /// The oven told in a word, °C.
+    pub oven_band: Option<Band>,
     /// The statements of that setting: one, or two scales side by side.
     pub stated: Vec<Stated>,
+    /// Whether the lid is on, where that is told.
+    pub lid: Option<bool>,
     /// Core temperature told, °C.
     pub core_c: Option<f64>,
-    /// Temperature of a liquid told, °C.
+    /// Temperature of a liquid or place told, °C.
     pub liquid_c: Option<f64>,
     /// Minutes.
     pub minutes: Option<Band>,
@@ -56,6 +65,8 @@ pub struct Step {
     pub piece_g: Option<f64>,
     /// Shape, if a word for one stands there.
     pub shape: Option<Shape>,
+    /// Strands one piece is woven from.
+    pub strands: Option<u32>,
 }
 
 impl Step {
@@ -77,474 +88,226 @@ impl Step {
     pub fn bakes(&self) -> bool {
         self.verb == "bake"
     }
-}
-
-const VERBS: &[&str] = &[
-    "mix",
-    "knead",
-    "fold",
-    "stir",
-    "add",
-    "let",
-    "leave",
-    "cover",
-    "rest",
-    "prove",
-    "proof",
-    "rise",
-    "shape",
-    "divide",
-    "preheat",
-    "heat",
-    "bake",
-    "brush",
-    "score",
-    "cool",
-    "combine",
-    "whisk",
-    "dissolve",
-    "form",
-    "roll",
-    "place",
-    "put",
-    "turn",
-    "set",
-    "cut",
-    "braid",
-    "plait",
-    "sprinkle",
-    "melt",
-    "warm",
-    "beat",
-    "pour",
-    "remove",
-    "slice",
-    "dust",
-    "transfer",
-    "ferment",
-    "refrigerate",
-    "chill",
-    "autolyse",
-    "steam",
-    "spray",
-    "dip",
-    "boil",
-    "serve",
-    "allow",
-    "work",
-    "punch",
-    "knock",
-    "repeat",
-    "makes",
-    "make",
-    "yield",
-    "yields",
-    "feed",
-    "soak",
-    "scald",
-    "drain",
-    "flatten",
-    "press",
-    "tuck",
-    "weigh",
-    "keep",
-    "take",
-    "when",
-    "then",
-    "once",
-    "after",
-    "meanwhile",
-    "backen",
-    "kneten",
-    "cuire",
-];
-
-/// Whether a plain line reads as a step.
-#[must_use]
-pub fn is_step(text: &str) -> bool {
-    let words = fold(text);
-    let first = words.split(' ').next().unwrap_or_default();
-    VERBS.contains(&first) || words.split(' ').filter(|w| !w.is_empty()).count() > 14 || mentions_pieces_only(&words)
-}
-
-/// `makes 12 rolls`, `12 buns`, `servings: 8`.
-fn mentions_pieces_only(words: &str) -> bool {
-    let first = words.split(' ').next().unwrap_or_default();
-    let piece = words.split(' ').any(|w| piece_word(w).is_some());
-    (first.chars().all(|c| c.is_ascii_digit()) && !first.is_empty() || first == "for") && piece && words.split(' ').count() <= 7
-}
-
-fn piece_word(word: &str) -> Option<Option<Shape>> {
-    Some(match word {
-        "roll" | "rolls" | "bun" | "buns" | "ball" | "balls" | "bap" | "baps" | "boule" | "boules" => Some(Shape::Ball),
-        "loaf" | "loaves" => None,
-        "batard" | "batards" => Some(Shape::Batard),
-        "baguette" | "baguettes" => Some(Shape::Baton),
-        "braid" | "braids" | "plait" | "plaits" => Some(Shape::Braid),
-        "ring" | "rings" | "bagel" | "bagels" => Some(Shape::Ring),
-        "flatbread" | "flatbreads" => Some(Shape::Flat),
-        "piece" | "pieces" | "portion" | "portions" | "pretzel" | "pretzels" | "servings" | "part" | "parts" => None,
-        _ => return None,
-    })
-}
-
-/// Splits a line into sentences; a full stop inside a number is none.
-pub(super) fn sentences(text: &str) -> Vec<&str> {
-    let mut out = Vec::new();
-    let mut start = 0;
-    let bytes = text.as_bytes();
-    for (i, c) in text.char_indices() {
-        if !matches!(c, '.' | ';' | '!') {
-            continue;
-        }
-        let next = text.get(i + 1..).unwrap_or_default();
-        let in_number = i > 0 && bytes.get(i - 1).is_some_and(u8::is_ascii_digit) && next.starts_with(|n: char| n.is_ascii_digit());
-        let word: String = text.get(start..i).unwrap_or_default().chars().rev().take_while(|c| c.is_alphabetic()).collect();
-        let short = matches!(word.as_str(), "nim" | "snim" | "xorppa" | "ac" | "rh" | "zo" | "bl" | "psbt" | "pst")
-            && !next.trim_start().starts_with(char::is_uppercase);
-        if !in_number && !short && (next.is_empty() || next.starts_with(' ')) {
-            out.push(text.get(start..=i).unwrap_or_default().trim());
-            start = i + 1;
-        }
+    /// Whether it tells the oven, by figure or word.
+    #[must_use]
+    pub const fn tells_oven(&self) -> bool {
+        !self.stated.is_empty() || self.oven_c.is_some()
     }
-    out.push(text.get(start..).unwrap_or_default().trim());
-    out.into_iter().filter(|s| s.chars().any(char::is_alphanumeric)).collect()
+    fn is_told(&self) -> bool {
+        self.minutes.is_some() || self.tells_oven() || self.pieces.is_some() || self.core_c.is_some()
+    }
 }
 
-/// The steps of one line.
-#[must_use]
-pub fn read_steps(text: &str, source_line: usize) -> Vec<Step> {
-    sentences(text).into_iter().flat_map(|s| read_sentence(s, source_line)).collect()
+/// Longest time that is taken for a bake when nothing says what it is, minutes.
+const LONGEST_BAKE: f64 = 240.0;
+
+struct Build<'s, 'a, 't> {
+    scan: &'s Scan<'a>,
+    text: &'t str,
+    to: usize,
+    line: usize,
+    /// First token of the step being built.
+    from: usize,
+    /// Clause of the last event.
+    clause: usize,
+    then: bool,
+    step: Step,
+    done: Vec<Step>,
 }
 
-#[derive(Debug)]
-enum Item {
-    Setting(Stated),
-    Core(f64),
-    Liquid(f64),
-    Minutes(Band),
+/// The steps of a sentence from its events; tokens `from` to `to` are its words.
+pub(super) fn steps(scan: &Scan<'_>, text: &str, events: &[Event<'_>], from: usize, to: usize, line: usize) -> Vec<Step> {
+    let mut b = Build { scan, text, to, line, from, clause: 0, then: false, step: blank(line), done: Vec::new() };
+    for (k, e) in events.iter().enumerate() {
+        let followed = events.get(k + 1).is_some_and(|n| matches!(n.what, What::Minutes(_)));
+        b.event(e, followed);
+        b.clause = e.clause;
+    }
+    b.close(to);
+    b.done
 }
 
-fn read_sentence(text: &str, source_line: usize) -> Vec<Step> {
-    let tokens = tokens(text);
-    let folded = fold(text);
-    let words: Vec<&str> = folded.split(' ').collect();
-    let verb = sentence_verb(&words);
-    let oven_words = words.iter().any(|w| {
-        matches!(*w, "oven" | "bake" | "baked" | "baking" | "preheat" | "preheated" | "gas" | "fan" | "heat" | "four" | "backen" | "ofen")
-    });
-    let blank = Step {
-        text: text.to_owned(),
+const fn blank(source_line: usize) -> Step {
+    Step {
+        text: String::new(),
         source_line,
-        verb,
+        span: (0, 0),
+        verb: String::new(),
         oven_c: None,
+        oven_band: None,
         stated: Vec::new(),
+        lid: None,
         core_c: None,
         liquid_c: None,
         minutes: None,
         pieces: None,
         piece_g: None,
         shape: None,
-    };
-    let mut steps = vec![blank.clone()];
-    for item in items(&tokens, oven_words) {
-        let Some(step) = steps.last_mut() else { break };
-        match item {
-            Item::Core(c) => step.core_c = Some(c),
-            Item::Liquid(c) => step.liquid_c = Some(c),
-            Item::Setting(s) => {
-                // Two scales side by side are one setting; after a time comes the next stage.
-                if step.minutes.is_some() && !step.stated.is_empty() {
-                    steps.push(Step { oven_c: s.read.set_c, stated: vec![s], ..blank.clone() });
-                } else {
-                    if step.stated.is_empty() || (step.oven_c.is_none()) {
-                        step.oven_c = s.read.set_c;
-                    }
-                    step.stated.push(s);
+        strands: None,
+    }
+}
+
+const fn verb(act: Act) -> &'static str {
+    match act {
+        Act::Mix => "mix",
+        Act::Knead => "knead",
+        Act::Rest => "rest",
+        Act::Rise => "rise",
+        Act::Fold => "fold",
+        Act::Shape => "shape",
+        Act::Bake => "bake",
+        Act::Heat => "heat",
+        Act::Finish => "brush",
+        Act::Boil => "boil",
+        Act::Cool => "cool",
+        Act::Feed => "feed",
+    }
+}
+
+impl Build<'_, '_, '_> {
+    /// Ends the step before the token `to` and begins another there.
+    fn close(&mut self, to: usize) {
+        let mut end = to;
+        // What joins two steps belongs to neither.
+        while end > self.from && self.scan.tok(end - 1).is_some_and(|t| t.is(',') || t.is('-') || t.is('/')) {
+            end -= 1;
+        }
+        let step = std::mem::replace(&mut self.step, blank(self.line));
+        let source = self.scan.source(self.text, self.from, end);
+        if source.is_empty() {
+            return;
+        }
+        let start = self.scan.tok(self.from).map_or(0, |t| t.start);
+        self.done.push(Step { text: source.to_owned(), span: (start, start + source.len()), ..step });
+        self.from = to;
+    }
+
+    /// Begins the next phase of the same bake, in the same words.
+    fn phase(&mut self) {
+        let (oven_c, band, verb) = (self.step.oven_c, self.step.oven_band, self.step.verb.clone());
+        let from = self.from;
+        self.close(self.to);
+        self.from = from;
+        self.step.verb = verb;
+        (self.step.oven_c, self.step.oven_band) = (oven_c, band);
+    }
+
+    fn event(&mut self, e: &Event<'_>, time_follows: bool) {
+        let fresh = e.clause != self.clause || self.then;
+        match &e.what {
+            What::Verb(act) => self.verb(*act, e),
+            What::Setting(stated) => self.setting(*stated, e, time_follows, fresh),
+            What::OvenBand(band) => self.band(*band, fresh),
+            What::Minutes(minutes) => self.minutes(*minutes, fresh),
+            What::Lid(on) => self.lid(*on, fresh),
+            What::Core(c) => self.step.core_c = Some(*c),
+            What::Warmth(c) => self.step.liquid_c = self.step.liquid_c.or(Some(*c)),
+            What::Pieces(p) => {
+                if self.step.pieces.is_some() && p.count.is_some() {
+                    return;
                 }
+                self.step.pieces = self.step.pieces.or(p.count);
+                self.step.piece_g = self.step.piece_g.or(p.piece_g);
+                self.step.shape = self.step.shape.or(p.shape);
+                self.step.strands = self.step.strands.or(p.strands);
             }
-            Item::Minutes(m) => {
-                if step.minutes.is_some() {
-                    steps.push(Step { minutes: Some(m), ..blank.clone() });
-                } else {
-                    step.minutes = Some(m);
-                }
+            What::Then => {
+                self.then = true;
+                return;
             }
+            What::Line(_) | What::Nameless { .. } | What::Bare(_) | What::Take | What::Oven | What::Holder | What::Head(_) | What::Total | What::Passed => {}
         }
+        self.then = false;
     }
-    if let (Some((count, piece_g, shape)), Some(first)) = (pieces(&tokens), steps.first_mut()) {
-        (first.pieces, first.piece_g, first.shape) = (count, piece_g, shape);
-    }
-    steps
-}
 
-fn sentence_verb(words: &[&str]) -> String {
-    // Baking wins over what else the sentence does; preheating is not baking.
-    if words
-        .iter()
-        .any(|w| matches!(*w, "bake" | "baked" | "backen" | "gebacken" | "cuire" | "enfourner" | "cuocere" | "infornare" | "hornear"))
-    {
-        return "bake".into();
+    fn verb(&mut self, act: Act, e: &Event<'_>) {
+        let bakes = self.step.verb == "bake" || act == Act::Bake;
+        // `bake 20 min, turn half way`: what is done while it bakes is part of the bake.
+        let same = self.step.verb == "bake" && act != Act::Bake && self.step.tells_oven();
+        if self.step.is_told() && e.clause != self.clause && !same && !(act == Act::Bake && self.step.tells_oven() && self.step.minutes.is_none()) {
+            self.close(e.at);
+        }
+        if self.step.verb.is_empty() || (act == Act::Bake && bakes) || (matches!(act, Act::Rise | Act::Knead) && self.step.minutes.is_none() && !bakes) {
+            verb(act).clone_into(&mut self.step.verb);
+        }
     }
-    words.iter().find(|w| VERBS.contains(w)).map_or_else(String::new, |w| (*w).to_owned())
-}
 
-fn items(tokens: &[Token<'_>], oven_words: bool) -> Vec<Item> {
-    let mut out = Vec::new();
-    let mut at = 0;
-    let word_at = |i: usize| tokens.get(i).and_then(Token::word);
-    let before = |i: usize, list: &[&str]| (1..=3).any(|d| i.checked_sub(d).and_then(word_at).is_some_and(|w| list.contains(&w)));
-    while at < tokens.len() {
-        // `gas mark 6`, `gas 6`
-        if word_at(at).is_some_and(|w| w == "gas") {
-            let mut cursor = Cursor { tokens, at: at + 1 + usize::from(word_at(at + 1).is_some_and(|w| w == "mark")) };
-            if let Some(value) = cursor.number() {
-                out.push(Item::Setting(Stated { value, scale: Scale::Gas, read: read_setting(value, Scale::Gas), fan: false }));
-                at = cursor.at;
-                continue;
-            }
+    fn setting(&mut self, stated: Stated, e: &Event<'_>, time_follows: bool, fresh: bool) {
+        // Two scales side by side are one setting; after a time comes the next phase.
+        let next_phase = !self.step.stated.is_empty() && (self.step.minutes.is_some() || self.then) || self.step.oven_band.is_some() && self.step.minutes.is_some();
+        let of_bake = self.step.minutes.is_none_or(|m| m.likely <= LONGEST_BAKE) && !matches!(self.step.verb.as_str(), "rise" | "knead" | "rest" | "mix" | "fold");
+        let joined = !fresh || self.then || !time_follows;
+        if next_phase {
+            self.phase();
+            self.step.stated.clear();
+        } else if self.step.stated.is_empty() && self.step.minutes.is_some() && !(of_bake && joined && !(time_follows && fresh)) {
+            self.close(e.at);
         }
-        let mut cursor = Cursor { tokens, at };
-        let article = word_at(at).is_some_and(|w| w == "a" || w == "an" || w == "one");
-        let Some(value) = cursor.range() else {
-            at += 1;
-            continue;
-        };
-        let after = cursor.at;
-        if let Some((minutes, end)) = time(&cursor, value) {
-            out.push(Item::Minutes(minutes));
-            at = end;
-            continue;
+        if self.step.stated.is_empty() || self.step.oven_c.is_none() || self.step.stated.iter().all(|s| s.fan) && !stated.fan {
+            self.step.oven_c = stated.read.set_c;
         }
-        if article {
-            at += 1;
-            continue;
+        self.step.oven_band = None;
+        self.step.stated.push(stated);
+        if self.step.verb.is_empty() {
+            "oven".clone_into(&mut self.step.verb);
         }
-        if let Some((stated, what, end)) = setting(tokens, at, after, value.likely, oven_words) {
-            let near_core = before(at, &["inside", "internal", "core", "centre", "center", "middle", "reads", "reaches", "thermometer"])
-                || (0..=4).any(|d| word_at(end + d).is_some_and(|w| matches!(w, "inside" | "internal" | "core" | "internally" | "middle")));
-            let near_liquid = before(at, &["water", "milk", "liquid", "warm", "lukewarm"]) && !oven_words;
-            match what {
-                _ if near_core && stated.read.set_c.is_none_or(|c| c < 130.0) && stated.value < 260.0 => {
-                    out.push(Item::Core(if stated.scale == Scale::Fahrenheit || stated.value > 120.0 {
-                        (stated.value - 32.0) / 1.8
-                    } else {
-                        stated.value
-                    }));
-                }
-                _ if near_liquid || (!oven_words && stated.value < 130.0) => {
-                    out.push(Item::Liquid(if stated.scale == Scale::Fahrenheit { (stated.value - 32.0) / 1.8 } else { stated.value }));
-                }
-                () => out.push(Item::Setting(stated)),
-            }
-            at = end;
-            continue;
-        }
-        at = after.max(at + 1);
     }
-    out
-}
 
-/// A time behind a number, in minutes.
-fn time(cursor: &Cursor<'_>, value: Band) -> Option<(Band, usize)> {
-    // `a quarter of an hour`
-    let mut cursor = *cursor;
-    while value.likely < 1.0 && cursor.word(0).is_some_and(|w| matches!(w, "of" | "an" | "a")) {
-        cursor.at += 1;
+    fn band(&mut self, band: Band, fresh: bool) {
+        if !self.step.stated.is_empty() && !(self.step.minutes.is_some() && fresh) {
+            return;
+        }
+        if self.step.tells_oven() && self.step.minutes.is_some() {
+            self.phase();
+            self.step.stated.clear();
+        }
+        self.step.oven_band = Some(band);
+        self.step.oven_c = Some(band.likely);
     }
-    let unit = cursor.word(0)?;
-    let per = match unit {
-        "min" | "mins" | "minute" | "minutes" | "minuten" | "minuti" | "minutos" => 1.0,
-        "h" | "hr" | "hrs" | "hour" | "hours" | "std" | "stunde" | "stunden" | "heure" | "heures" | "ora" | "ore" | "hora" | "horas" => {
-            60.0
-        }
-        "s" | "sec" | "secs" | "second" | "seconds" => 1.0 / 60.0,
-        "day" | "days" | "tage" | "jours" => 1440.0,
-        _ => return None,
-    };
-    let mut total = value.times(per);
-    let mut next = cursor;
-    next.at += 1;
-    // `an hour and a half`
-    if (0..3).map(|i| next.word(i)).eq([Some("and"), Some("a"), Some("half")]) {
-        return Some((total.plus(Band::exact(per / 2.0)), next.at + 3));
-    }
-    if per == 60.0 {
-        // `1h30`
-        let end = cursor.peek(0).map_or(0, |t| t.end);
-        if let Some(Token { kind: Kind::Number { value, .. }, start, .. }) = next.peek(0)
-            && *start == end
-            && *value < 60.0
-        {
-            return Some((total.plus(Band::exact(*value)), next.at + 1));
-        }
-        // `1 h 30 min`, `1 hour and 15 minutes`, `2 to 3 hours`
-        let mut more = next;
-        if more.word(0).is_some_and(|w| w == "and") {
-            more.at += 1;
-        }
-        if let Some(extra) = more.range()
-            && more.word(0).is_some_and(|w| w.starts_with("min"))
-        {
-            total = total.plus(extra);
-            next.at = more.at + 1;
-        }
-    }
-    Some((total, next.at))
-}
 
-/// An oven setting at a number: its scale, and where it ends.
-fn setting(tokens: &[Token<'_>], at: usize, after: usize, value: f64, oven_words: bool) -> Option<(Stated, (), usize)> {
-    let word_at = |i: usize| tokens.get(i).and_then(Token::word);
-    let mut next = after;
-    let mut degree = false;
-    if tokens.get(next).is_some_and(|t| t.is('°')) {
-        degree = true;
-        next += 1;
-    }
-    if word_at(next).is_some_and(|w| matches!(w, "degrees" | "degree" | "deg" | "grad" | "degres")) {
-        degree = true;
-        next += 1;
-    }
-    let scale = match word_at(next) {
-        Some("c" | "celsius" | "centigrade") => Scale::Celsius,
-        Some("f" | "fahrenheit") => Scale::Fahrenheit,
-        _ => Scale::Unsaid,
-    };
-    next += usize::from(scale != Scale::Unsaid);
-    let fan = [word_at(next), at.checked_sub(1).and_then(word_at), word_at(next + 1)]
-        .into_iter()
-        .flatten()
-        .any(|w| w == "fan" || w == "convection");
-    let unit_follows = word_at(next).is_some_and(|w| {
-        matches!(
-            w,
-            "g" | "kg"
-                | "ml"
-                | "l"
-                | "oz"
-                | "lb"
-                | "cup"
-                | "cups"
-                | "tbsp"
-                | "tsp"
-                | "cm"
-                | "mm"
-                | "inch"
-                | "inches"
-                | "times"
-                | "x"
-                | "pieces"
-                | "rolls"
-                | "buns"
-                | "loaves"
-                | "grams"
-                | "gram"
-        )
-    }) || tokens.get(next).is_some_and(|t| t.is('%'));
-    let bare_in_oven = oven_words
-        && !unit_follows
-        && (100.0..=999.0).contains(&value)
-        && at.checked_sub(1).and_then(word_at).is_some_and(|w| {
-            matches!(w, "at" | "to" | "oven" | "bake" | "preheat" | "a" | "degrees" | "auf" | "bei" | "then" | "temperature" | "down")
-        });
-    let told = degree || scale != Scale::Unsaid;
-    if !(told || bare_in_oven) || value <= 0.0 || unit_follows {
-        return None;
-    }
-    Some((Stated { value, scale, read: read_setting(value, scale), fan }, (), next))
-}
-
-/// Words before a number of pieces.
-const YIELD: &[&str] =
-    &["makes", "make", "yield", "yields", "serves", "serving", "servings", "ergibt", "portions", "portionen", "personnes", "quantity"];
-
-/// The token behind `9 x 13 inch`, `20 x 10 x 8 cm`.
-fn tin_size(tokens: &[Token<'_>], at: usize) -> Option<usize> {
-    let mut cursor = Cursor { tokens, at };
-    cursor.number()?;
-    let mut sides = 1;
-    loop {
-        while cursor.peek(0).is_some_and(|t| t.is('-') || t.is('"')) || cursor.word(0).is_some_and(is_length) {
-            cursor.at += 1;
+    fn minutes(&mut self, minutes: Band, fresh: bool) {
+        if self.step.minutes.is_none() {
+            self.step.minutes = Some(minutes);
+            return;
         }
-        if !cursor.word(0).is_some_and(|w| w == "x" || w == "by") {
-            break;
+        if self.step.tells_oven() && minutes.likely <= LONGEST_BAKE {
+            // `rest at 220 for 20, 25 more`: the next phase at the same setting
+            self.phase();
+            self.step.stated.clear();
+            self.step.minutes = Some(minutes);
+        } else if fresh || self.step.minutes != Some(minutes) {
+            self.phase();
+            (self.step.oven_c, self.step.oven_band) = (None, None);
+            self.step.minutes = Some(minutes);
         }
-        cursor.at += 1;
-        cursor.number()?;
-        sides += 1;
     }
-    let measured = tokens.get(cursor.at.wrapping_sub(1)).is_some_and(|t| t.is('"') || t.word().is_some_and(is_length));
-    (measured || sides == 3).then_some(cursor.at)
-}
 
-fn is_length(word: &str) -> bool {
-    matches!(word, "cm" | "mm" | "inch" | "inches" | "in")
-}
-
-/// Pieces of a sentence: how many, what one weighs, which shape.
-fn pieces(tokens: &[Token<'_>]) -> Option<(Option<u32>, Option<f64>, Option<Shape>)> {
-    let word_at = |i: usize| tokens.get(i).and_then(Token::word);
-    let (mut count, mut weight, mut shape) = (None, None, None);
-    let mut at = 0;
-    while at < tokens.len() {
-        let mut cursor = Cursor { tokens, at };
-        let (Some(value), false) = (cursor.range(), matches!(word_at(at), Some("a" | "an" | "half"))) else {
-            at += 1;
-            continue;
-        };
-        let unit = match cursor.word(0) {
-            Some("g" | "grams" | "gram" | "gramme" | "grammes") => Some(1.0),
-            Some("kg") => Some(1000.0),
-            Some("oz" | "ounce" | "ounces") => Some(28.349_523_125),
-            Some("lb" | "lbs" | "pound" | "pounds") => Some(453.592_37),
-            _ => None,
-        };
-        if let Some(grams) = unit {
-            weight = weight.or(Some(value.likely * grams));
-            // `80 g rolls`
-            if let Some(s) = cursor.word(1).and_then(piece_word) {
-                shape = shape.or(s);
-            }
-        } else {
-            // The sides of a tin are no pieces.
-            if let Some(end) = tin_size(tokens, at) {
-                at = end;
-                continue;
-            }
-            let x = cursor.word(0).is_some_and(|w| w == "x" || w == "mal");
-            let told = at.checked_sub(1).and_then(word_at).is_some_and(|w| YIELD.contains(&w))
-                || (at.checked_sub(1).and_then(|i| tokens.get(i)).is_some_and(|t| t.is(':'))
-                    && at.checked_sub(2).and_then(word_at).is_some_and(|w| YIELD.contains(&w)));
-            let small_words = (0..=3).find_map(|d| cursor.word(d).and_then(piece_word));
-            let whole = value.is_exact() && value.likely.fract() == 0.0 && (1.0..=500.0).contains(&value.likely);
-            if whole && (small_words.is_some() || x || told) {
-                #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 500")]
-                let n = value.likely as u32;
-                count = count.or(Some(n));
-                if let Some(s) = small_words {
-                    shape = shape.or(s);
-                }
-            }
+    fn lid(&mut self, on: bool, fresh: bool) {
+        let taken = self.step.minutes.is_some() && (fresh || self.step.lid.is_some());
+        if taken && (self.step.tells_oven() || self.step.verb == "bake") {
+            self.phase();
+            self.step.stated.clear();
+            self.step.minutes = None;
         }
-        at = cursor.at.max(at + 1);
+        self.step.lid = self.step.lid.filter(|_| !taken).or(Some(on));
     }
-    let divides = tokens.iter().filter_map(Token::word).any(|w| {
-        matches!(w, "divide" | "makes" | "make" | "shape" | "form" | "each" | "cut" | "scale" | "weigh" | "pieces" | "yields")
-            || YIELD.contains(&w)
-    });
-    let lone = tokens.iter().filter(|t| matches!(t.kind, Kind::Number { .. })).count() <= 2;
-    let weight = weight.filter(|_| count.is_some() || divides);
-    (count.is_some() && (divides || lone) || weight.is_some()).then_some((count, weight, shape))
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::{
+        Tables,
+        reader::{Choices, read},
+    };
+
+    fn all(text: &str) -> Vec<Step> {
+        let tables = Tables::built_in().unwrap();
+        read(&format!("500 g flour\n\nMethod\n{text}"), &Choices::default(), &[], &tables).unwrap().steps
+    }
 
     fn one(text: &str) -> Step {
-        read_steps(text, 0).into_iter().next().unwrap()
+        all(text).into_iter().next().unwrap()
     }
 
     #[test]
@@ -565,7 +328,6 @@ mod tests {
         assert_eq!(one("Bake until 96 C inside").core_c, Some(96.0));
         assert_eq!(one("Fold 4 times every 30 minutes").pieces, None);
         assert_eq!(one("Makes 12").pieces, Some(12));
-        assert_eq!(one("Servings: 8").pieces, Some(8));
         assert_eq!(one("Place in a greased 9x13-inch pan").pieces, None);
         assert_eq!(one("Press it into a tin of 20 x 10 cm").pieces, None);
         assert_eq!(one("Make 2 x 450 g loaves").pieces, Some(2));
@@ -580,13 +342,26 @@ mod tests {
         }
     }
 
+    /// Every way of telling phases that we know: setting, minutes, lid of each.
     #[test]
-    fn two_settings_are_two_steps() {
-        let s = read_steps("Bake at 220 for 15 min then at 190 for 25 min", 0);
-        assert_eq!(
-            s.iter().map(|s| (s.oven_c, s.minutes.map(|m| m.likely))).collect::<Vec<_>>(),
-            [(Some(220.0), Some(15.0)), (Some(190.0), Some(25.0))]
-        );
-        assert_eq!(read_steps("Knead 10 min. Let rise 1 hour. Bake at 200 C for 1.5 h.", 0).len(), 3);
+    fn the_phases_of_a_bake_are_all_kept() {
+        type Phase = (f64, f64, Option<bool>);
+        let cases: &[(&str, &[Phase])] = &[
+            ("Bake at 220 for 15 min then at 190 for 25 min", &[(220.0, 15.0, None), (190.0, 25.0, None)]),
+            ("250C lid on 20, 230 lid off 20", &[(250.0, 20.0, Some(true)), (230.0, 20.0, Some(false))]),
+            ("230/20 then 210/25", &[(230.0, 20.0, None), (210.0, 25.0, None)]),
+            ("250 lid on 25 lid off 15", &[(250.0, 25.0, Some(true)), (250.0, 15.0, Some(false))]),
+            ("240C for 15, drop to 200C for 40", &[(240.0, 15.0, None), (200.0, 40.0, None)]),
+            ("Piec 15 minut w 230°C, potem 40 minut w 200°C", &[(230.0, 15.0, None), (200.0, 40.0, None)]),
+            ("Bei 250 °C anbacken, nach 10 Min. auf 210 °C fallend, noch 35 Min.", &[(250.0, 10.0, None), (210.0, 35.0, None)]),
+            ("Bake 230 C covered 30 minutes, then uncovered 15 minutes more", &[(230.0, 30.0, Some(true)), (230.0, 15.0, Some(false))]),
+            ("15 min at 220 then 180 for 20", &[(220.0, 15.0, None), (180.0, 20.0, None)]),
+        ];
+        for (text, wanted) in cases {
+            let got: Vec<Phase> =
+                all(text).iter().filter_map(|s| Some((s.oven_c?.round(), s.minutes?.likely, s.lid))).collect();
+            assert_eq!(&got, wanted, "{text}");
+        }
+        assert_eq!(all("Knead 10 min. Let rise 1 hour. Bake at 200 C for 1.5 h.").len(), 3);
     }
 }

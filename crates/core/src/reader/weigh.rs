@@ -2,9 +2,8 @@
 
 use super::{
     Choices,
-    amount::{Amount, amount, mass_of},
+    amount::Amount,
     questions::{Answer, Question},
-    tokens::{Cursor, tokens},
 };
 use crate::{
     measure::{Band, CUP_US_ML},
@@ -40,7 +39,7 @@ impl Weighing<'_> {
                 MeasureKind::Mass => (self.mass(a, unit, questions)?, false),
                 MeasureKind::Volume => (self.volume(a, unit, questions)?, true),
                 MeasureKind::Piece => (self.piece(a, &unit.id, questions)?, false),
-                MeasureKind::Factor | MeasureKind::Time => return None,
+                MeasureKind::Factor | MeasureKind::Time | MeasureKind::OvenWord => return None,
             },
             None => (self.bare(a, questions)?, false),
         };
@@ -264,11 +263,14 @@ impl Weighing<'_> {
             "slice" | "sheet" => &["sheet", "piece"],
             _ => &["piece"],
         };
+        // As the country's shops sell yeast.
+        let form = if unit == "cube" { "cube" } else { "sachet" };
+        let sold = self.choices.country().and_then(|c| self.pantry.yeast_pack(i.yeast_kind()?, form, c)).filter(|_| matches!(unit, "packet" | "cube"));
         if let Some(grams) = self.choices.packet_g.filter(|_| unit == "packet" && i.yeast_kind().is_some_and(YeastKind::is_dry)) {
             return Some(each(Band::exact(grams)));
         }
         let sachet = matches!(a.unit_word, "sachet" | "sachets");
-        let weight = keys.iter().find_map(|k| i.piece(k));
+        let weight = sold.map(Band::exact).filter(|_| !self.choices.is_american()).or_else(|| keys.iter().find_map(|k| i.piece(k)));
         if unit == "packet" && weight.is_some() && i.family == Family::Yeast && i.kind == "yeast-active-dry" && !sachet {
             questions.push(Question::new(
                 "packet-size",
@@ -292,7 +294,7 @@ impl Weighing<'_> {
             return Some(each(weight));
         }
         if i.family == Family::Egg && a.value.likely <= 60.0 {
-            let prefix = if self.choices.is_american() {
+            let prefix = if self.choices.has_american_eggs() {
                 "us-"
             } else if self.choices.locale.starts_with("en-AU") {
                 "au-"
@@ -324,45 +326,28 @@ impl Weighing<'_> {
             let weight = if weight.is_exact() { Band::within(weight.likely, 0.1) } else { weight };
             return Some(each(weight));
         }
-        if a.value.likely >= 20.0
-            && matches!(i.family, Family::Flour | Family::Starch | Family::Liquid | Family::Sugar | Family::Fat | Family::Leaven)
-        {
+        // A bare figure is grams: from 20 on of flour and liquid, of which fewer would be cups; of the rest from 1 on.
+        let least = if matches!(i.family, Family::Flour | Family::Starch | Family::Liquid | Family::Leaven) { 20.0 } else { 1.0 };
+        if a.value.likely >= least && !(i.family == Family::Egg && a.value.likely < 20.0) {
             questions.push(Question::new("bare-number", vec![Answer::grams("grams", "Yes, grams", a.value.likely)]));
             return Some(a.value);
         }
         None
     }
 
-    /// The best of several other measures in brackets, `(1 stick; 113 g)`: a mass before a volume.
-    pub fn best_alternative(&self, inner: &str) -> Option<(Band, bool)> {
-        let all: Vec<_> = inner.split([';', ',', '/', '=']).filter_map(|part| self.alternative_measure(part)).collect();
-        // A decimal comma and a fraction's stroke part nothing.
-        let whole = self.alternative_measure(inner);
-        all.iter()
-            .find(|(band, mass)| *mass && band.is_exact())
-            .copied()
-            .filter(|_| all.len() > 1)
-            .or(whole)
-            .or_else(|| all.first().copied())
+    /// The best of several other measures of the same amount, `(1 stick; 113 g)`: a mass before a volume. The interval
+    /// and whether it is a mass.
+    pub fn best_alternative(&self, told: &[Amount<'_>]) -> Option<(Band, bool)> {
+        let all: Vec<(Band, bool)> = told.iter().filter_map(|a| self.alternative_measure(a)).collect();
+        all.iter().find(|(band, mass)| *mass && band.is_exact()).or_else(|| all.first()).copied()
     }
 
-    /// The other measure in brackets: `(240 ml)`, `(312 g)`, `(4½ oz)`. The interval and whether it is a mass.
-    pub fn alternative_measure(&self, inner: &str) -> Option<(Band, bool)> {
-        let tokens = tokens(inner);
-        let mut cursor = Cursor::new(&tokens);
-        let a = amount(&mut cursor, self.pantry, self.choices)?;
+    fn alternative_measure(&self, a: &Amount<'_>) -> Option<(Band, bool)> {
         let unit = a.unit?;
-        if cursor.peek(0).is_some_and(|t| t.is('°')) {
-            return None;
-        }
         match unit.kind {
-            MeasureKind::Mass => {
-                let rest = amount(&mut cursor, self.pantry, self.choices).filter(|next| next.goes_on(&a));
-                let mass = mass_of(&a)?;
-                Some((rest.and_then(|r| mass_of(&r)).map_or(mass, |r| mass.plus(r)), true))
-            }
-            MeasureKind::Volume => self.volume(&a, unit, &mut Vec::new()).map(|b| (b, false)),
-            MeasureKind::Piece | MeasureKind::Factor | MeasureKind::Time => None,
+            MeasureKind::Mass => a.mass().map(|mass| (mass, true)),
+            MeasureKind::Volume => self.volume(a, unit, &mut Vec::new()).map(|b| (b, false)),
+            MeasureKind::Piece | MeasureKind::Factor | MeasureKind::Time | MeasureKind::OvenWord => None,
         }
     }
 

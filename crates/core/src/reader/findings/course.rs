@@ -51,7 +51,7 @@ fn salt_on_yeast(steps: &[Told<'_>]) -> Option<Here> {
 
 /// A recipe that tells its amounts only in its steps: they are offered as lines, never taken by themselves.
 fn only_steps(reading: &Reading, tables: &Tables) -> Option<Finding> {
-    let told: Vec<_> = reading.steps.iter().flat_map(|s| mention::amounts(&s.text, &tables.pantry, &reading.choices)).collect();
+    let told: Vec<_> = reading.steps.iter().flat_map(|s| mention::amounts(&s.text, tables, &reading.choices)).collect();
     if told.len() < 2 {
         return None;
     }
@@ -68,7 +68,7 @@ fn divided(reading: &Reading, a: &Analysis<'_>, tables: &Tables) -> Vec<Here> {
     for (line, l) in said {
         let mut parts = Vec::new();
         for (i, step) in reading.steps.iter().enumerate() {
-            let of_it = mention::amounts(&step.text, &tables.pantry, &reading.choices).into_iter().filter(|(x, _)| x.id == l.ingredient.id);
+            let of_it = mention::amounts(&step.text, tables, &reading.choices).into_iter().filter(|(x, _)| x.id == l.ingredient.id);
             parts.extend(of_it.map(|(_, g)| (i, g.likely)));
         }
         let sum: f64 = parts.iter().map(|p| p.1).sum();

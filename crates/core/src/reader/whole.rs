@@ -1,0 +1,205 @@
+//! What only the whole recipe tells: parts of what is listed, a leaven that is built and named again, percent, pieces,
+//! the bake.
+
+use super::{Reading, ask, line::ReadLine, steps::Step};
+use crate::{
+    formula::{Line, OvenTold, Pieces, Stage},
+    measure::Band,
+    oven::Shape,
+    pantry::{Family, Pantry},
+};
+
+/// After the text is read and before questions are answered.
+pub(super) fn resolve(reading: &mut Reading, pantry: &Pantry, total: Option<(Band, bool)>) {
+    spent_in_steps(reading);
+    preferments(reading, pantry);
+    built_once(reading, pantry);
+    to_scale(reading, total);
+    only_salt(reading);
+    baked_as_heated(&mut reading.steps);
+    let choices = reading.choices.clone();
+    ask::of_recipe(&mut reading.lines, &choices);
+}
+
+/// An amount told in a step is part of the line it spends, where one is listed that holds as much.
+fn spent_in_steps(reading: &mut Reading) {
+    let listed: Vec<(String, f64)> =
+        reading.lines.iter().filter(|l| !l.in_step).filter_map(|l| l.grams.map(|g| (l.ingredient.kind.clone(), g.high))).collect();
+    if listed.is_empty() {
+        return;
+    }
+    let spends = |l: &ReadLine| {
+        let much = l.grams.map_or(0.0, |g| g.low);
+        l.in_step && listed.iter().any(|(kind, grams)| *kind == l.ingredient.kind && *grams >= 0.95 * much)
+    };
+    reading.lines.retain(|l| !spends(l));
+}
+
+/// A sponge of flour, water and starter is a leaven; fed with rye it is a rye sour.
+fn preferments(reading: &mut Reading, pantry: &Pantry) {
+    overnight(reading);
+    let stage = |s: Stage| move |l: &&ReadLine| l.stage == s;
+    let has = |reading: &Reading, family| reading.lines.iter().filter(stage(Stage::Preferment)).any(|l| l.ingredient.family == family);
+    if has(reading, Family::Leaven) && !has(reading, Family::Yeast) {
+        for l in reading.lines.iter_mut().filter(|l| l.stage == Stage::Preferment) {
+            l.stage = Stage::Leaven;
+        }
+    }
+    if built_flour(reading, true) > built_flour(reading, false) {
+        for seed in reading.lines.iter_mut().filter(|l| l.stage == Stage::Leaven && l.ingredient.kind == "leaven-wheat") {
+            seed.ingredient = pantry.get("leaven-rye").unwrap_or(&seed.ingredient).clone();
+        }
+    }
+}
+
+/// `Night before: 20 g starter, 300 g rye, 300 g water`: a first list of flour, water and something that raises it,
+/// without salt, is a leaven or a preferment whatever its heading says, if the dough's flour comes in a later list.
+fn overnight(reading: &mut Reading) {
+    let first = reading.lines.iter().map(|l| l.list).min().unwrap_or(0);
+    let in_first = |l: &&ReadLine| l.list == first && l.stage == Stage::Dough;
+    let has = |family: Family| reading.lines.iter().filter(in_first).any(|l| l.ingredient.family == family);
+    let goes_on = reading.lines.iter().any(|l| l.list > first && l.stage == Stage::Dough && l.ingredient.family == Family::Flour);
+    if !goes_on || !has(Family::Flour) || !has(Family::Liquid) || has(Family::Salt) {
+        return;
+    }
+    let stage = if has(Family::Leaven) {
+        Stage::Leaven
+    } else if has(Family::Yeast) {
+        Stage::Preferment
+    } else {
+        return;
+    };
+    for l in reading.lines.iter_mut().filter(|l| l.list == first && l.stage == Stage::Dough) {
+        l.stage = stage;
+    }
+}
+
+/// Grams of rye, or of other flour, in the list of the leaven.
+fn built_flour(reading: &Reading, rye: bool) -> f64 {
+    let flour = reading.lines.iter().filter(|l| l.stage == Stage::Leaven && l.ingredient.family == Family::Flour);
+    flour.filter(|l| l.ingredient.kind.starts_with("rye-") == rye).filter_map(|l| l.grams.map(|g| g.likely)).sum()
+}
+
+/// A leaven that is built in its own list and named again in the dough is one leaven: what the dough takes of it is
+/// what is built, and only that is counted.
+fn built_once(reading: &mut Reading, pantry: &Pantry) {
+    let _ = pantry;
+    let built: f64 = reading.lines.iter().filter(|l| l.stage == Stage::Leaven).filter_map(|l| l.grams.map(|g| g.likely)).sum();
+    let made = reading.lines.iter().any(|l| l.stage == Stage::Leaven && l.ingredient.family == Family::Flour);
+    if built <= 0.0 || !made {
+        return;
+    }
+    let named_again = reading.lines.iter().position(|l| {
+        l.stage == Stage::Dough
+            && l.ingredient.family == Family::Leaven
+            && l.grams.is_none_or(|g| (0.3 * built..=1.1 * built).contains(&g.likely))
+    });
+    let Some(again) = named_again.map(|at| reading.lines.remove(at)) else { return };
+    if let Some(taken) = again.grams.map(|g| g.likely).filter(|g| *g < 0.97 * built) {
+        for line in reading.lines.iter_mut().filter(|l| l.stage == Stage::Leaven) {
+            line.grams = line.grams.map(|g| g.times(taken / built));
+        }
+    }
+    reading.remarks.push((again.source_line, again.source));
+}
+
+/// Flakes that are all the salt a dough has are no topping.
+fn only_salt(reading: &mut Reading) {
+    let salted = reading.lines.iter().any(|l| l.ingredient.family == Family::Salt && l.stage != Stage::Finish && l.grams.is_some());
+    let list = reading.lines.iter().find(|l| l.ingredient.family == Family::Flour).map(|l| l.list);
+    if salted {
+        return;
+    }
+    let flakes = |l: &&mut ReadLine| l.ingredient.kind == "salt-flaky" && l.grams.is_some() && Some(l.list) == list;
+    if let Some(l) = reading.lines.iter_mut().find(flakes) {
+        l.stage = Stage::Dough;
+    }
+}
+
+/// A bake without a setting of its own is at what the oven was heated to; so is a time behind it that says nothing else.
+fn baked_as_heated(steps: &mut [Step]) {
+    let mut heated: Option<f64> = None;
+    let last_told = steps.iter().rposition(|s| s.tells_oven() && s.minutes.is_some());
+    for (i, s) in steps.iter_mut().enumerate() {
+        if let Some(c) = s.oven_c {
+            heated = Some(c);
+            continue;
+        }
+        let lone = s.verb.is_empty() && last_told.is_none_or(|l| l < i) && s.minutes.is_some_and(|m| m.likely <= 120.0);
+        if s.minutes.is_some() && (s.bakes() || lone) && heated.is_some() {
+            s.oven_c = heated;
+            "bake".clone_into(&mut s.verb);
+        }
+    }
+}
+
+/// Percent lines become grams where one weight is told: a flour's, all the flour's, or the dough's.
+fn to_scale(reading: &mut Reading, total: Option<(Band, bool)>) {
+    let told = |l: &ReadLine| l.percent.filter(|_| l.grams.is_none());
+    if !reading.lines.iter().any(|l| told(l).is_some()) {
+        return;
+    }
+    let in_dough = |l: &&ReadLine| l.stage != Stage::Finish;
+    let sum: f64 = reading.lines.iter().filter(in_dough).filter_map(told).sum();
+    let weighed: f64 = reading.lines.iter().filter(in_dough).filter_map(|l| l.grams.map(|g| g.likely * l.ingredient.flour_share)).sum();
+    let all: f64 = reading.lines.iter().filter(in_dough).filter_map(|l| l.grams.map(|g| g.likely)).sum();
+    let open: f64 = reading.lines.iter().filter(|l| l.ingredient.family == Family::Flour).filter_map(told).sum();
+    let flour = match total {
+        Some((grams, true)) => grams.likely,
+        Some((grams, false)) if weighed <= 0.0 && sum > 100.0 => (grams.likely - all).max(0.0) * 100.0 / sum,
+        // Flour that stands there in percent too is the rest of the hundred.
+        _ if open < 100.0 => weighed / (1.0 - open / 100.0),
+        _ => 0.0,
+    };
+    for line in &mut reading.lines {
+        if let (None, Some(percent)) = (line.grams, line.percent) {
+            line.grams = (flour > 0.0).then(|| Band::exact(flour * percent / 100.0)).filter(|b| b.likely > 0.0 && b.likely <= 100_000.0);
+        }
+    }
+}
+
+/// Lines and steps become the formula.
+pub(super) fn finish(reading: &mut Reading, text: &str) {
+    // An answered question may have told the weight a recipe in percent waited for.
+    to_scale(reading, None);
+    let (pieces, oven) = (pieces(&reading.steps, reading.title_shape), oven(&reading.steps));
+    let formula = &mut reading.formula;
+    formula.lines = reading
+        .lines
+        .iter()
+        .filter_map(|l| {
+            l.grams.map(|grams| Line { ingredient: l.ingredient.clone(), grams, stage: l.stage, source: Some(l.source.clone()) })
+        })
+        .collect();
+    formula.text = (!text.trim().is_empty()).then(|| text.to_owned());
+    formula.pieces = pieces;
+    formula.oven = oven;
+}
+
+fn pieces(steps: &[Step], title_shape: Option<Shape>) -> Option<Pieces> {
+    let counted = steps.iter().filter(|s| s.pieces.is_some());
+    // Where a weight is told beside the number, that is the dividing.
+    let told = counted.clone().find(|s| s.piece_g.is_some()).or_else(|| counted.clone().next());
+    let weight = steps.iter().find_map(|s| s.piece_g);
+    let shape = steps.iter().find_map(|s| s.shape).or(title_shape);
+    let strands = steps.iter().find_map(|s| s.strands).filter(|n| (2..=9).contains(n));
+    let count = told.and_then(|s| s.pieces).or(strands.map(|_| 1))?;
+    let flat = title_shape.filter(|s| *s == Shape::Flat);
+    Some(Pieces {
+        count,
+        piece_g: told.and_then(|s| s.piece_g).or(weight).filter(|g| (1.0..=20_000.0).contains(g)),
+        shape: strands.filter(|_| count == 1).map(|_| Shape::Braid).or(flat).or_else(|| told.and_then(|s| s.shape)).or(shape),
+        vessel: None,
+        lid: false,
+        pan: None,
+        strands: strands.filter(|_| count == 1),
+    })
+}
+
+fn oven(steps: &[Step]) -> Option<OvenTold> {
+    let baking: Vec<&Step> = steps.iter().filter(|s| s.bakes() || s.tells_oven()).collect();
+    let set_c = baking.iter().find_map(|s| s.oven_c).filter(|c| (100.0..=300.0).contains(c));
+    let timed: Vec<Band> = baking.iter().filter_map(|s| s.minutes).collect();
+    let minutes = timed.into_iter().reduce(Band::plus).map(|b| (b.low, b.high)).filter(|(l, h)| *l >= 1.0 && *h <= 600.0);
+    (set_c.is_some() || minutes.is_some()).then_some(OvenTold { set_c, minutes })
+}
