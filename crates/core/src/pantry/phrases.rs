@@ -10,7 +10,7 @@ pub fn words_of(phrase: &str) -> impl Iterator<Item = String> {
     let mut words: Vec<String> = Vec::new();
     let mut last = None;
     for c in folded.chars() {
-        let kind = if c.is_alphabetic() || c == '/' {
+        let kind = if c.is_alphabetic() {
             1
         } else if c.is_numeric() {
             2

@@ -159,11 +159,11 @@ impl<'a> Scan<'a> {
     pub fn amount(&self, at: usize, limit: usize) -> Option<(Amount<'a>, usize)> {
         let (mut approx, mut i) = self.approx(at, limit);
         // `a good teaspoon`: the article counts where a unit follows.
-        let lone = self.unit(i, 1.0).filter(|(m, end)| LONE.contains(&m.id.as_str()) && *end <= limit);
+        let lone = self.unit(i, 1.0).filter(|(m, end)| *end <= limit && (LONE.contains(&m.id.as_str()) || self.lone_spoon(m, *end, limit)));
         let lone = lone.or_else(|| {
             // `good knob of butter`
             let (_, next) = self.filled(i).or_else(|| self.size(i).map(|(_, e)| (Filled { factor: None, heaped: false, packed: false }, e)))?;
-            self.unit(next, 1.0).filter(|(m, _)| LONE.contains(&m.id.as_str()))
+            self.unit(next, 1.0).filter(|(m, end)| LONE.contains(&m.id.as_str()) || self.lone_spoon(m, *end, limit))
         });
         let (mut value, number_end) = if lone.is_some() && self.number(i).is_none() { (Band::exact(1.0), i) } else { self.range(i)? };
         let article = number_end > i && self.role(i, Role::Article) == Some(number_end);
@@ -247,6 +247,13 @@ impl<'a> Scan<'a> {
         let container = unit.is_none() && self.tok(i).is_some_and(|t| is_container(&t.folded));
         i += usize::from(container);
         Some((Amount { value, unit, unit_word, doubtful, level, packed, heaped, approx, article, times, size, container }, i))
+    }
+
+    /// `heaped tsp bread soda`, `spoonful of honey`: one, where something is named right behind it.
+    fn lone_spoon(&self, measure: &MeasureWord, end: usize, limit: usize) -> bool {
+        let spoon = measure.id.starts_with("tsp") || measure.id.starts_with("tbsp") || measure.id == "spoon" || measure.id == "dessertspoon";
+        let from = self.role(end, Role::Of).unwrap_or(end);
+        spoon && self.name_at(from, limit, true).is_some()
     }
 
     /// `or so`, `-ish`, `or thereabouts` behind an amount.

@@ -293,6 +293,11 @@ impl<'a> Scan<'a> {
             }
             return None;
         }
+        // `12 stk` are pieces where no butter is named behind the sticks.
+        let stk = a.unit.is_some_and(|u| u.id == "stick") && a.unit_word == "stk" && self.name_behind(end, limit).is_none();
+        if let Some(n) = count(a.value.likely).filter(|_| stk) {
+            return Some((What::Pieces(PiecesTold { count: Some(n), ..PiecesTold::default() }), end));
+        }
         let bare = a.unit.is_none() && !a.container && a.value.is_exact();
         let n = count(a.value.likely).filter(|_| bare)?;
         if let Some(end) = self.role(end, Role::Strand) {

@@ -143,7 +143,7 @@ impl<'a> Scan<'a> {
         let mut best = None;
         while i < limit {
             let t = self.tok(i)?;
-            if i > at && matches!(t.kind, super::text::Kind::Mark('-' | '.' | '%' | '\'')) {
+            if i > at && matches!(t.kind, super::text::Kind::Mark('-' | '.' | '%' | '\'' | '/')) {
                 i += 1;
                 continue;
             }
@@ -245,7 +245,9 @@ impl<'a> Scan<'a> {
         let goes_on = self.tok(at + 2).is_some_and(|n| {
             let near = n.start < t.end + 4;
             let named = measure && self.name_at(at + 2, self.tokens.len(), true).is_some();
-            near && (n.text.starts_with(|c: char| c.is_lowercase() || c.is_ascii_digit()) || named)
+            // `ca. 15`, but `two tins. 190 C`
+            let counted = n.value().is_some() && matches!(t.folded.as_ref(), "ca" | "approx" | "aprox" | "ok" | "th" | "env" | "abt" | "ung");
+            near && (n.text.starts_with(char::is_lowercase) || counted || named)
         });
         short && goes_on
     }

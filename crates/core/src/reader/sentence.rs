@@ -59,7 +59,7 @@ impl<'a> Sentence<'_, 'a> {
         if let Kind::Mark(m) = t.kind {
             return self.mark(m);
         }
-        let found = (self.fresh && self.begins_clause()) || self.figure() || self.phrase();
+        let found = (self.fresh && self.begins_clause()) || self.of_listed() || self.figure() || self.phrase();
         if !found {
             self.at += 1;
             (self.fresh, self.first) = (false, false);
@@ -278,6 +278,12 @@ impl<'a> Sentence<'_, 'a> {
         true
     }
 
+    /// Words for a part of what is listed that begin with a number: `half of it`.
+    fn of_listed(&mut self) -> bool {
+        let Some(end) = self.scan.role(self.at, Role::Rest) else { return false };
+        self.scan.number(self.at).is_some_and(|(_, number)| end > number) && self.part_of_listed()
+    }
+
     /// `only half of it goes in the dough`
     fn halved(&mut self, end: usize) -> bool {
         let into_dough = self.scan.tokens.get(end..self.limit).is_some_and(|w| w.iter().take(8).any(|t| t.folded == "dough"));
@@ -309,6 +315,7 @@ impl<'a> Sentence<'_, 'a> {
         let Some((mut what, end)) = scan.figure(self.at, self.limit) else { return false };
         match &mut what {
             What::Line(told) => {
+                carry_unit(scan, told, &self.events);
                 told.corrects = std::mem::take(&mut self.corrects);
                 told.rest = std::mem::take(&mut self.rest);
                 // `the last 50 of the water`, `4 spoons of the butter`
@@ -335,6 +342,10 @@ impl<'a> Sentence<'_, 'a> {
         }
         let end = if let What::Line(told) = &mut what { or_else(scan, told, end, self.limit) } else { end };
         self.push(what, self.at, end);
+        // `22 min. glaze: …`: behind an abbreviation's point a clause begins.
+        if end.checked_sub(1).is_some_and(|i| scan.mark(i, '.')) {
+            self.next_clause(end);
+        }
         true
     }
 
@@ -432,6 +443,26 @@ impl<'a> Sentence<'_, 'a> {
         let count = Some(n as u32);
         self.push(What::Pieces(PiecesTold { count, ..PiecesTold::default() }), self.at, end);
         true
+    }
+}
+
+/// `three hundred grams of water, then ten of salt`: the unit goes on through the sentence.
+fn carry_unit<'a>(scan: &Scan<'a>, told: &mut Told<'a>, events: &[Event<'a>]) {
+    let of = scan.role(told.measured, Role::Of).is_some();
+    let before = events.iter().rev().find_map(|e| if let What::Line(t) = &e.what { t.sum.first().and_then(|(_, a)| a.unit) } else { None });
+    let Some(unit) = before.filter(|_| of && !Scan::is_counted(&told.name.ingredient)) else { return };
+    // Behind a kilo or a litre the next figure is grams or millilitres.
+    let unit = match unit.id.as_str() {
+        "kg" => scan.pantry.measures.by_id("g"),
+        "l" => scan.pantry.measures.by_id("ml"),
+        _ => Some(unit),
+    };
+    if let [(_, a)] = told.sum.as_mut_slice()
+        && a.unit.is_none()
+        && !a.article
+        && !a.container
+    {
+        a.unit = unit;
     }
 }
 
@@ -538,7 +569,7 @@ fn is_bare_time(scan: &Scan<'_>, value: Band, at: usize, before: Option<&Event<'
     let Some(before) = before else { return false };
     let close = at <= before.end + 3;
     match before.what {
-        What::Setting(_) => close,
+        What::Setting(_) | What::OvenBand(_) => close,
         What::Lid(_) | What::Oven | What::Then | What::Holder => close && earlier.iter().rev().take(4).any(|e| matches!(e.what, What::Setting(_))),
         What::Verb(Act::Knead | Act::Rest | Act::Rise | Act::Bake) => {
             at == before.end || at == before.end + 1 && scan.pick(before.end, |r| matches!(r, Role::At | Role::Approx).then_some(())).is_some()

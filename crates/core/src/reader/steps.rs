@@ -2,7 +2,7 @@
 
 use super::{
     event::{Event, What},
-    lexicon::Act,
+    lexicon::{Act, Holder, Role},
     scan::Scan,
 };
 use crate::{
@@ -214,6 +214,10 @@ impl Build<'_, '_, '_> {
             What::Then => {
                 self.then = true;
                 return;
+            }
+            // What cooks in a pan on the stove is in no oven.
+            What::Holder if self.step.verb == "bake" && !self.step.tells_oven() && self.scan.role(e.at, Role::Holder(Holder::Skillet)).is_some() => {
+                "boil".clone_into(&mut self.step.verb);
             }
             What::Line(_) | What::Nameless { .. } | What::Bare(_) | What::Take | What::Oven | What::Holder | What::Head(_) | What::Total | What::Passed => {}
         }

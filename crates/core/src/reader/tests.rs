@@ -1,4 +1,5 @@
 use super::*;
+use crate::formula::Stage;
 
 fn tables() -> Tables {
     Tables::built_in().unwrap()

@@ -144,7 +144,7 @@ fn mark(c: char) -> Option<char> {
 
 /// Lower case without accents or apostrophes, as [`crate::pantry::fold`] does for a name.
 fn fold_word(word: &str) -> Cow<'_, str> {
-    if word.bytes().all(|b| b.is_ascii_lowercase() || b == b'/') {
+    if word.bytes().all(|b| b.is_ascii_lowercase()) {
         return Cow::Borrowed(word);
     }
     if word.is_ascii() {
@@ -297,9 +297,8 @@ impl<'t> Tokens<'t, '_> {
             let Some(c) = self.char_at(end) else { break };
             let next = end + c.len_utf8();
             let letter_follows = next < to && self.char_at(next).is_some_and(char::is_alphabetic);
-            // `d'eau` is two words, `baker's` one; `w/meal` one.
-            let joins = matches!(c, '\'' | '\u{2019}') && letters > 1 && letter_follows
-                || c == '/' && letters == 1 && letter_follows && self.text.get(start..end).is_some_and(|w| w.eq_ignore_ascii_case("w"));
+            // `d'eau` is two words, `baker's` one.
+            let joins = matches!(c, '\'' | '\u{2019}') && letters > 1 && letter_follows;
             if !(c.is_alphabetic() || is_combining_mark(c) || joins) {
                 break;
             }
@@ -379,7 +378,7 @@ mod tests {
         assert_eq!(words("500\tg\u{200b} d\u{2019}eau"), ["500", "g", "d", "'", "eau"].map(str::to_owned).map(|w| if w == "'" { "\u{2019}".to_owned() } else { w }));
         assert_eq!(words("Bäcker's Öl, łyżka"), ["backers", "ol", ",", "lyzka"]);
         assert_eq!(words("<script>alert(1)</script> 2 <b>cups</b>"), ["2", "cups"]);
-        assert_eq!(words("🍞 w/meal 2×7"), ["w/meal", "2", "x", "7"]);
+        assert_eq!(words("🍞 w/meal 2×7"), ["w", "/", "meal", "2", "x", "7"]);
     }
 
     #[test]

@@ -82,7 +82,7 @@ impl Weighing<'_> {
         // A US cup is a cup; the law's 240 ml is for labels.
         let size = if unit.id.starts_with("cup") { Band::exact(unit.value.likely) } else { unit.value };
         let ml = Band::new(a.value.low * size.low, a.value.likely * size.likely, a.value.high * size.high);
-        if matches!(unit.id.as_str(), "splash" | "glug" | "glass" | "mug") {
+        if matches!(unit.id.as_str(), "splash" | "glug" | "glass" | "mug" | "spoon") {
             questions.push(Question::new("vague-amount", Vec::new()));
         }
         if unit.id == "can"

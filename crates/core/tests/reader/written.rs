@@ -134,3 +134,23 @@ fn one_recipe_can_be_looked_at() {
         println!("  unread {:?}\n  remarks {:?}\n  {:?}", r.unread, r.remarks, misses(recipe));
     }
 }
+
+/// Any text, read and shown: `TEXT="500 g flour …" cargo test -p cerealis-core any_text -- --nocapture`.
+#[test]
+fn any_text_can_be_looked_at() {
+    let Ok(text) = std::env::var("TEXT") else { return };
+    let locale = std::env::var("LOC").unwrap_or("en-GB".into());
+    for text in text.split("\n====\n") {
+        let r = read(text, &Choices { locale: locale.clone(), ..Choices::default() }, &[], tables()).unwrap();
+        println!("== {text}\ntitle {:?}", r.formula.name);
+        for l in &r.lines {
+            println!("  {} {:?} {} {}% step {} {:?} | {}", l.ingredient.id, l.grams.map(|g| (g.low.round(), (g.likely*10.0).round()/10.0, g.high.round())), l.stage.word(), l.percent.unwrap_or(0.0), l.in_step, l.questions.iter().map(|q| q.id).collect::<Vec<_>>(), l.source);
+        }
+        for s in &r.steps {
+            println!("  > {} oven {:?} min {:?} n {:?} g {:?} lid {:?} core {:?} | {}", s.verb, s.oven_c.map(f64::round), s.minutes.map(|m| (m.low, m.high)), s.pieces, s.piece_g, s.lid, s.core_c, s.text);
+        }
+        println!("  unread {:?}\n  remarks {:?}", r.unread.iter().map(|u| (&u.source, &u.words, &u.near)).collect::<Vec<_>>(), r.remarks);
+        let loud: Vec<_> = r.findings(tables()).into_iter().filter(|f| f.severity != cerealis_core::findings::Severity::Note).map(|f| f.id).collect();
+        println!("  findings {loud:?}");
+    }
+}
