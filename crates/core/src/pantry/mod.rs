@@ -213,6 +213,10 @@ fn read_synonyms(ingredients: &[Arc<Ingredient>]) -> Result<Vec<Synonym>, TableE
         if !ingredients.iter().any(|i| i.id == r.id) {
             return Err(TableError { file: FILE, row: r.synonym, what: format!("no ingredient {}", r.id) });
         }
+        // `all of the tangzhong` names what is listed already; the reader's own words say so.
+        if r.note.contains("add nothing") {
+            continue;
+        }
         let weak = r.note.starts_with("ambiguous") || r.note.contains("only beside") || r.note.contains("only after");
         synonyms.push(Synonym { id: r.id, name: r.synonym, languages: Languages::of(&r.language), weak });
     }

@@ -95,6 +95,8 @@ pub(super) enum What<'a> {
     Total,
     /// Said not to be there, or listed before.
     Passed,
+    /// Digits that are no number.
+    Unreadable,
 }
 
 /// What was found and where.

@@ -163,7 +163,7 @@ impl<'a> Scan<'a> {
 
     /// Whether a clause ends before this token.
     pub fn clause_ends(&self, at: usize) -> bool {
-        self.tok(at).is_none_or(|t| matches!(t.kind, super::text::Kind::Mark(',' | '.' | ';' | '!' | ')' | '(')))
+        self.tok(at).is_none_or(|t| matches!(t.kind, super::text::Kind::Mark(',' | '.' | ';' | '!' | ')' | '(' | '\n')))
     }
 
     /// A temperature: of the oven, the crumb, the water, the place.
@@ -222,22 +222,21 @@ impl<'a> Scan<'a> {
     }
 
     fn bakes_before(&self, at: usize) -> bool {
-        (1..=4).filter_map(|d| at.checked_sub(d)).any(|i| {
+        self.back(at, 4).any(|i| {
             self.pick(i, |r| matches!(r, Role::Verb(super::lexicon::Act::Bake | super::lexicon::Act::Heat) | Role::Oven).then_some(())).is_some()
         })
     }
 
     /// `heat the milk to 120 °F`, `water at 40 °C`
     fn near_liquid(&self, at: usize) -> bool {
-        let near = (1..=4).filter_map(|d| at.checked_sub(d));
-        let mut seen = near.take_while(|i| !self.mark(*i, '.') && !self.mark(*i, ','));
+        let mut seen = self.back(at, 4).take_while(|i| !self.mark(*i, '.') && !self.mark(*i, ','));
         seen.any(|i| self.name_at(i, self.tokens.len(), false).is_some_and(|n| n.ingredient.family == Family::Liquid))
     }
 
     /// Whether it is told inside the bread: `195 inside`, `core of 96 °C`.
     fn is_core(&self, at: usize, end: usize) -> bool {
         let core = |i: usize| self.role(i, Role::Core).is_some() || self.word(i, "reads") || self.word(i, "reaches") || self.word(i, "thermometer");
-        (0..=3).any(|d| core(end + d) && (0..d).all(|k| !self.mark(end + k, ','))) || (1..=4).filter_map(|d| at.checked_sub(d)).any(core)
+        (0..=3).any(|d| core(end + d) && (0..d).all(|k| !self.mark(end + k, ','))) || self.back(at, 4).any(core)
     }
 
     /// A bare number said to be inside: `195 inside`.
@@ -382,21 +381,20 @@ impl<'a> Scan<'a> {
     }
 
     fn yields_before(&self, at: usize) -> bool {
-        let before = |d: usize| at.checked_sub(d);
-        let colon = before(1).is_some_and(|i| self.mark(i, ':'));
+        let colon = self.back(at, 1).next().is_some_and(|i| self.mark(i, ':'));
         let is_yield = |i: usize| self.role(i, Role::Yield).is_some_and(|end| end + usize::from(colon) == at);
-        let approx = (1..=3).filter_map(before).any(|i| {
+        let approx = self.back(at, 3).any(|i| {
             self.role(i, Role::Yield).is_some_and(|end| end < at && self.approx(end, at).1 == at || end == at)
         });
-        approx || (1..=3).filter_map(before).any(is_yield)
+        approx || self.back(at, 3).any(is_yield)
     }
 
     /// `divide the dough into`, `cut in`, `ball at`.
     fn divides_before(&self, at: usize) -> bool {
-        let joint = (1..=2).filter_map(|d| at.checked_sub(d)).find(|i| self.pick(*i, |r| matches!(r, Role::Into | Role::At).then_some(())).is_some_and(|(_, e)| e == at));
+        let joint = self.back(at, 2).find(|i| self.pick(*i, |r| matches!(r, Role::Into | Role::At).then_some(())).is_some_and(|(_, e)| e == at));
         let verb = |i: usize| self.pick(i, |r| matches!(r, Role::Divide).then_some(())).is_some();
-        let far = |from: usize| (1..=DIVIDE_REACH).filter_map(|d| from.checked_sub(d)).take_while(|i| !self.mark(*i, '.') && !self.mark(*i, ';')).any(verb);
-        joint.is_some_and(far) || at.checked_sub(1).is_some_and(|i| verb(i) && !self.word(i, "roll") && !self.word(i, "cut"))
+        let far = |from: usize| self.back(from, DIVIDE_REACH).take_while(|i| !self.mark(*i, '.') && !self.mark(*i, ';')).any(verb);
+        joint.is_some_and(far) || self.back(at, 1).any(|i| verb(i) && !self.word(i, "roll") && !self.word(i, "cut"))
     }
 
     /// An amount of an ingredient, or one whose name is not known.
@@ -440,6 +438,8 @@ impl<'a> Scan<'a> {
         loop {
             if self.mark(i, '(') && i < limit {
                 i = (self.closing(i, limit) + 1).min(limit);
+            } else if i == at && (self.mark(i, '|') || self.mark(i, '\t')) && self.tok(i + 1).is_some_and(super::text::Token::is_word) {
+                i += 1;
             } else if (self.mark(i, '/') || self.mark(i, '=') || self.mark(i, ',') && self.tok(i + 1).is_some_and(|t| t.value().is_some()))
                 && let Some((_, end)) = self.amount(i + 1, limit).filter(|(a, _)| a.unit.is_some())
                 && (!self.mark(i, ',') || self.role(end, Role::Of).is_some())
@@ -458,6 +458,10 @@ impl<'a> Scan<'a> {
         // What stands between: a bracket, a colon, a dash, a cell's edge, a word or two of description.
         let mut words = 0;
         loop {
+            if self.mark(i, '-') && self.mark(i - 1, ':') && self.tok(i + 1).is_some_and(|t| !t.spaced) {
+                // `salt: -5 g` is no amount.
+                return None;
+            }
             if self.mark(i, '(') {
                 i = self.closing(i, limit) + 1;
             } else if [':', '-', '=', '|', '\t', '~', ';', '*'].iter().any(|m| self.mark(i, *m)) {

@@ -146,6 +146,8 @@ pub enum Role {
     Vague(Vague),
     Extra,
     Soaked,
+    /// What an egg is thinned with to be brushed on.
+    Beaten,
     Zest,
     Juice,
     Fruit(&'static str),
@@ -269,6 +271,8 @@ impl Lexicon {
     /// Every phrase that begins at a token, into `found`.
     pub(super) fn hits_at(&self, tokens: &[Token<'_>], at: usize, languages: Languages, found: &mut Vec<Hit>) {
         let (mut node, mut i) = (0, at);
+        // A long word that English has not is read in any text; one it has, only where its language is used.
+        let mut foreign = tokens.get(at).is_some_and(|t| t.folded.len() >= 4);
         while let Some(t) = tokens.get(i) {
             // A point, a dash or a quote inside a phrase is no part of it: `c. à s.`, `lid-off`.
             if i > at && matches!(t.kind, super::text::Kind::Mark('.' | '-' | '\'' | '/')) {
@@ -278,8 +282,10 @@ impl Lexicon {
             let Some(next) = self.phrases.step(node, t.word) else { return };
             node = next;
             i += 1;
+            foreign &= !self.languages.get(t.word as usize).copied().unwrap_or_default().shares(Languages::ENGLISH);
             for (role, of) in self.phrases.ends(node) {
-                if of.shares(languages) {
+                let counts = matches!(role, Role::Number(_) | Role::Part(_) | Role::Times(_) | Role::Article);
+                if of.shares(languages) || (foreign && !counts) {
                     found.push(Hit { role: *role, len: i - at });
                 }
             }
@@ -367,6 +373,7 @@ fn role(name: &str, value: &str, measures: &Measures) -> Result<Role, String> {
         }),
         "extra" => Role::Extra,
         "soaked" => Role::Soaked,
+        "beaten" => Role::Beaten,
         "zest" => Role::Zest,
         "juice" => Role::Juice,
         "fruit" => Role::Fruit(match value {

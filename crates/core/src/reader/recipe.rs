@@ -192,7 +192,7 @@ impl<'a> Recipe<'_, 'a, '_> {
         let events = sentence::events(self.scan, line.from, line.to);
         let amounts = events.iter().any(|e| match &e.what {
             What::Line(t) => t.sum.iter().any(|(_, a)| a.unit.is_some() || a.value.likely >= 20.0 || Scan::is_counted(&t.name.ingredient)) || (t.percent.is_some() && self.in_percent),
-            What::Nameless { .. } | What::Minutes(_) | What::Setting(_) | What::Total => true,
+            What::Nameless { .. } | What::Unreadable | What::Minutes(_) | What::Setting(_) | What::Total => true,
             _ => false,
         });
         let words = self.scan.tokens.get(line.from..line.to).map_or(0, |w| w.iter().filter(|t| t.is_word()).count());
@@ -401,12 +401,19 @@ impl<'a> Recipe<'_, 'a, '_> {
                     let place = Place { stage: stage_of(head), put_on: finish, source_line: around.line.number, listed: listed && !acted, list: self.list };
                     match self.told(&told, &events, k, place, acted, last, to) {
                         Taken::Line(at) => {
+                            self.shared_purpose(&events, k, last, at, to);
                             last = Some(at);
                             lines += 1;
                         }
                         Taken::Unknown => lines += usize::from(self.unknown(&e, told.measured, around.line.number, to, acted)),
                         Taken::Passed => {}
                     }
+                }
+                What::Unreadable => {
+                    let source = self.scan.source(self.text, from, to).to_owned();
+                    let span = self.span(from, to);
+                    self.unread(Unread { source, source_line: around.line.number, words: String::new(), near: Vec::new(), span, grams: None });
+                    lines += 1;
                 }
                 What::Nameless { sum, corrects } => {
                     lines += usize::from(self.nameless(&events, k, sum, *corrects, last, around.line.number, to, acted));
@@ -427,7 +434,7 @@ impl<'a> Recipe<'_, 'a, '_> {
     /// Whether a sentence begins with something done: what it names is then told in a step.
     fn deed(&self, events: &[Event<'_>], from: usize) -> bool {
         let first = events.iter().find(|e| !matches!(e.what, What::Then | What::Passed));
-        matches!(first.map(|e| &e.what), Some(What::Verb(_))) && first.is_some_and(|e| e.at <= from + 6)
+        matches!(first.map(|e| &e.what), Some(What::Verb(_) | What::Take)) && first.is_some_and(|e| e.at <= from + 6)
     }
 
     /// A name, and its amount in the next clause: `a bit of water, maybe quarter cup`.
@@ -452,7 +459,7 @@ impl<'a> Recipe<'_, 'a, '_> {
     fn tail_end(&self, events: &[Event<'_>], k: usize, to: usize) -> usize {
         let Some(e) = events.get(k) else { return to };
         let cuts = |n: &&Event<'_>| match n.what {
-            What::Line(_) | What::Nameless { .. } | What::Head(_) | What::Take | What::Minutes(_) | What::Setting(_) | What::Pieces(_) | What::Total | What::OvenBand(_) => true,
+            What::Line(_) | What::Nameless { .. } | What::Unreadable | What::Head(_) | What::Take | What::Minutes(_) | What::Setting(_) | What::Pieces(_) | What::Total | What::OvenBand(_) => true,
             What::Verb(_) => n.clause != e.clause,
             What::Passed => n.clause != e.clause && n.end > n.at,
             _ => false,
@@ -483,6 +490,9 @@ impl<'a> Recipe<'_, 'a, '_> {
             return Taken::Passed;
         }
         let alone = told.sum.is_empty() && told.percent.is_none();
+        if alone && events.iter().any(|e| matches!(e.what, What::Unreadable)) {
+            return Taken::Passed;
+        }
         let listed = |l: &ReadLine| l.ingredient.id == told.name.ingredient.id || l.ingredient.kind == told.name.ingredient.kind;
         if alone && told.corrects {
             // `plain, well, bread flour actually`
@@ -522,9 +532,24 @@ impl<'a> Recipe<'_, 'a, '_> {
                 l.span.0 = start.min(l.span.0);
             }
         }
+        self.beaten(e, last, &mut read);
         let at = self.reading.lines.len();
         self.reading.lines.extend(read);
         Taken::Line(at)
+    }
+
+    /// `1 egg beaten with 1 tsp water` is brushed on.
+    fn beaten(&mut self, e: &Event<'_>, last: Option<usize>, read: &mut [ReadLine]) {
+        let beaten = self.scan.back(e.at, 3).any(|i| self.scan.role(i, Role::Beaten).is_some_and(|end| end >= e.at));
+        let egg = last.and_then(|at| self.reading.lines.get_mut(at)).filter(|l| beaten && l.ingredient.family == Family::Egg);
+        let Some(egg) = egg else { return };
+        egg.stage = Stage::Finish;
+        if let Some(wash) = self.scan.pantry.get("egg-wash").filter(|_| egg.ingredient.kind == "egg-whole") {
+            egg.ingredient = wash.clone();
+        }
+        for l in read {
+            l.stage = Stage::Finish;
+        }
     }
 
     /// `large knob of ginger-free butter lol no butter`
@@ -539,9 +564,22 @@ impl<'a> Recipe<'_, 'a, '_> {
         false
     }
 
+    /// `1 egg yolk + 1 tbsp milk, for glazing`: the purpose behind both is the purpose of both.
+    fn shared_purpose(&mut self, events: &[Event<'a>], k: usize, last: Option<usize>, at: usize, to: usize) {
+        let Some(e) = events.get(k) else { return };
+        let joined = self.scan.back(e.at, 1).any(|i| self.scan.mark(i, '+'));
+        let end = self.tail_end(events, k, to);
+        let purposed = (e.end..end).any(|i| self.scan.pick(i, |r| matches!(r, Role::Purpose(_)).then_some(())).is_some());
+        let stage = self.reading.lines.get(at).map(|l| l.stage);
+        let before = last.and_then(|l| self.reading.lines.get_mut(l)).filter(|_| joined && purposed && k > 0);
+        if let (Some(l), Some(Stage::Finish)) = (before, stage) {
+            l.stage = Stage::Finish;
+        }
+    }
+
     /// What something is soaked in goes with it: `120 g seeds, soaked in 120 g water`.
     fn soaked(&self, e: &Event<'_>, place: Place, last: Option<usize>) -> Place {
-        let soaks = (1..=3).filter_map(|d| e.at.checked_sub(d)).any(|i| self.scan.role(i, Role::Soaked).is_some_and(|end| end >= e.at && !self.scan.word(i, "with") || end == e.at && self.scan.tok(i).is_some_and(|t| t.folded != "with")));
+        let soaks = self.scan.back(e.at, 3).any(|i| self.scan.role(i, Role::Soaked).is_some_and(|end| end >= e.at));
         let Some(main) = last.and_then(|at| self.reading.lines.get(at)).filter(|_| soaks) else { return place };
         let stage = match main.stage {
             Stage::Soaker | Stage::Scald | Stage::Finish => Some(main.stage),
@@ -561,6 +599,19 @@ impl<'a> Recipe<'_, 'a, '_> {
             _ => None,
         };
         let content = self.candidate(e.end, to);
+        // `1/3 cup butter, plus 2 tbsp for brushing`: more of the same, for something else.
+        let more = self.scan.back(e.at, 1).any(|i| self.scan.mark(i, '+') || self.scan.role(i, Role::Plus).is_some());
+        let end = self.tail_end(events, k, to);
+        let purposed = (e.end..end).any(|i| self.scan.pick(i, |r| matches!(r, Role::Purpose(_)).then_some(())).is_some());
+        if let (Some(told), true) = (of_line, more && purposed) {
+            let told = Told { tail: e.end, measured: e.end, ..Told::new(sum.to_vec(), told.name.clone(), e.end, e.end) };
+            let place = Place { stage: None, put_on: false, source_line: line, listed: false, list: self.list };
+            let writing = Writing { scan: self.scan, text: self.text, at: e.at, end, place, beside: Vec::new() };
+            if let Some(read) = writing.read(&told) {
+                self.reading.lines.extend(read);
+                return true;
+            }
+        }
         if let (Some(told), Some(at), true) = (of_line, last, content.is_none() || corrects) {
             let was = said.map_or(e.at, |x| x.at);
             let beside: Vec<Amount<'a>> = if corrects { Vec::new() } else { sum.iter().map(|(_, a)| a.clone()).collect() };

@@ -73,6 +73,11 @@ impl<'a> Scan<'a> {
         self.tok(at).is_some_and(|t| t.is(mark))
     }
 
+    /// The tokens before one, nearest first, no further than the beginning of its line.
+    pub fn back(&self, at: usize, most: usize) -> impl Iterator<Item = usize> + '_ {
+        (1..=most).filter_map(move |d| at.checked_sub(d)).take_while(move |i| !self.mark(*i, '\n'))
+    }
+
     /// Whether this folded word stands there.
     pub fn word(&self, at: usize, word: &str) -> bool {
         self.tok(at).is_some_and(|t| t.is_word() && t.folded == word)

@@ -59,10 +59,28 @@ impl<'a> Sentence<'_, 'a> {
         if let Kind::Mark(m) = t.kind {
             return self.mark(m);
         }
+        if self.is_no_number() {
+            return self.push(What::Unreadable, at, self.limit);
+        }
         let found = (self.fresh && self.begins_clause()) || self.of_listed() || self.figure() || self.phrase();
         if !found {
             self.at += 1;
             (self.fresh, self.first) = (false, false);
+        }
+    }
+
+    /// `1e999 g`, `NaN cups`, `l00 g`
+    fn is_no_number(&self) -> bool {
+        let scan = self.scan;
+        let Some(t) = scan.tok(self.at) else { return false };
+        let measured = |at: usize| scan.unit(at, 1.0).is_some();
+        match t.kind {
+            Kind::Broken => true,
+            Kind::Word if matches!(t.folded.as_ref(), "nan" | "infinity" | "inf") => measured(self.at + 1),
+            Kind::Word if matches!(t.folded.as_ref(), "l" | "o") => {
+                scan.tok(self.at + 1).is_some_and(|n| n.value().is_some() && !n.spaced) && measured(self.at + 2)
+            }
+            _ => false,
         }
     }
 
@@ -79,8 +97,7 @@ impl<'a> Sentence<'_, 'a> {
             '/' if scan.tok(self.at).is_some_and(|t| t.spaced) => self.next_clause(self.at + 1),
             '-' if self.fresh && scan.tok(self.at + 1).is_some_and(|t| t.value().is_some()) && scan.mark(self.at.wrapping_sub(1), ':') => {
                 // `salt: -5 g` is no amount.
-                self.events.push(Event { what: What::Passed, at: self.at, end: self.limit, clause: self.clause });
-                self.at = self.limit;
+                self.push(What::Unreadable, self.at, self.limit);
             }
             _ => self.at += 1,
         }
@@ -121,7 +138,16 @@ impl<'a> Sentence<'_, 'a> {
 
     /// What only begins a clause: a correction, a heading, a name before its amount, something done, a filler.
     fn begins_clause(&mut self) -> bool {
-        self.correction() || self.same() || self.heading() || self.counted_for_all() || self.verb() || self.named_first() || self.part_of_listed() || self.lead()
+        self.purpose() || self.correction() || self.same() || self.heading() || self.counted_for_all() || self.verb() || self.part_of_listed() || self.named_first() || self.lead()
+    }
+
+    /// `, for the glaze`: what the line before is for.
+    fn purpose(&mut self) -> bool {
+        let said = self.events.iter().any(|e| matches!(e.what, What::Line(_) | What::Nameless { .. }));
+        let Some((_, end)) = self.scan.pick(self.at, |r| matches!(r, Role::Purpose(_)).then_some(())).filter(|(_, e)| said && !self.scan.mark(*e, ':')) else { return false };
+        self.at = end;
+        self.fresh = false;
+        true
     }
 
     /// `no sorry`, `well,` behind something said: what follows stands instead of it.
@@ -169,7 +195,9 @@ impl<'a> Sentence<'_, 'a> {
         let amount = |at: usize| scan.amount(at, self.limit).filter(|(a, _)| a.is_measured());
         let listed = !told && self.first && amount(end).is_some() && scan.name_first(self.at, self.limit).is_none()
             && amount(end).is_some_and(|(_, e)| scan.name_behind(e, self.limit).is_some());
-        if !(told || listed) {
+        // `bread flour: 500 g` is a line, `levain: 20 g starter` a heading.
+        let line = told && scan.name_first(self.at, self.limit).is_some_and(|(_, e)| scan.name_behind(scan.behind_asides(e, self.limit), self.limit).is_none_or(|n| n.at > e + 2));
+        if !(told || listed) || line {
             return false;
         }
         self.push(What::Head(head), self.at, end);
@@ -250,7 +278,8 @@ impl<'a> Sentence<'_, 'a> {
             return false;
         };
         let end = name.end;
-        let told = Told { corrects: std::mem::take(&mut self.corrects), ..Told::new(Vec::new(), name, end, end) };
+        let mut told = Told { corrects: std::mem::take(&mut self.corrects), ..Told::new(Vec::new(), name, end, end) };
+        let end = or_else(scan, &mut told, end, self.limit);
         self.push(What::Line(Box::new(told)), self.at, end);
         true
     }
@@ -524,8 +553,9 @@ pub(super) fn head_at(scan: &Scan<'_>, at: usize, limit: usize) -> Option<(Head,
     if scan.is_dash(end) {
         return Some((head, end + 1, true));
     }
-    let phrase = for_the.is_some_and(|f| scan.pick(f, |r| matches!(r, Role::Head(_)).then_some(())).is_some_and(|(_, e)| e == end));
-    Some((head, end, phrase && scan.role(at, Role::ForThe).is_some() && !scan.word(at, "to")))
+    // `for the dough you need …`
+    let named = for_the.filter(|_| !scan.word(at, "to")).and_then(|f| scan.pick(f, |r| if let Role::Head(h) = r { Some(h) } else { None }));
+    Some(named.map_or((head, end, false), |(h, e)| (h, e, true)))
 }
 
 /// Numbers that stand alone are what their neighbours make of them: `230/20 then 210/25`, `Knead 10`, `lid on 20`.

@@ -219,7 +219,7 @@ impl Build<'_, '_, '_> {
             What::Holder if self.step.verb == "bake" && !self.step.tells_oven() && self.scan.role(e.at, Role::Holder(Holder::Skillet)).is_some() => {
                 "boil".clone_into(&mut self.step.verb);
             }
-            What::Line(_) | What::Nameless { .. } | What::Bare(_) | What::Take | What::Oven | What::Holder | What::Head(_) | What::Total | What::Passed => {}
+            What::Line(_) | What::Nameless { .. } | What::Bare(_) | What::Take | What::Oven | What::Holder | What::Head(_) | What::Total | What::Passed | What::Unreadable => {}
         }
         self.then = false;
     }
@@ -311,7 +311,7 @@ mod tests {
     }
 
     fn one(text: &str) -> Step {
-        all(text).into_iter().next().unwrap()
+        all(text).into_iter().next().unwrap_or_else(|| panic!("no step: {text}"))
     }
 
     #[test]

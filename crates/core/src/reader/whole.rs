@@ -23,15 +23,21 @@ pub(super) fn resolve(reading: &mut Reading, pantry: &Pantry, total: Option<(Ban
 
 /// An amount told in a step is part of the line it spends, where one is listed that holds as much.
 fn spent_in_steps(reading: &mut Reading) {
-    let listed: Vec<(String, f64)> =
-        reading.lines.iter().filter(|l| !l.in_step).filter_map(|l| l.grams.map(|g| (l.ingredient.kind.clone(), g.high))).collect();
+    let listed: Vec<(String, f64, bool)> = reading
+        .lines
+        .iter()
+        .filter(|l| !l.in_step)
+        .filter_map(|l| l.grams.map(|g| (l.ingredient.kind.clone(), g.high, l.stage == Stage::Finish)))
+        .collect();
     if listed.is_empty() {
         return;
     }
-    let spends = |l: &ReadLine| {
-        let much = l.grams.map_or(0.0, |g| g.low);
-        l.in_step && listed.iter().any(|(kind, grams)| *kind == l.ingredient.kind && *grams >= 0.95 * much)
+    // What is listed for the filling does not hold the dough's butter.
+    let holds = |l: &ReadLine, much: f64| {
+        let finish = l.stage == Stage::Finish;
+        listed.iter().any(|(kind, grams, of_finish)| *kind == l.ingredient.kind && *grams >= 0.95 * much && (finish || !of_finish))
     };
+    let spends = |l: &ReadLine| l.in_step && holds(l, l.grams.map_or(0.0, |g| g.low));
     reading.lines.retain(|l| !spends(l));
 }
 
