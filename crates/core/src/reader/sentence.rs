@@ -431,7 +431,9 @@ impl<'a> Sentence<'_, 'a> {
             self.fresh = true;
             return true;
         }
-        if let Some(end) = scan.role(self.at, Role::Correct).filter(|_| self.events.iter().any(|e| matches!(e.what, What::Line(_)))) {
+        // `… lol no butter`: what is denied is no correction.
+        let denies = scan.role(self.at, Role::No).is_some_and(|end| scan.name_at(end, self.limit, true).is_some());
+        if let Some(end) = scan.role(self.at, Role::Correct).filter(|_| !denies && self.events.iter().any(|e| matches!(e.what, What::Line(_)))) {
             self.corrects = true;
             self.at = end;
             self.fresh = true;
