@@ -78,7 +78,7 @@ pub fn read(text: &str) -> Result<FormulaDraft, String> {
             grams_low: cell(low).and_then(|t| number(&t).ok()),
             grams_high: cell(high).and_then(|t| number(&t).ok()),
             stage: cell(stage),
-            source: cell(written),
+            source: cell(written), hydration_pct: None,
         });
     }
     if lines.is_empty() {

@@ -53,6 +53,13 @@ diesel::table! {
         body -> Text,
     }
 }
+diesel::table! {
+    household_words (word) {
+        word -> Text,
+        said -> Text,
+        ingredient -> Text,
+    }
+}
 diesel::joinable!(formula_versions -> formulas (formula_id));
 diesel::allow_tables_to_appear_in_same_query!(formulas, formula_versions);
 diesel::allow_tables_to_appear_in_same_query!(bakes, bake_events);

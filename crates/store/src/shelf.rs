@@ -1,11 +1,11 @@
-//! What a household adds to the pantry: its own ingredients and pans.
+//! What a household adds to the pantry: its own ingredients and pans, and its own words for things.
 
-use cerealis_core::pantry::{OwnIngredient, OwnPan, Shelf};
+use cerealis_core::pantry::{OwnIngredient, OwnPan, OwnWord, Shelf};
 use diesel::prelude::*;
 
 use crate::{
     StoreError, kitchen,
-    schema::{household_ingredients, household_pans},
+    schema::{household_ingredients, household_pans, household_words},
 };
 
 /// Everything of the household's own, in the order of their ids.
@@ -17,7 +17,10 @@ pub fn get(db: &mut SqliteConnection) -> Result<Shelf, StoreError> {
     use household_pans as p;
     let ingredients: Vec<(String, String)> = i::table.order(i::id).select((i::id, i::body)).load(db)?;
     let pans: Vec<(String, String)> = p::table.order(p::id).select((p::id, p::body)).load(db)?;
+    use household_words as w;
+    let words: Vec<(String, String)> = w::table.order(w::word).select((w::said, w::ingredient)).load(db)?;
     Ok(Shelf {
+        words: words.into_iter().map(|(word, ingredient)| OwnWord { word, ingredient }).collect(),
         ingredients: ingredients.into_iter().map(|(id, b)| Ok((id, serde_json::from_str(&b)?))).collect::<Result<_, StoreError>>()?,
         pans: pans.into_iter().map(|(id, b)| Ok((id, serde_json::from_str(&b)?))).collect::<Result<_, StoreError>>()?,
         cup_ml: kitchen::get(db)?.cup_ml,
@@ -50,4 +53,29 @@ pub fn put_pan(db: &mut SqliteConnection, id: &str, own: &OwnPan) -> Result<(), 
         diesel::insert_into(t::table).values(row).on_conflict(t::id).do_update().set(t::body.eq(&body)).execute(db)
     })?;
     Ok(())
+}
+
+/// Keeps a word for an ingredient; said again it means the new one.
+///
+/// # Errors
+/// [`StoreError::Failed`] if it could not be written.
+pub fn put_word(db: &mut SqliteConnection, own: &OwnWord) -> Result<(), StoreError> {
+    use household_words as t;
+    db.immediate_transaction(|db| {
+        let row = (t::word.eq(own.key()), t::said.eq(&own.word), t::ingredient.eq(&own.ingredient));
+        let again = (t::said.eq(&own.word), t::ingredient.eq(&own.ingredient));
+        diesel::insert_into(t::table).values(row).on_conflict(t::word).do_update().set(again).execute(db)
+    })?;
+    Ok(())
+}
+
+/// Takes a word back.
+///
+/// # Errors
+/// [`StoreError::NotFound`] if it was not kept.
+pub fn drop_word(db: &mut SqliteConnection, word: &str) -> Result<(), StoreError> {
+    use household_words as t;
+    let key = OwnWord { word: word.to_owned(), ingredient: String::new() }.key();
+    let gone = db.immediate_transaction(|db| diesel::delete(t::table.filter(t::word.eq(key))).execute(db))?;
+    if gone == 0 { Err(StoreError::NotFound) } else { Ok(()) }
 }

@@ -29,7 +29,7 @@ fn body() -> FormulaBody {
         grams_low: None,
         grams_high: None,
         stage: None,
-        source: None,
+        source: None, hydration_pct: None,
     };
     FormulaBody {
         name: Some("Skerry loaf".into()),

@@ -2,13 +2,17 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{Formula, HoldBody, Line, OvenTold, Pieces, Stage, StyleId, WEAVES};
+use super::{
+    Formula, HoldBody, Line, OvenTold, PhaseBody, Pieces, Stage, StyleId, ToldStep, WEAVES,
+    told::{check_phases, check_steps, phases_beside, whole_bake},
+};
 use crate::{
     input::{Errors, InputErrors, Pointer, number},
     measure::{Band, Grams},
     oven::{Shape, Vessel},
-    pantry::{Pantry, YeastKind, fold},
+    pantry::{Family, Pantry, YeastKind, fold},
 };
+use std::sync::Arc;
 
 /// Most lines a formula holds.
 pub const MOST_LINES: usize = 200;
@@ -61,6 +65,7 @@ pub struct LineDraft {
     pub grams_high: Option<f64>,
     pub stage: Option<String>,
     pub source: Option<String>,
+    pub hydration_pct: Option<f64>,
 }
 
 impl LineDraft {
@@ -74,7 +79,7 @@ impl LineDraft {
     /// A line where nothing is written yet.
     #[must_use]
     pub fn blank() -> Self {
-        Self { ingredient: String::new(), grams: Typed::Text(String::new()), grams_low: None, grams_high: None, stage: None, source: None }
+        Self { ingredient: String::new(), grams: Typed::Text(String::new()), grams_low: None, grams_high: None, stage: None, source: None, hydration_pct: None }
     }
 }
 
@@ -93,6 +98,8 @@ pub struct FormulaDraft {
     pub further: Vec<PiecesBody>,
     pub hold: Option<HoldBody>,
     pub oven: Option<OvenBody>,
+    /// Its steps in the recipe's own words.
+    pub steps: Vec<ToldStep>,
     /// The recipe as it was pasted, kept beside its lines.
     pub text: Option<String>,
     /// A note to oneself.
@@ -116,6 +123,8 @@ pub struct LineBody {
     pub stage: Option<String>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub source: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub hydration_pct: Option<f64>,
 }
 
 /// The wire form of the pieces.
@@ -139,7 +148,7 @@ pub struct PiecesBody {
 }
 
 /// The wire form of what the recipe says of the oven.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, Default)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, Default)]
 #[serde(deny_unknown_fields)]
 #[allow(missing_docs, reason = "names of the API")]
 pub struct OvenBody {
@@ -149,6 +158,8 @@ pub struct OvenBody {
     pub minutes_low: Option<f64>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub minutes_high: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub stages: Option<Vec<PhaseBody>>,
 }
 
 /// The wire form of a formula; also how it is stored.
@@ -177,6 +188,8 @@ pub struct FormulaBody {
     pub hold: Option<HoldBody>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub oven: Option<OvenBody>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub steps: Option<Vec<ToldStep>>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub text: Option<String>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -228,6 +241,7 @@ impl From<FormulaBody> for FormulaDraft {
             grams_high: l.grams_high,
             stage: l.stage,
             source: l.source,
+            hydration_pct: l.hydration_pct,
         };
         Self {
             name: body.name,
@@ -241,6 +255,7 @@ impl From<FormulaBody> for FormulaDraft {
             further: body.further.unwrap_or_default(),
             hold: body.hold,
             oven: body.oven,
+            steps: body.steps.unwrap_or_default(),
             text: body.text,
             note: body.note,
             tags: body.tags.unwrap_or_default(),
@@ -320,7 +335,11 @@ impl FormulaDraft {
             })
             .collect();
         let hold = self.hold.as_ref().and_then(|h| h.check(&lines, &root.at("hold"), pantry, &mut errors));
-        let oven = self.oven.and_then(|o| check_oven(o, &root.at("oven"), &mut errors));
+        let told = self.oven.as_ref().and_then(|o| check_oven(o, &root.at("oven"), &mut errors));
+        let stages = self.oven.as_ref().and_then(|o| o.stages.as_deref()).unwrap_or_default();
+        let phases = phases_beside(check_phases(stages, &root.at("oven").at("stages"), &mut errors), told);
+        let oven = told.or_else(|| whole_bake(&phases));
+        check_steps(&self.steps, &root.at("steps"), &mut errors);
         errors.finish(Formula {
             name: self.name.clone().filter(|n| !n.trim().is_empty()),
             variant: self.variant.as_deref().map(str::trim).filter(|v| !v.is_empty()).map(str::to_owned),
@@ -333,6 +352,8 @@ impl FormulaDraft {
             further,
             hold,
             oven,
+            phases,
+            steps: self.steps.clone(),
             text: self.text.clone(),
             note: self.note.clone().filter(|n| !n.trim().is_empty()),
             tags: self.tags.iter().map(|t| t.trim().to_owned()).collect(),
@@ -370,11 +391,16 @@ fn check_line(draft: &LineDraft, here: &Pointer, pantry: &Pantry, errors: &mut E
             errors.add(here.at(name), format!("The weight {grams} g must lie between its low and its high; {value} g does not fit."));
         }
     }
+    if let Some(h) = draft.hydration_pct {
+        errors.range(here.at("hydration_pct"), h, 30.0, 300.0, "A leaven's water is between 30 and 300 % of its flour.");
+    }
+    let hydration_pct = draft.hydration_pct.filter(|h| ingredient.family == Family::Leaven && (30.0..=300.0).contains(h));
     Some(Line {
         stage: stage.unwrap_or_else(|| Stage::usual(ingredient)),
-        ingredient: ingredient.clone(),
+        ingredient: hydration_pct.map_or_else(|| ingredient.clone(), |h| Arc::new(ingredient.leaven_at(h))),
         grams: Band::new(low, grams, high),
         source: draft.source.clone().filter(|s| !s.is_empty()),
+        hydration_pct,
     })
 }
 
@@ -416,7 +442,7 @@ fn check_pieces(body: &PiecesBody, here: &Pointer, pantry: &Pantry, errors: &mut
     Some(Pieces { count, piece_g: body.piece_g, shape, vessel, lid: body.lid.unwrap_or(false), pan, strands })
 }
 
-fn check_oven(body: OvenBody, here: &Pointer, errors: &mut Errors) -> Option<OvenTold> {
+fn check_oven(body: &OvenBody, here: &Pointer, errors: &mut Errors) -> Option<OvenTold> {
     if let Some(c) = body.set_c {
         errors.range(here.at("set_c"), c, 100.0, 300.0, "An oven setting for bread lies between 100 and 300 °C.");
     }

@@ -19,6 +19,7 @@ mod scale;
 mod spoons;
 mod stage;
 mod styles;
+mod told;
 
 pub use analyse::Analysis;
 pub use cold::CHILLED_C;
@@ -37,6 +38,7 @@ pub use scale::{Scale, ScaleBody};
 pub use spoons::{Spoons, spoons};
 pub use stage::Stage;
 pub use styles::{Style, StyleId, Styles};
+pub use told::{Phase, PhaseBody, ToldStep, whole_bake};
 
 use std::sync::Arc;
 
@@ -58,6 +60,8 @@ pub struct Line {
     pub stage: Stage,
     /// As it was written.
     pub source: Option<String>,
+    /// Of a leaven whose water was told: percent of its flour.
+    pub hydration_pct: Option<f64>,
 }
 
 impl Line {
@@ -136,6 +140,10 @@ pub struct Formula {
     pub hold: Option<Hold>,
     /// What the recipe says of the oven.
     pub oven: Option<OvenTold>,
+    /// The phases of its bake, where it tells more than one.
+    pub phases: Vec<Phase>,
+    /// Its steps in the recipe's own words.
+    pub steps: Vec<ToldStep>,
     /// The recipe as it was pasted.
     pub text: Option<String>,
     /// A note to oneself.
@@ -157,6 +165,7 @@ impl Formula {
                 grams_high: interval.then_some(l.grams.high),
                 stage: Some(l.stage.word().to_owned()),
                 source: l.source.clone(),
+                hydration_pct: l.hydration_pct,
             }
         };
         let pieces = |p: &Pieces| PiecesBody {
@@ -179,7 +188,13 @@ impl Formula {
             pieces: self.pieces.as_ref().map(pieces),
             further: (!self.further.is_empty()).then(|| self.further.iter().map(pieces).collect()),
             hold: self.hold.as_ref().map(|h| HoldBody { ingredient: h.ingredient.clone(), grams: h.grams }),
-            oven: self.oven.map(|o| OvenBody { set_c: o.set_c, minutes_low: o.minutes.map(|m| m.0), minutes_high: o.minutes.map(|m| m.1) }),
+            oven: self.oven.map(|o| OvenBody {
+                set_c: o.set_c,
+                minutes_low: o.minutes.map(|m| m.0),
+                minutes_high: o.minutes.map(|m| m.1),
+                stages: (!self.phases.is_empty()).then(|| self.phases.iter().map(|p| p.body()).collect()),
+            }),
+            steps: (!self.steps.is_empty()).then(|| self.steps.clone()),
             text: self.text.clone(),
             note: self.note.clone(),
             tags: (!self.tags.is_empty()).then(|| self.tags.clone()),
@@ -213,7 +228,7 @@ impl Formula {
             }
             Change::Add { ingredient, grams } => {
                 if let Some(i) = pantry.get(ingredient) {
-                    self.lines.push(Line { stage: Stage::usual(i), ingredient: i.clone(), grams: Band::exact(*grams), source: None });
+                    self.lines.push(Line { stage: Stage::usual(i), ingredient: i.clone(), grams: Band::exact(*grams), source: None, hydration_pct: None });
                 }
             }
             Change::Stage { line, stage } => {
@@ -236,8 +251,15 @@ impl Formula {
                     told.pan = pantry.pan(pan).cloned();
                 }
             }
-            Change::Oven { set_c } => self.oven_told().set_c = Some(*set_c),
-            Change::OvenMinutes { low, high } => self.oven_told().minutes = Some((*low, *high)),
+            // A setting chosen for the whole bake goes before the recipe's phases.
+            Change::Oven { set_c } => {
+                self.phases.clear();
+                self.oven_told().set_c = Some(*set_c);
+            }
+            Change::OvenMinutes { low, high } => {
+                self.phases.clear();
+                self.oven_told().minutes = Some((*low, *high));
+            }
         }
     }
 

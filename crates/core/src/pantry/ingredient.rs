@@ -191,6 +191,30 @@ impl Ingredient {
         (class, 100.0 * self.hydration_share / self.flour_share.max(0.01))
     }
 
+    /// This leaven with so much water on its flour, percent: what of it is flour keeps its make-up, the rest is water.
+    #[must_use]
+    pub fn leaven_at(&self, hydration_pct: f64) -> Self {
+        let flour_share = 100.0 / (100.0 + hydration_pct);
+        let part = if self.flour_share > 0.0 { flour_share / self.flour_share } else { 1.0 };
+        let mut row = self.clone();
+        row.flour_share = flour_share;
+        row.hydration_share = 1.0 - flour_share;
+        for pct in [
+            &mut row.fat_pct,
+            &mut row.sugars_pct,
+            &mut row.protein_pct,
+            &mut row.salt_pct,
+            &mut row.starch_fibre_pct,
+            &mut row.alcohol_pct,
+            &mut row.sodium_mg_100g,
+            &mut row.kcal_100g,
+        ] {
+            *pct *= part;
+        }
+        row.water_pct = 100.0 - (100.0 - self.water_pct) * part;
+        row
+    }
+
     /// Whether the row can be: its parts together are no more than itself, its shares are shares.
     ///
     /// # Errors

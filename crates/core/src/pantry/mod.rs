@@ -10,7 +10,7 @@ mod units;
 
 pub use ingredient::{Added, Family, Gluten, Ingredient, PieceWeight, YeastKind};
 pub use names::{NameOf, Near, Synonym, fold, stem};
-pub use own::{OwnIngredient, OwnPan, Shelf, likenesses};
+pub use own::{OwnIngredient, OwnPan, OwnWord, Shelf, likenesses};
 pub use pans::{Pan, PanShape};
 pub use phrases::{Languages, Phrases, Vocabulary, words_of};
 pub use units::{MeasureKind, MeasureWord, Measures};
@@ -105,6 +105,21 @@ impl Pantry {
     #[must_use]
     pub fn get(&self, id: &str) -> Option<&Arc<Ingredient>> {
         self.by_id.get(id).and_then(|&i| self.ingredients.get(i))
+    }
+
+    /// This pantry with one word more for an ingredient.
+    #[must_use]
+    pub fn with_word(&self, own: &OwnWord) -> Self {
+        let mut pantry = self.clone();
+        if let Some(at) = self.by_id.get(&own.ingredient) {
+            pantry.names.add_own(&own.word, *at);
+        }
+        pantry
+    }
+
+    /// Further names of an ingredient, beside those of its row.
+    pub fn further_names<'a>(&'a self, id: &'a str) -> impl Iterator<Item = &'a str> {
+        self.synonyms.iter().filter(move |s| s.id == id).map(|s| s.name.as_str())
     }
 
     /// By id, name or synonym, as someone typed it.

@@ -153,16 +153,16 @@ pub(super) struct NameIndex {
 
 impl NameIndex {
     /// The names of the rows in `order`; where two claim one name, the earlier keeps it.
-    pub(super) fn new(ingredients: &[Arc<Ingredient>], order: impl Iterator<Item = usize>, own_words: &[(String, String)], synonyms: &[Synonym]) -> Self {
+    pub(super) fn new(ingredients: &[Arc<Ingredient>], order: impl Iterator<Item = usize>, own_words: &[super::OwnWord], synonyms: &[Synonym]) -> Self {
         let mut index = Self::default();
         let place: HashMap<&str, usize> = ingredients.iter().enumerate().map(|(i, x)| (x.id.as_str(), i)).collect();
         let rows: Vec<(usize, &Arc<Ingredient>)> = order.filter_map(|i| ingredients.get(i).map(|row| (i, row))).collect();
         let (own, built_in): (Vec<_>, Vec<_>) = rows.into_iter().partition(|(_, row)| super::Pantry::is_own(row));
         let strong = |ingredient| NameOf { ingredient, languages: Languages::ANY, weak: false };
         // What the household calls a thing goes before any table.
-        for (word, id) in own_words {
-            if let Some(ingredient) = place.get(id.as_str()) {
-                index.add(word, strong(*ingredient));
+        for own in own_words {
+            if let Some(ingredient) = place.get(own.ingredient.as_str()) {
+                index.add(&own.word, strong(*ingredient));
             }
         }
         for rows in [own, built_in] {
@@ -210,6 +210,12 @@ impl NameIndex {
         if !of.weak && !self.folded.iter().rev().take(SIBLINGS).any(|e| *e == entry) {
             self.folded.push(entry);
         }
+    }
+
+    /// A household's own word goes before what any table means by it.
+    pub(super) fn add_own(&mut self, word: &str, ingredient: usize) {
+        let ids: Vec<u32> = stems_of(word).map(|w| self.stems.intern(&w)).collect();
+        self.names.add_first(ids.into_iter(), NameOf { ingredient, languages: Languages::ANY, weak: false });
     }
 
     pub(super) fn exact(&self, typed: &str) -> Option<usize> {

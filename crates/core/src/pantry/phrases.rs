@@ -74,8 +74,21 @@ impl<T> Default for Phrases<T> {
 }
 
 impl<T> Phrases<T> {
-    /// Adds a phrase.
+    /// Adds a phrase behind what it stands for already.
     pub fn add(&mut self, words: impl Iterator<Item = u32>, value: T) {
+        let node = self.node(words);
+        if let Some(end) = self.ends.get_mut(node as usize).filter(|_| node != 0) {
+            end.push(value);
+        }
+    }
+    /// Adds a phrase before what it stands for already.
+    pub fn add_first(&mut self, words: impl Iterator<Item = u32>, value: T) {
+        let node = self.node(words);
+        if let Some(end) = self.ends.get_mut(node as usize).filter(|_| node != 0) {
+            end.insert(0, value);
+        }
+    }
+    fn node(&mut self, words: impl Iterator<Item = u32>) -> u32 {
         let mut node = 0;
         for word in words {
             let fresh = u32::try_from(self.ends.len()).unwrap_or(u32::MAX);
@@ -85,9 +98,7 @@ impl<T> Phrases<T> {
             }
             node = next;
         }
-        if let Some(end) = self.ends.get_mut(node as usize).filter(|_| node != 0) {
-            end.push(value);
-        }
+        node
     }
     /// The node one word on.
     #[must_use]

@@ -84,6 +84,13 @@ impl<'a> Scan<'a> {
         What::Setting(Stated { value, scale, read: read_setting(value, scale), fan })
     }
 
+    /// A bare number as the gas mark it must be.
+    #[allow(clippy::unused_self, reason = "reads as the others do")]
+    pub fn gas_mark(&self, value: f64) -> Option<Stated> {
+        let read = read_setting(value, Scale::Gas);
+        read.set_c.is_some().then_some(Stated { value, scale: Scale::Gas, read, fan: false })
+    }
+
     /// A bare number as the setting it must be.
     pub fn bare_setting(&self, value: f64, at: usize, end: usize) -> Option<Stated> {
         let dial = DIALS.contains(&value) && value % 5.0 == 0.0;
@@ -454,6 +461,12 @@ impl<'a> Scan<'a> {
     /// A name that stands before its amount: `water 510`, `salt: 10 g`, `Butter | 3 tbsp (42 g)`.
     pub fn name_first(&self, at: usize, limit: usize) -> Option<Figure<'a>> {
         let name = (at..limit.min(at + 3)).take_while(|i| self.tok(*i).is_some_and(|t| t.is_word() || t.value().is_some())).find_map(|i| self.name_at(i, limit, true))?;
+        // `butter the size of a walnut`
+        if let Some((unit, end)) = self.unit(name.end, 1.0).filter(|(u, e)| u.id == "walnut-of" && *e <= limit) {
+            let (sum, _) = self.sum(name.end, end)?;
+            let _ = unit;
+            return Some((What::Line(Box::new(Told::new(sum, name, end, end))), end));
+        }
         let mut i = name.end;
         // What stands between: a bracket, a colon, a dash, a cell's edge, a word or two of description.
         let mut words = 0;

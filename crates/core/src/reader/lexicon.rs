@@ -208,7 +208,7 @@ impl Lexicon {
         }
         for (index, spelling, language) in measures.spellings() {
             // `stick of butter` is a stick, and butter is its name.
-            let Some(measure) = measures.at(index).filter(|_| !spelling.contains(" of ")) else { continue };
+            let Some(measure) = measures.at(index).filter(|_| !spelling.contains(" of ") || spelling.contains("size of")) else { continue };
             let role = match measure.kind {
                 MeasureKind::Volume | MeasureKind::Mass | MeasureKind::Piece => {
                     u32::try_from(index).map(Role::Unit).unwrap_or(Role::Function)

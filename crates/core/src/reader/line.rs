@@ -12,7 +12,7 @@ use super::{
     weigh::Weighing,
 };
 use crate::{
-    formula::Stage,
+    formula::{LineDraft, Stage, Typed},
     measure::Band,
     pantry::{Family, Ingredient, Pantry, fold},
 };
@@ -50,6 +50,21 @@ pub struct ReadLine {
     pub in_step: bool,
     /// Which list of the recipe it stands in, from 0.
     pub list: usize,
+}
+
+impl From<&ReadLine> for LineDraft {
+    fn from(l: &ReadLine) -> Self {
+        let grams = l.grams.unwrap_or(Band::exact(0.0));
+        Self {
+            ingredient: l.ingredient.id.clone(),
+            grams: Typed::Number(grams.likely),
+            grams_low: Some(grams.low).filter(|_| !grams.is_exact()),
+            grams_high: Some(grams.high).filter(|_| !grams.is_exact()),
+            stage: Some(l.stage.word().to_owned()),
+            source: Some(l.source.clone()),
+            hydration_pct: l.hydration_pct,
+        }
+    }
 }
 
 /// What a line stands in.

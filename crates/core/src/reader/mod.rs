@@ -8,6 +8,7 @@
 //! [`weigh`]) and steps ([`steps`]); the recipe as a whole ([`recipe`], [`whole`]).
 
 mod amount;
+mod answered;
 mod ask;
 mod event;
 mod figure;
@@ -26,6 +27,7 @@ mod text;
 mod weigh;
 mod whole;
 
+pub use answered::{left_out, word_means, words_told};
 pub use findings::{RULES, ToldRise, of_lines, of_steps};
 pub use lexicon::Lexicon;
 pub use line::ReadLine;
@@ -199,14 +201,18 @@ impl Reading {
         self.unread.iter().any(|u| u.grams.is_none_or(|g| g >= LEAST_UNREAD * dough))
     }
 
+    /// Whether a finding of the dough may be told now: of half a recipe only what rests on a single line.
+    #[must_use]
+    pub fn may_tell(&self, id: &str) -> bool {
+        !self.is_half() || OF_ONE_LINE.contains(&id)
+    }
+
     /// Findings of formula, lines and steps together; of half a recipe only what rests on a single line or step.
     #[must_use]
     pub fn findings(&self, tables: &Tables) -> Vec<Finding> {
         let analysis = self.formula.analyse(&tables.pantry, &tables.styles);
         let mut all = crate::formula::find(&analysis, tables);
-        if self.is_half() {
-            all.retain(|f| OF_ONE_LINE.contains(&f.id));
-        }
+        all.retain(|f| self.may_tell(f.id));
         let source: Vec<usize> = self.lines.iter().filter(|l| l.grams.is_some()).map(|l| l.source_line).collect();
         for f in &mut all {
             f.source_line = f.line.and_then(|i| source.get(i).copied());

@@ -198,7 +198,11 @@ impl<'a> Recipe<'_, 'a, '_> {
         let words = self.scan.tokens.get(line.from..line.to).map_or(0, |w| w.iter().filter(|t| t.is_word()).count());
         let ends = (line.from..line.to - 1).filter(|i| self.scan.ends_sentence(*i)).count();
         let open = (line.from..line.to).any(|i| self.scan.pick(i, |r| matches!(r, Role::Vague(_) | Role::Purpose(_)).then_some(())).is_some());
-        if amounts || words > LONGEST_TITLE || ends > 0 || words == 0 || open || self.scan.mark(line.to - 1, '.') {
+        let clause = (line.from..line.to).find(|i| self.scan.mark(*i, ',')).unwrap_or(line.to);
+        // A full stop makes a sentence of it, unless it names the bread: `Morag's boat bread, as she tells it.`
+        let stop = self.scan.mark(line.to - 1, '.');
+        let deed = events.iter().any(|e| matches!(e.what, What::Verb(_) | What::Take));
+        if amounts || words > LONGEST_TITLE || ends > 0 || words == 0 || open || (stop && (deed || !self.names_bread(line.from, clause))) {
             return false;
         }
         let pieces: Vec<Event<'a>> = events.into_iter().filter(|e| matches!(e.what, What::Pieces(_))).collect();
@@ -208,9 +212,25 @@ impl<'a> Recipe<'_, 'a, '_> {
         }
         self.title_shape(line.from, line.to);
         let from = self.behind_subject(line.from);
-        self.title = Some(as_title(self.scan.source(self.text, from, line.to)));
-        self.remark(line.number, line.from, line.to, PartKind::Title);
+        let told = line.from..line.to;
+        let pieces_at = told.clone().find(|i| self.scan.role(*i, Role::Yield).is_some() && self.scan.number(i + 1).is_some());
+        let end = pieces_at.filter(|i| *i > from + 1).unwrap_or(if stop { clause } else { line.to });
+        let end = (from + 1..=end).rev().find(|i| !self.scan.tok(i - 1).is_some_and(|t| matches!(t.kind, Kind::Mark('-' | ',' | '.' | '(')))).unwrap_or(end);
+        self.title = Some(as_title(self.scan.source(self.text, from, end)));
+        self.remark(line.number, line.from, end, PartKind::Title);
+        if end < line.to && pieces_at.is_none() {
+            let rest = (end..line.to).find(|i| !self.is_joint(*i)).unwrap_or(line.to);
+            self.remark(line.number, rest, line.to, PartKind::Remark);
+        }
         true
+    }
+
+    /// Whether some words name a bread: a word for pieces of it, or bread itself.
+    fn names_bread(&self, from: usize, to: usize) -> bool {
+        (from..to).any(|i| {
+            let word = self.scan.tok(i).is_some_and(|t| matches!(t.folded.as_ref(), "bread" | "brot" | "dough" | "cake" | "pain" | "pan" | "pane" | "brod" | "chleb"));
+            word || self.scan.pick(i, |r| matches!(r, Role::Piece(_) | Role::Braid).then_some(())).is_some()
+        })
     }
 
     fn title_shape(&mut self, from: usize, to: usize) {
@@ -680,12 +700,25 @@ impl<'a> Recipe<'_, 'a, '_> {
                 return true;
             }
         }
-        let near = self.scan.pantry.search(&words, MOST_NEAR).iter().map(|i| i.id.clone()).collect();
+        let near = self.nearest(&words);
         let source = self.scan.source(self.text, e.at, end).to_owned();
         let grams = sum.and_then(Amount::mass).map(|m| m.likely);
         let span = self.span(e.at, end);
         self.unread(Unread { source, source_line: line, words, near, span, grams });
         true
+    }
+
+    /// Ingredients a word could be: by all of it, then by its words, the last first.
+    fn nearest(&self, words: &str) -> Vec<String> {
+        let mut near: Vec<String> = Vec::new();
+        let parts = std::iter::once(words).chain(words.rsplit(' ').filter(|w| w.chars().count() >= 4));
+        for part in parts {
+            near.extend(self.scan.pantry.search(part, MOST_NEAR).into_iter().map(|i| i.id.clone()));
+        }
+        let mut seen = Vec::new();
+        near.retain(|id| !seen.contains(id) && { seen.push(id.clone()); true });
+        near.truncate(MOST_NEAR);
+        near
     }
 
     fn unread(&mut self, unread: Unread) {

@@ -138,7 +138,7 @@ impl<'a> Sentence<'_, 'a> {
 
     /// What only begins a clause: a correction, a heading, a name before its amount, something done, a filler.
     fn begins_clause(&mut self) -> bool {
-        self.purpose() || self.correction() || self.same() || self.heading() || self.counted_for_all() || self.verb() || self.part_of_listed() || self.named_first() || self.lead()
+        self.purpose() || self.correction() || self.same() || self.heading() || self.counted_for_all() || self.verb() || self.part_of_listed() || self.filler() || self.named_first() || self.lead()
     }
 
     /// `, for the glaze`: what the line before is for.
@@ -322,6 +322,11 @@ impl<'a> Sentence<'_, 'a> {
         self.at = end;
         self.fresh = false;
         true
+    }
+
+    /// `and butter …`: what joins is no part of the name behind it.
+    fn filler(&mut self) -> bool {
+        self.scan.name_at(self.at, self.limit, true).is_none() && self.scan.pick(self.at, |r| matches!(r, Role::And | Role::Lead).then_some(())).is_some() && self.lead()
     }
 
     fn lead(&mut self) -> bool {
@@ -577,7 +582,13 @@ fn settle_bare(scan: &Scan<'_>, events: &mut Vec<Event<'_>>) {
         });
         let before = k.checked_sub(1).and_then(|i| events.get(i));
         let led = at.checked_sub(1).is_some_and(|i| scan.pick(i, |r| matches!(r, Role::At | Role::Then | Role::Oven | Role::Verb(Act::Bake | Act::Heat)).then_some(())).is_some());
-        let what = if let Some(c) = scan.bare_core(value.likely, at, end) {
+        // `gas seven …, and down to five`
+        let led_down = before.is_some_and(|b| matches!(b.what, What::Then) && b.end + 1 >= at);
+        let by_gas = led_down && (1.0..=9.0).contains(&value.likely) && value.likely.fract() == 0.0;
+        let gas = events.get(..k).unwrap_or(&[]).iter().rev().find_map(|e| if let What::Setting(s) = &e.what { Some(s.scale) } else { None });
+        let what = if let Some(mark) = scan.gas_mark(value.likely).filter(|_| by_gas && gas == Some(crate::oven::Scale::Gas)) {
+            What::Setting(mark)
+        } else if let Some(c) = scan.bare_core(value.likely, at, end) {
             What::Core(c)
         } else if let Some(stated) = scan.bare_setting(value.likely, at, end).filter(|_| value.is_exact() && (time_follows || near_oven || led)) {
             What::Setting(stated)

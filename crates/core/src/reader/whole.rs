@@ -1,9 +1,11 @@
 //! What only the whole recipe tells: parts of what is listed, a leaven that is built and named again, percent, pieces,
 //! the bake.
 
+use std::sync::Arc;
+
 use super::{Reading, ask, line::ReadLine, steps::Step};
 use crate::{
-    formula::{Line, OvenTold, Pieces, Stage},
+    formula::{Line, OvenTold, Phase, Pieces, Stage, ToldStep, WEAVES, whole_bake},
     measure::Band,
     oven::Shape,
     pantry::{Family, Pantry},
@@ -17,8 +19,22 @@ pub(super) fn resolve(reading: &mut Reading, pantry: &Pantry, total: Option<(Ban
     to_scale(reading, total);
     only_salt(reading);
     baked_as_heated(&mut reading.steps);
+    flour_first(reading);
     let choices = reading.choices.clone();
     ask::of_recipe(&mut reading.lines, &choices);
+}
+
+/// Where most of the flour is not read, a word by a real weight is offered as flour first.
+fn flour_first(reading: &mut Reading) {
+    const FLOURS: [&str; 3] = ["wheat-bread", "wheat-ap", "wheat-whole"];
+    let flour: f64 = reading.lines.iter().filter_map(|l| l.grams.map(|g| g.likely * l.ingredient.flour_share)).sum();
+    for u in reading.unread.iter_mut().filter(|u| !u.words.is_empty() && u.grams.is_some_and(|g| g > flour && g >= 100.0)) {
+        let known = u.near.iter().any(|id| FLOURS.contains(&id.as_str()));
+        if !known {
+            u.near.splice(0..0, FLOURS.map(str::to_owned));
+            u.near.truncate(4);
+        }
+    }
 }
 
 /// An amount told in a step is part of the line it spends, where one is listed that holds as much.
@@ -168,18 +184,36 @@ fn to_scale(reading: &mut Reading, total: Option<(Band, bool)>) {
 pub(super) fn finish(reading: &mut Reading, text: &str) {
     // An answered question may have told the weight a recipe in percent waited for.
     to_scale(reading, None);
-    let (pieces, oven) = (pieces(&reading.steps, reading.title_shape), oven(&reading.steps));
+    let phases = phases(&reading.steps);
+    let (pieces, oven) = (pieces(&reading.steps, reading.title_shape), whole_bake(&phases).map(in_range));
     let formula = &mut reading.formula;
     formula.lines = reading
         .lines
         .iter()
         .filter_map(|l| {
-            l.grams.map(|grams| Line { ingredient: l.ingredient.clone(), grams, stage: l.stage, source: Some(l.source.clone()) })
+            // A leaven told with its water counts by that.
+            let ingredient = l.hydration_pct.map_or_else(|| l.ingredient.clone(), |h| Arc::new(l.ingredient.leaven_at(h)));
+            let hydration_pct = l.hydration_pct;
+            l.grams.map(|grams| Line { ingredient, grams, stage: l.stage, source: Some(l.source.clone()), hydration_pct })
         })
         .collect();
     formula.text = (!text.trim().is_empty()).then(|| text.to_owned());
     formula.pieces = pieces;
     formula.oven = oven;
+    formula.phases = if phases.len() > 1 { phases } else { Vec::new() };
+    formula.steps = told_steps(&reading.steps);
+}
+
+/// Each step once, in its own words: a bake of two phases is one sentence.
+fn told_steps(steps: &[Step]) -> Vec<ToldStep> {
+    let mut told: Vec<ToldStep> = Vec::new();
+    for s in steps.iter().filter(|s| !s.text.trim().is_empty() && s.text.chars().count() <= 2000) {
+        let step = ToldStep { text: s.text.clone(), start: s.span.0, end: s.span.1 };
+        if told.last() != Some(&step) && told.len() < 200 {
+            told.push(step);
+        }
+    }
+    told
 }
 
 fn pieces(steps: &[Step], title_shape: Option<Shape>) -> Option<Pieces> {
@@ -188,7 +222,7 @@ fn pieces(steps: &[Step], title_shape: Option<Shape>) -> Option<Pieces> {
     let told = counted.clone().find(|s| s.piece_g.is_some()).or_else(|| counted.clone().next());
     let weight = steps.iter().find_map(|s| s.piece_g);
     let shape = steps.iter().find_map(|s| s.shape).or(title_shape);
-    let strands = steps.iter().find_map(|s| s.strands).filter(|n| (2..=9).contains(n));
+    let strands = steps.iter().find_map(|s| s.strands).filter(|n| WEAVES.iter().any(|w| w.0 == *n));
     let count = told.and_then(|s| s.pieces).or(strands.map(|_| 1))?;
     let flat = title_shape.filter(|s| *s == Shape::Flat);
     Some(Pieces {
@@ -202,10 +236,22 @@ fn pieces(steps: &[Step], title_shape: Option<Shape>) -> Option<Pieces> {
     })
 }
 
-fn oven(steps: &[Step]) -> Option<OvenTold> {
-    let baking: Vec<&Step> = steps.iter().filter(|s| s.bakes() || s.tells_oven()).collect();
-    let set_c = baking.iter().find_map(|s| s.oven_c).filter(|c| (100.0..=300.0).contains(c));
-    let timed: Vec<Band> = baking.iter().filter_map(|s| s.minutes).collect();
-    let minutes = timed.into_iter().reduce(Band::plus).map(|b| (b.low, b.high)).filter(|(l, h)| *l >= 1.0 && *h <= 600.0);
-    (set_c.is_some() || minutes.is_some()).then_some(OvenTold { set_c, minutes })
+/// The phases of the bake: what each step at the oven tells. Heating it is none by itself.
+fn phases(steps: &[Step]) -> Vec<Phase> {
+    let baking = steps.iter().filter(|s| s.bakes() || s.tells_oven());
+    let timed = baking.clone().any(|s| s.minutes.is_some());
+    let phase = |s: &Step| Phase { set_c: s.oven_c.filter(|c| (30.0..=300.0).contains(c)), minutes: s.minutes.map(|b| (b.low, b.high)), lid: s.lid };
+    let told = |p: &Phase| p.minutes.is_some_and(|m| m.1 <= 600.0) || (p.minutes.is_none() && p.set_c.is_some() && !timed);
+    let heated = baking.clone().find_map(|s| s.oven_c);
+    let mut phases: Vec<Phase> = baking.map(phase).filter(told).take(12).collect();
+    // A time alone is at what the oven was heated to.
+    if let Some(first) = phases.first_mut().filter(|p| p.set_c.is_none()) {
+        first.set_c = heated.filter(|c| (30.0..=300.0).contains(c));
+    }
+    phases
+}
+
+/// A setting no bread is baked at is no setting of the formula.
+fn in_range(told: OvenTold) -> OvenTold {
+    OvenTold { set_c: told.set_c.filter(|c| (100.0..=300.0).contains(c)), ..told }
 }

@@ -45,7 +45,7 @@ fn any_formula() -> impl Strategy<Value = Formula> {
         grams_low: Some(grams * 0.9),
         grams_high: Some(grams * 1.2),
         stage: None,
-        source: None,
+        source: None, hydration_pct: None,
     });
     (100.0..2000.0f64, prop::collection::vec(line, 1..12)).prop_map(|(flour, mut lines)| {
         lines.insert(
@@ -56,7 +56,7 @@ fn any_formula() -> impl Strategy<Value = Formula> {
                 grams_low: None,
                 grams_high: None,
                 stage: None,
-                source: None,
+                source: None, hydration_pct: None,
             },
         );
         FormulaDraft { lines, ..FormulaDraft::default() }.check(&tables().pantry).unwrap()
@@ -351,7 +351,7 @@ proptest! {
     fn any_log_has_a_standing(kinds in prop::collection::vec(prop::sample::select(vec!["mixed", "fold", "shaped", "oven-on", "loaded", "steam-off", "turned", "out", "sliced"]), 0..12), gaps in prop::collection::vec(0.0..90.0f64, 12)) {
         let start: jiff::Timestamp = "2026-11-06T08:00:00Z".parse().unwrap();
         let kitchen = Kitchen::default();
-        let formula = FormulaDraft { lines: [("wheat-bread", 500.0), ("water", 340.0), ("salt-fine", 10.0), ("yeast-instant", 4.0)].map(|(i, g)| LineDraft { ingredient: i.into(), grams: Typed::Number(g), grams_low: None, grams_high: None, stage: None, source: None }).to_vec(), ..FormulaDraft::default() }.check(&tables().pantry).unwrap();
+        let formula = FormulaDraft { lines: [("wheat-bread", 500.0), ("water", 340.0), ("salt-fine", 10.0), ("yeast-instant", 4.0)].map(|(i, g)| LineDraft { ingredient: i.into(), grams: Typed::Number(g), grams_low: None, grams_high: None, stage: None, source: None, hydration_pct: None }).to_vec(), ..FormulaDraft::default() }.check(&tables().pantry).unwrap();
         let plan = Plan::make(&formula, &PlanAsk::usual(&formula, &kitchen, start, tables()), &kitchen, tables()).unwrap();
         let mut at = start;
         let mut log = Vec::new();

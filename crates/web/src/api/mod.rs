@@ -23,11 +23,11 @@ pub use formulas::keep as keep_formula;
 pub use kitchen::{keep as keep_kitchen, keep_price};
 pub use leavens::{add_jar, append_to_jar};
 pub use openapi::document;
-pub use own::{Own, keep as keep_own};
+pub use own::{Own, drop_word, keep as keep_own, keep_word};
 
 use actix_web::{
     HttpResponse,
-    web::{self, Json, ServiceConfig, get, post, put},
+    web::{self, Json, ServiceConfig, delete, get, post, put},
 };
 use cerealis_core::{
     formula::{Formula, FormulaBody, FormulaDraft},
@@ -64,6 +64,8 @@ pub const PATHS: &[(&str, &[&str])] = &[
     ("/api/v1/own", &["get"]),
     ("/api/v1/own/ingredients", &["post"]),
     ("/api/v1/own/ingredients/{id}", &["put"]),
+    ("/api/v1/own/words", &["post"]),
+    ("/api/v1/own/words/{word}", &["delete"]),
     ("/api/v1/own/pans", &["post"]),
     ("/api/v1/own/pans/{id}", &["put"]),
     ("/api/v1/pantry", &["get"]),
@@ -99,6 +101,8 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(at("/api/v1/own").route(get().to(own::list)))
         .service(at("/api/v1/own/ingredients").route(post().to(own::add_ingredient)))
         .service(at("/api/v1/own/ingredients/{id}").route(put().to(own::put_ingredient)))
+        .service(at("/api/v1/own/words").route(post().to(own::add_word)))
+        .service(at("/api/v1/own/words/{word}").route(delete().to(own::take_word_back)))
         .service(at("/api/v1/own/pans").route(post().to(own::add_pan)))
         .service(at("/api/v1/own/pans/{id}").route(put().to(own::put_pan)))
         .service(at("/api/v1/swap").route(post().to(swap::call)))

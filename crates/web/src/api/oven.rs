@@ -151,7 +151,7 @@ fn example(text: &str) -> FormulaDraft {
             grams_low: None,
             grams_high: None,
             stage,
-            source: None,
+            source: None, hydration_pct: None,
         })
     });
     FormulaDraft { lines: lines.collect(), ..FormulaDraft::default() }

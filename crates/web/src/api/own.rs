@@ -1,4 +1,4 @@
-//! The household's own ingredients and pans.
+//! The household's own ingredients, pans and words.
 
 use actix_web::{
     HttpResponse,
@@ -7,7 +7,7 @@ use actix_web::{
 };
 use cerealis_core::{
     input::{InputErrors, Pointer},
-    pantry::{OwnIngredient, OwnPan, Pantry, Shelf},
+    pantry::{OwnIngredient, OwnPan, OwnWord, Pantry, Shelf},
 };
 use cerealis_store::{SqliteConnection, StoreError, shelf};
 use serde_json::{Value, json};
@@ -97,7 +97,7 @@ pub async fn list(state: Data<State>) -> Result<Json<Value>, Failure> {
     let own = on_disk(&state.db, shelf::get).await?;
     let ingredients: Vec<Value> = own.ingredients.iter().map(|(id, i)| json!({ "id": id, "ingredient": i })).collect();
     let pans: Vec<Value> = own.pans.iter().map(|(id, p)| json!({ "id": id, "pan": p })).collect();
-    Ok(Json(json!({ "ingredients": ingredients, "pans": pans })))
+    Ok(Json(json!({ "ingredients": ingredients, "pans": pans, "words": own.words })))
 }
 
 fn created(path: &str, id: &str) -> HttpResponse {
@@ -118,4 +118,44 @@ pub async fn add_pan(state: Data<State>, Sent(own): Sent<OwnPan>) -> Result<Http
 
 pub async fn put_pan(state: Data<State>, id: Path<String>, Sent(own): Sent<OwnPan>) -> Result<Json<Value>, Failure> {
     Ok(Json(json!({ "id": keep(&state, Some(id.into_inner()), own).await? })))
+}
+
+/// Checks a word and keeps it for its ingredient, which it then finds in every recipe.
+///
+/// # Errors
+/// What its check says.
+pub async fn keep_word(state: &State, own: OwnWord) -> Result<OwnWord, Failure> {
+    let pantry = &state.tables().pantry;
+    own.check(pantry)?;
+    let ingredient = pantry.find(&own.ingredient).map_or_else(|_| own.ingredient.clone(), |i| i.id.clone());
+    let own = OwnWord { word: own.word.trim().to_owned(), ingredient };
+    let (household, kept) = (state.household.clone(), own.clone());
+    on_disk(&state.db, move |db| {
+        shelf::put_word(db, &kept)?;
+        household.renew(db)
+    })
+    .await?;
+    Ok(own)
+}
+
+/// Takes a word back: from now on it means what the tables say.
+///
+/// # Errors
+/// If it was not kept.
+pub async fn drop_word(state: &State, word: String) -> Result<(), Failure> {
+    let household = state.household.clone();
+    on_disk(&state.db, move |db| {
+        shelf::drop_word(db, &word)?;
+        household.renew(db)
+    })
+    .await
+}
+
+pub async fn add_word(state: Data<State>, Sent(own): Sent<OwnWord>) -> Result<HttpResponse, Failure> {
+    Ok(HttpResponse::Created().json(keep_word(&state, own).await?))
+}
+
+pub async fn take_word_back(state: Data<State>, word: Path<String>) -> Result<HttpResponse, Failure> {
+    drop_word(&state, word.into_inner()).await?;
+    Ok(HttpResponse::NoContent().finish())
 }

@@ -9,6 +9,8 @@ pub struct RemedyView {
     pub value: String,
     /// Whether it is the deed to take first: it changes something.
     pub first: bool,
+    /// Where the focus goes after the deed before.
+    pub focused: bool,
 }
 
 /// A finding as it is printed.
@@ -57,6 +59,7 @@ impl FindingView {
             label: r.label.clone(),
             value: format!("remedy:{index}:{i}"),
             first: i == 0 && !r.changes.is_empty(),
+            focused: false,
         };
         Self {
             severity: f.severity.word(),

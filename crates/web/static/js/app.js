@@ -95,6 +95,17 @@ document.addEventListener('alpine:init', () => {
       if (!form?.isConnected) return;
       this.$ajax(form.action, { method: 'post', targets: form.dataset.targets.split(' '), body: new FormData(form), focus: false });
     },
+    /** From a piece of the text to the field of the line it became. */
+    toField(event) {
+      const field = document.querySelector(event.currentTarget.getAttribute('href'));
+      if (field) { event.preventDefault(); field.focus(); }
+    },
+    /** Enter in the field of a word that is not read answers it. */
+    named(event) {
+      event.preventDefault();
+      event.stopPropagation();
+      event.currentTarget.nextElementSibling?.click();
+    },
     /** Enter goes to the next line, arrows go up and down the weights; Alt with an arrow moves the line, with 1 or 2 takes a remedy. */
     keys(event) {
       const line = event.target instanceof Element ? event.target.closest('.line') : null;

@@ -1,5 +1,6 @@
 //! The formula: a recipe as written on the left of a line, what it says in grams on the right.
 
+mod reading;
 mod view;
 
 use std::collections::BTreeMap;
@@ -10,23 +11,25 @@ use actix_web::{
     web::{self, Data, Path, ServiceConfig, get, post},
 };
 use cerealis_core::{
+    Tables,
     findings::{Change, Finding, Remedy},
-    formula::{Formula, FormulaBody, FormulaDraft, HoldBody, LineDraft, OvenBody, PiecesBody, ScaleBody, Typed, find},
+    formula::{Formula, FormulaBody, FormulaDraft, HoldBody, LineDraft, OvenBody, PhaseBody, PiecesBody, ScaleBody, ToldStep, Typed, find},
     input::{InputErrors, Pointer, number},
     kitchen::Kitchen,
     measure::Band,
+    pantry::OwnWord,
     plan,
     reader::{self, Choices, Reading},
 };
 use cerealis_exchange::Opened;
 use cerealis_store::formulas::{self, Which};
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use serde_qs::actix::QsQuery;
 use uuid::Uuid;
 
 use crate::{
     State,
-    api::keep_formula,
+    api::{keep_formula, keep_word},
     edge::{Failure, Form, PageFailure, on_disk},
 };
 use view::{FirstPage, SheetPage};
@@ -65,6 +68,9 @@ struct LineForm {
     stage: String,
     #[serde(default)]
     source: String,
+    /// Of a leaven whose water was told, percent of its flour.
+    #[serde(default)]
+    hydration: String,
 }
 
 /// The sheet as the form sends it: everything is text.
@@ -110,8 +116,25 @@ struct SheetForm {
     gluten_free: bool,
     #[serde(default)]
     instead: String,
+    /// Steps and phases of the recipe, as JSON: they pass through the sheet unchanged.
+    #[serde(default)]
+    told: String,
+    /// What was typed for words that are not read, by their place on the sheet.
+    #[serde(default)]
+    mean: BTreeMap<usize, String>,
+    #[serde(default)]
+    remember: BTreeMap<usize, bool>,
     #[serde(default, rename = "do")]
     deed: String,
+}
+
+/// What the recipe tells beside its lines, through the form and back.
+#[derive(Debug, Clone, Default, Serialize, Deserialize)]
+struct ToldForm {
+    #[serde(default)]
+    steps: Vec<ToldStep>,
+    #[serde(default)]
+    phases: Vec<PhaseBody>,
 }
 
 /// What the form said, as a draft, with the errors of the fields that only the form has.
@@ -190,7 +213,10 @@ impl SheetForm {
             set_c: figure(&self.oven, "oven", "set_c"),
             minutes_low: figure(&self.oven, "oven", "low"),
             minutes_high: figure(&self.oven, "oven", "high"),
+            stages: None,
         };
+        let told = serde_json::from_str::<ToldForm>(&self.told).unwrap_or_default();
+        let oven = OvenBody { stages: Some(told.phases).filter(|p| !p.is_empty()), ..oven };
         let line = |l: LineForm| {
             // A weight that was typed anew is exact: its interval goes.
             let kept = l.grams.trim() == l.was.trim();
@@ -201,6 +227,7 @@ impl SheetForm {
                 grams: Typed::Text(l.grams),
                 stage: Some(l.stage).filter(|s| !s.is_empty()),
                 source: Some(l.source).filter(|s| !s.is_empty()),
+                hydration_pct: number(&l.hydration).ok(),
             }
         };
         let mut lines: Vec<LineDraft> = self.lines.into_values().map(line).collect();
@@ -223,7 +250,8 @@ impl SheetForm {
                 pieces,
                 further,
                 hold,
-                oven: Some(oven).filter(|o| o.set_c.is_some() || o.minutes_low.is_some() || o.minutes_high.is_some()),
+                steps: told.steps,
+                oven: Some(oven).filter(|o| o.set_c.is_some() || o.minutes_low.is_some() || o.minutes_high.is_some() || o.stages.is_some()),
                 text: Some(self.text).filter(|t| !t.trim().is_empty()),
                 note: Some(self.note).filter(|n| !n.trim().is_empty()),
                 tags: self.tags.split(',').map(str::trim).filter(|t| !t.is_empty()).map(str::to_owned).collect(),
@@ -251,6 +279,8 @@ fn findings(formula: &Formula, reading: Option<&Reading>, kitchen: &Kitchen, sta
     let analysis = formula.analyse(&t.pantry, &t.styles);
     let mut all = find(&analysis, t);
     if let Some(r) = reading {
+        // While a word with a real amount is not read, nothing is said that rests on the flour.
+        all.retain(|f| r.may_tell(f.id));
         all.extend(reader::of_steps(r, &analysis, t));
         let silent = |id: &str| formula.accepted.iter().any(|a| a == id);
         let at_line = |f: &Finding| {
@@ -284,7 +314,15 @@ fn findings(formula: &Formula, reading: Option<&Reading>, kitchen: &Kitchen, sta
 
 fn read_again(sheet: &Sheet, state: &State) -> Option<Reading> {
     let text = sheet.draft.text.as_deref()?;
-    reader::read(text, &sheet.choices, &[], &state.tables()).ok()
+    let tables = state.tables();
+    let told = reader::words_told(&sheet.draft.accepted);
+    if told.is_empty() {
+        return reader::read(text, &sheet.choices, &[], &tables).ok().map(|r| r.without_left_out(&sheet.draft.accepted));
+    }
+    // A word told for this recipe alone is read as told.
+    let pantry = told.iter().fold(tables.pantry.clone(), |p, w| p.with_word(w));
+    let tables = Tables { pantry, ..(*tables).clone() };
+    reader::read(text, &sheet.choices, &[], &tables).ok().map(|r| r.without_left_out(&sheet.draft.accepted))
 }
 
 /// What is sought among the formulas kept.
@@ -353,6 +391,7 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
     let kitchen = kitchen(&state).await?;
     let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
     let instead = form.instead.parse().ok();
+    let asked = (form.mean.clone(), form.remember.clone());
     let before = serde_json::from_str::<FormulaBody>(&form.before).ok();
     let (mut sheet, wrong, deed) = form.sheet(&kitchen);
     let mut focus = None;
@@ -370,8 +409,16 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
         }
         "up" | "down" | "remove" => focus = rearrange(&mut sheet, word, rest),
         "further" => divide_further(&mut sheet, rest, &state),
-        "remedy" => apply_remedy(&mut sheet, rest, &state),
-        "ask" => answer(&mut sheet, rest, &state),
+        "remedy" => focus = apply_remedy(&mut sheet, rest, &state),
+        "ask" => {
+            answer(&mut sheet, rest, &state);
+            focus = rest.split(':').next().map(|line| format!("after:{line}"));
+        }
+        "word" | "mean" => focus = Some(word_told(&mut sheet, word, rest, &asked, &state).await?),
+        "left" => {
+            sheet.draft.accepted.push(deed.clone());
+            focus = Some("after:doubt".into());
+        }
         "swaps" => sheet.instead = instead,
         "swap" => {
             swap(&mut sheet, rest, &state);
@@ -440,13 +487,55 @@ fn divide_further(sheet: &mut Sheet, which: &str, state: &State) {
 }
 
 /// Takes the remedy a button names: the finding's number and the remedy's.
-fn apply_remedy(sheet: &mut Sheet, which: &str, state: &State) {
-    let Some((f, r)) = which.split_once(':').and_then(|(f, r)| Some((f.parse::<usize>().ok()?, r.parse::<usize>().ok()?))) else { return };
-    let Ok(formula) = sheet.draft.check(&state.tables().pantry) else { return };
+fn apply_remedy(sheet: &mut Sheet, which: &str, state: &State) -> Option<String> {
+    let Some((f, r)) = which.split_once(':').and_then(|(f, r)| Some((f.parse::<usize>().ok()?, r.parse::<usize>().ok()?))) else { return None };
+    let Ok(formula) = sheet.draft.check(&state.tables().pantry) else { return None };
     let found = findings(&formula, read_again(sheet, state).as_ref(), &sheet.kitchen, state);
     if let Some((finding, remedy)) = found.get(f).and_then(|f| f.remedies.get(r).map(|r| (f, r))) {
         sheet.draft = FormulaDraft::from(formula.after(remedy, finding.id, &state.tables().pantry).body());
+        return Some(finding.line.map_or_else(|| "after:loose".to_owned(), |l| format!("after:{l}")));
     }
+    None
+}
+
+/// What a word that was not read means: remembered for the household, or told for this recipe; its lines join the
+/// sheet where they stand in the text. Where the focus goes on.
+async fn word_told(
+    sheet: &mut Sheet,
+    how: &str,
+    which: &str,
+    asked: &(BTreeMap<usize, String>, BTreeMap<usize, bool>),
+    state: &State,
+) -> Result<String, PageFailure> {
+    let (typed, remember) = asked;
+    let Some((first, words)) = which.split_once(':') else { return Ok(String::new()) };
+    let before = read_again(sheet, state);
+    let nth = before.as_ref().and_then(|r| r.unread.iter().position(|u| u.words == words));
+    // `word` names the ingredient, `mean` the field in which it was typed.
+    let named = if how == "word" { first.to_owned() } else { first.parse().ok().and_then(|i: usize| typed.get(&i).cloned()).unwrap_or_default() };
+    let Ok(ingredient) = state.tables().pantry.find(&named).map(|i| i.id.clone()) else { return Ok("after:doubt".into()) };
+    let own = OwnWord { word: words.to_owned(), ingredient: ingredient.clone() };
+    let kept = nth.is_some_and(|n| remember.get(&n).copied().unwrap_or(false)) && own.check(&state.tables().pantry).is_ok();
+    if kept {
+        keep_word(state, own).await?;
+    } else {
+        sheet.draft.accepted.push(reader::word_means(words, &ingredient));
+    }
+    let (Some(before), Some(now)) = (before, read_again(sheet, state)) else { return Ok(String::new()) };
+    let mut focus = "after:doubt".to_owned();
+    for (i, line) in now.lines.iter().enumerate().filter(|(_, l)| l.grams.is_some()) {
+        let was_unread = before.unread.iter().any(|u| u.words == words && u.span.0 < line.span.1 && line.span.0 < u.span.1);
+        let there = sheet.draft.lines.iter().any(|d| d.source.as_deref() == Some(line.source.as_str()) && d.ingredient == line.ingredient.id);
+        if !was_unread || there {
+            continue;
+        }
+        // Behind the nearest line before it in the text that stands on the sheet.
+        let place = |source: &str| sheet.draft.lines.iter().position(|d| d.source.as_deref() == Some(source));
+        let at = now.lines.iter().take(i).rev().find_map(|l| place(&l.source)).map_or(0, |p| p + 1);
+        sheet.draft.lines.insert(at, LineDraft::from(line));
+        focus = format!("after:doubt:{at}");
+    }
+    Ok(focus)
 }
 
 /// Swaps a line as the button says: line, row of the table.

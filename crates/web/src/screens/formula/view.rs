@@ -12,7 +12,7 @@ use cerealis_core::{
 
 use cerealis_exchange::Format;
 
-use super::Sheet;
+use super::{Sheet, ToldForm, reading::ReadingView};
 use crate::{
     State,
     draw::{Lead, Soundings},
@@ -56,6 +56,7 @@ pub struct LineRow {
     pub grams: String,
     pub low: String,
     pub high: String,
+    pub hydration: String,
     pub spread: Option<String>,
     pub percent: Option<String>,
     pub spoons: String,
@@ -154,6 +155,8 @@ pub struct SheetPage {
     style: Option<String>,
     stops: usize,
     cautions: usize,
+    /// Stops, and words that are not read: what stands before a plan.
+    to_answer: usize,
     soundings: Option<Soundings>,
     water: Vec<(String, String, String)>,
     water_sum: String,
@@ -203,6 +206,12 @@ pub struct SheetPage {
     /// The formula before the last deed, as JSON.
     before: String,
     note_errors: Vec<String>,
+    /// The text as it was read.
+    reading: Option<ReadingView>,
+    /// Why percentages are not known yet; empty where they are.
+    waits: String,
+    /// Steps and phases, as JSON.
+    told: String,
     swappable: Vec<(usize, String, bool)>,
     swaps: Option<SwapsView>,
 }
@@ -238,6 +247,7 @@ impl SheetPage {
         let analysis = formula.map(|f| f.analyse(&t.pantry, &t.styles));
         let views: Vec<FindingView> = found.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect();
         let last = draft.lines.len().saturating_sub(1);
+        let waits = reading.filter(|r| r.is_half()).map_or_else(String::new, waits_for);
         let with = Spoons::of(kitchen, &t.pantry);
         let blank_line = LineDraft::blank();
         let drafts = || draft.lines.iter().chain(std::iter::repeat_n(&blank_line, *blank));
@@ -255,11 +265,12 @@ impl SheetPage {
                     grams: band.map_or_else(|| d.grams.text(), |b| in_field(b.likely)),
                     low: band.filter(|b| !b.is_exact()).map_or_else(String::new, |b| b.low.min(rounded(b)).to_string()),
                     high: band.filter(|b| !b.is_exact()).map_or_else(String::new, |b| b.high.max(rounded(b)).to_string()),
+                    hydration: d.hydration_pct.map(plain).unwrap_or_default(),
                     spread: band.and_then(show_spread),
                     percent: analysis
                         .as_ref()
                         .and_then(|a| a.line_pct.get(i).copied().flatten())
-                        .filter(|_| analysis.as_ref().is_some_and(|a| a.flour_g.likely > 0.0))
+                        .filter(|_| waits.is_empty() && analysis.as_ref().is_some_and(|a| a.flour_g.likely > 0.0))
                         .map(show_percent),
                     spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely, with)).unwrap_or_default(),
                     dilution: line
@@ -301,7 +312,15 @@ impl SheetPage {
             missing: false,
             finding: FindingView::unweighed(&l.ingredient.name),
         });
-        let loose = loose.chain(unweighed).collect();
+        let loose: Vec<LooseRow> = loose.chain(unweighed).collect();
+        let text = draft.text.as_deref().unwrap_or_default();
+        let read = reading.map(|r| ReadingView::new(text, r, formula.map_or(&[][..], |f| &f.lines), &t.pantry));
+        let focus = where_focus_goes(focus.as_deref().unwrap_or_default(), &rows, &loose, read.as_ref());
+        let (mut rows, mut loose) = (rows, loose);
+        let all = rows.iter_mut().flat_map(|r| &mut r.findings).chain(loose.iter_mut().map(|l| &mut l.finding));
+        for remedy in all.flat_map(|f| &mut f.remedies) {
+            remedy.focused = remedy.value == focus;
+        }
         let count = |severity: Severity| found.iter().filter(|f| f.severity == severity).count();
         let field = |name: &str, read: Option<f64>| unread.get(name).cloned().unwrap_or_else(|| read.map(plain).unwrap_or_default());
         let scale_errors = under(wrong, errors, "/scale");
@@ -344,8 +363,6 @@ impl SheetPage {
             own_style: draft.style.clone().unwrap_or_default(),
             yeast_kind: draft.yeast_kind.clone().unwrap_or_default(),
             gluten_free: draft.gluten_free,
-            rows,
-            loose,
             errors: page_errors,
             names: t.pantry.offered().map(|i| (i.name.clone(), i.id.clone())).collect(),
             dough: on(&|a| a.dough_g.likely).map(show_grams),
@@ -353,14 +370,15 @@ impl SheetPage {
             style: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0).map(|a| a.style.name.clone()),
             stops: count(Severity::Stop),
             cautions: count(Severity::Caution),
-            soundings: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0).map(soundings),
+            to_answer: count(Severity::Stop) + if waits.is_empty() { 0 } else { read.as_ref().map_or(0, |r| r.doubts.len()) },
+            soundings: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0 && waits.is_empty()).map(soundings),
             water_sum: on(&|a| a.grams_at(a.effective_hydration_pct.likely)).map(show_grams).unwrap_or_default(),
             water_words: analysis
                 .as_ref()
-                .filter(|a| a.flour_g.likely > 0.0)
+                .filter(|a| a.flour_g.likely > 0.0 && waits.is_empty())
                 .map_or_else(String::new, |a| water_words(a.effective_hydration_pct)),
             water,
-            facts: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0).map_or_else(Vec::new, facts),
+            facts: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0 && waits.is_empty()).map_or_else(Vec::new, facts),
             steps: reading.map_or_else(Vec::new, |r| r.steps.iter().map(|s| (s.text.clone(), step_words(s))).collect()),
             count: field("/pieces/count", pieces.map(|p| p.count)),
             piece_g: field("/pieces/piece_g", pieces.and_then(|p| p.piece_g)),
@@ -406,9 +424,9 @@ impl SheetPage {
             pan: pieces.and_then(|p| p.pan.clone()).unwrap_or_default(),
             scale_pan: typed("pan").or_else(|| pieces.and_then(|p| p.pan.clone())).unwrap_or_default(),
             pans: t.pantry.pans().filter(|p| p.is_filled()).map(|p| (p.id.clone(), p.name.clone())).collect(),
-            set_c: field("/oven/set_c", draft.oven.and_then(|o| o.set_c).map(|c| (c * 10.0).round() / 10.0)),
-            minutes_low: field("/oven/low", draft.oven.and_then(|o| o.minutes_low)),
-            minutes_high: field("/oven/high", draft.oven.and_then(|o| o.minutes_high)),
+            set_c: field("/oven/set_c", draft.oven.as_ref().and_then(|o| o.set_c).map(|c| (c * 10.0).round() / 10.0)),
+            minutes_low: field("/oven/low", draft.oven.as_ref().and_then(|o| o.minutes_low)),
+            minutes_high: field("/oven/high", draft.oven.as_ref().and_then(|o| o.minutes_high)),
             scale_pieces: typed("pieces").unwrap_or_else(|| pieces.map_or_else(|| "1".into(), |p| plain(p.count))),
             scale_piece_g: typed("piece_g").or_else(|| pieces.and_then(|p| p.piece_g).or(each).map(in_field)).unwrap_or_default(),
             scale_pans: typed("pans").unwrap_or_else(|| "1".into()),
@@ -433,7 +451,47 @@ impl SheetPage {
             }),
             swaps: formula.and_then(|f| SwapsView::new((*instead)?, f, state)),
             formats: Format::ALL.map(|f| (f.extension(), f.words())).to_vec(),
-            focus: focus.unwrap_or_default(),
+            focus,
+            reading: read,
+            waits,
+            told: told_form(draft),
+            rows,
+            loose,
+        }
+    }
+}
+
+/// Why no percentage is told yet.
+fn waits_for(r: &Reading) -> String {
+    let word = r.unread.iter().find(|u| !u.words.is_empty()).or_else(|| r.unread.first());
+    word.map_or_else(String::new, |u| {
+        let words = if u.words.is_empty() { &u.source } else { &u.words };
+        format!("not yet known: “{words}” is not read")
+    })
+}
+
+/// What passes through the form unchanged.
+fn told_form(draft: &cerealis_core::formula::FormulaDraft) -> String {
+    let phases = draft.oven.as_ref().and_then(|o| o.stages.clone()).unwrap_or_default();
+    serde_json::to_string(&ToldForm { steps: draft.steps.clone(), phases }).unwrap_or_default()
+}
+
+/// After an answer the focus goes to the next one nearest to it: at the same line, below it, else to the line itself.
+fn where_focus_goes(focus: &str, rows: &[LineRow], loose: &[LooseRow], read: Option<&ReadingView>) -> String {
+    let Some(rest) = focus.strip_prefix("after:") else { return focus.to_owned() };
+    let of_row = |r: &LineRow| {
+        let remedy = r.findings.iter().flat_map(|f| &f.remedies).map(|x| x.value.clone()).next();
+        remedy.or_else(|| r.questions.iter().flat_map(|q| &q.answers).map(|a| a.1.clone()).next())
+    };
+    let of_loose = || loose.iter().flat_map(|l| &l.finding.remedies).map(|x| x.value.clone()).next();
+    let of_doubt = || read.and_then(|r| r.doubts.first()).map(|d| d.answers.first().map_or_else(|| d.leave.clone(), |a| a.1.clone()));
+    let cell = |i: usize| format!("lines[{i}][grams]");
+    match rest.split_once(':').map_or((rest, ""), |(a, b)| (a, b)) {
+        ("doubt", line) => of_doubt().or_else(|| line.parse().ok().map(cell)).or_else(of_loose).unwrap_or_else(|| "add".into()),
+        ("loose", _) => of_loose().unwrap_or_else(|| "add".into()),
+        (line, _) => {
+            let at: usize = line.parse().unwrap_or(0);
+            rows.iter().skip(at).find_map(of_row).filter(|_| !rows.is_empty()).unwrap_or_else(|| cell(at))
         }
     }
 }

@@ -1,0 +1,145 @@
+//! What a recipe told beside its list, kept with the formula: its steps in its own words, and the phases of its bake.
+
+use serde::{Deserialize, Serialize};
+
+use super::OvenTold;
+use crate::{
+    input::{Errors, Pointer},
+    measure::Band,
+};
+
+/// Most steps and phases kept, and the longest step, letters.
+const MOST_STEPS: usize = 200;
+const MOST_PHASES: usize = 12;
+const LONGEST_STEP: usize = 2000;
+/// How far the plain setting and minutes may be from those of the phases: what is rounded for a field is the same.
+const SAME_C: f64 = 0.51;
+const SAME_MIN: f64 = 0.51;
+
+/// A step in the recipe's own words.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct ToldStep {
+    /// As written.
+    pub text: String,
+    /// First byte in the recipe's text.
+    #[serde(default)]
+    pub start: usize,
+    /// Byte after the last.
+    #[serde(default)]
+    pub end: usize,
+}
+
+/// A phase of the bake, as told: `250 °C, lid on, 20 min`.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Phase {
+    /// Setting, °C.
+    pub set_c: Option<f64>,
+    /// Minutes, from and to.
+    pub minutes: Option<(f64, f64)>,
+    /// Whether the lid is on, where that is told.
+    pub lid: Option<bool>,
+}
+
+/// The wire form of a phase.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, Default)]
+#[serde(deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct PhaseBody {
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub set_c: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub minutes_low: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub minutes_high: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub lid: Option<String>,
+}
+
+impl Phase {
+    /// Its wire form.
+    #[must_use]
+    pub fn body(self) -> PhaseBody {
+        PhaseBody {
+            set_c: self.set_c,
+            minutes_low: self.minutes.map(|m| m.0),
+            minutes_high: self.minutes.map(|m| m.1),
+            lid: self.lid.map(|on| if on { "on" } else { "off" }.to_owned()),
+        }
+    }
+}
+
+/// Setting and minutes of the whole bake: the first phase's setting, the minutes of all.
+#[must_use]
+pub fn whole_bake(phases: &[Phase]) -> Option<OvenTold> {
+    let set_c = phases.iter().find_map(|p| p.set_c);
+    let timed = phases.iter().filter_map(|p| p.minutes).map(|(l, h)| Band::new(l, f64::midpoint(l, h), h));
+    let minutes = timed.reduce(Band::plus).map(|b| (b.low, b.high)).filter(|(l, h)| *l >= 1.0 && *h <= 600.0);
+    (set_c.is_some() || minutes.is_some()).then_some(OvenTold { set_c, minutes })
+}
+
+/// Checks phases.
+pub(super) fn check_phases(bodies: &[PhaseBody], here: &Pointer, errors: &mut Errors) -> Vec<Phase> {
+    if bodies.len() > MOST_PHASES {
+        errors.add(here.clone(), format!("A bake has {MOST_PHASES} phases at most; these are {}.", bodies.len()));
+    }
+    let phase = |(i, b): (usize, &PhaseBody)| {
+        let at = here.at(i);
+        if let Some(c) = b.set_c {
+            errors.range(at.at("set_c"), c, 30.0, 300.0, "An oven setting lies between 30 and 300 °C.");
+        }
+        for (name, minutes) in [("minutes_low", b.minutes_low), ("minutes_high", b.minutes_high)] {
+            if let Some(m) = minutes {
+                errors.range(at.at(name), m, 0.0, 600.0, "A phase takes 600 minutes at most.");
+            }
+        }
+        let lid = b.lid.as_deref().and_then(|word| match word {
+            "on" => Some(true),
+            "off" => Some(false),
+            _ => {
+                errors.add(at.at("lid"), format!("“{word}”: a lid is on or off."));
+                None
+            }
+        });
+        Phase { set_c: b.set_c, minutes: b.minutes_low.or(b.minutes_high).zip(b.minutes_high.or(b.minutes_low)), lid }
+    };
+    bodies.iter().take(MOST_PHASES).enumerate().map(phase).collect()
+}
+
+/// The phases, if setting and minutes told beside them say the same; a setting written anew goes before them.
+pub(super) fn phases_beside(phases: Vec<Phase>, oven: Option<OvenTold>) -> Vec<Phase> {
+    let (Some(oven), Some(whole)) = (oven, whole_bake(&phases)) else { return phases };
+    let near = |a: Option<f64>, b: Option<f64>, by: f64| a.zip(b).is_none_or(|(a, b)| (a - b).abs() <= by) && a.is_some() == b.is_some();
+    let same = near(oven.set_c, whole.set_c, SAME_C)
+        && near(oven.minutes.map(|m| m.0), whole.minutes.map(|m| m.0), SAME_MIN)
+        && near(oven.minutes.map(|m| m.1), whole.minutes.map(|m| m.1), SAME_MIN);
+    if same { phases } else { Vec::new() }
+}
+
+/// Checks steps.
+pub(super) fn check_steps(steps: &[ToldStep], here: &Pointer, errors: &mut Errors) {
+    if steps.len() > MOST_STEPS {
+        errors.add(here.clone(), format!("A recipe has {MOST_STEPS} steps at most; these are {}.", steps.len()));
+    }
+    for (i, s) in steps.iter().enumerate().take(MOST_STEPS) {
+        if s.text.chars().count() > LONGEST_STEP || s.text.trim().is_empty() {
+            errors.add(here.at(i).at("text"), format!("A step is told in 1 to {LONGEST_STEP} letters."));
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_setting_written_anew_goes_before_the_phases() {
+        let phase = |c: f64, m: f64| Phase { set_c: Some(c), minutes: Some((m, m)), lid: None };
+        let phases = vec![phase(250.0, 20.0), phase(230.0, 25.0)];
+        let whole = whole_bake(&phases).unwrap();
+        assert_eq!((whole.set_c, whole.minutes), (Some(250.0), Some((45.0, 45.0))));
+        assert_eq!(phases_beside(phases.clone(), Some(whole)), phases);
+        assert_eq!(phases_beside(phases.clone(), None), phases);
+        assert!(phases_beside(phases, Some(OvenTold { set_c: Some(220.0), minutes: whole.minutes })).is_empty());
+    }
+}

@@ -1,0 +1,1 @@
+DROP TABLE household_words;
