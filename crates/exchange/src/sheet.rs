@@ -78,7 +78,8 @@ pub fn read(text: &str) -> Result<FormulaDraft, String> {
             grams_low: cell(low).and_then(|t| number(&t).ok()),
             grams_high: cell(high).and_then(|t| number(&t).ok()),
             stage: cell(stage),
-            source: cell(written), hydration_pct: None,
+            source: cell(written),
+            hydration_pct: None,
         });
     }
     if lines.is_empty() {

@@ -22,7 +22,15 @@ fn formula(text: &str) -> Formula {
     let line = |part: &str| {
         let (pair, stage) = part.split_once('@').map_or((part, None), |(p, s)| (p, Some(s.trim().to_owned())));
         let (id, grams) = pair.trim().rsplit_once(' ').unwrap();
-        LineDraft { ingredient: id.trim().into(), grams: Typed::Text(grams.into()), grams_low: None, grams_high: None, stage, source: None, hydration_pct: None }
+        LineDraft {
+            ingredient: id.trim().into(),
+            grams: Typed::Text(grams.into()),
+            grams_low: None,
+            grams_high: None,
+            stage,
+            source: None,
+            hydration_pct: None,
+        }
     };
     let mut f = FormulaDraft { lines: text.split(';').map(line).collect(), ..FormulaDraft::default() }.check(&tables().pantry).unwrap();
     f.name = Some("Harbour loaf".into());

@@ -29,7 +29,8 @@ fn body() -> FormulaBody {
         grams_low: None,
         grams_high: None,
         stage: None,
-        source: None, hydration_pct: None,
+        source: None,
+        hydration_pct: None,
     };
     FormulaBody {
         name: Some("Skerry loaf".into()),

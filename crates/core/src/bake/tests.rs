@@ -15,7 +15,8 @@ fn formula(t: &Tables) -> Formula {
         grams_low: None,
         grams_high: None,
         stage: None,
-        source: None, hydration_pct: None,
+        source: None,
+        hydration_pct: None,
     };
     let lines = [("wheat-bread", 500.0), ("water", 350.0), ("salt-fine", 10.0), ("yeast-instant", 3.0)].map(line).to_vec();
     FormulaDraft { lines, ..FormulaDraft::default() }.check(&t.pantry).unwrap()

@@ -79,7 +79,15 @@ impl LineDraft {
     /// A line where nothing is written yet.
     #[must_use]
     pub fn blank() -> Self {
-        Self { ingredient: String::new(), grams: Typed::Text(String::new()), grams_low: None, grams_high: None, stage: None, source: None, hydration_pct: None }
+        Self {
+            ingredient: String::new(),
+            grams: Typed::Text(String::new()),
+            grams_low: None,
+            grams_high: None,
+            stage: None,
+            source: None,
+            hydration_pct: None,
+        }
     }
 }
 

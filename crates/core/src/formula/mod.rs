@@ -228,7 +228,13 @@ impl Formula {
             }
             Change::Add { ingredient, grams } => {
                 if let Some(i) = pantry.get(ingredient) {
-                    self.lines.push(Line { stage: Stage::usual(i), ingredient: i.clone(), grams: Band::exact(*grams), source: None, hydration_pct: None });
+                    self.lines.push(Line {
+                        stage: Stage::usual(i),
+                        ingredient: i.clone(),
+                        grams: Band::exact(*grams),
+                        source: None,
+                        hydration_pct: None,
+                    });
                 }
             }
             Change::Stage { line, stage } => {

@@ -10,7 +10,15 @@ fn formula(text: &str) -> Formula {
     let lines = text.split(';').map(|part| {
         let (part, stage) = part.split_once('@').map_or((part, None), |(p, s)| (p, Some(s.trim().to_owned())));
         let (id, grams) = part.trim().rsplit_once(' ').unwrap();
-        LineDraft { ingredient: id.trim().into(), grams: Typed::Text(grams.into()), grams_low: None, grams_high: None, stage, source: None, hydration_pct: None }
+        LineDraft {
+            ingredient: id.trim().into(),
+            grams: Typed::Text(grams.into()),
+            grams_low: None,
+            grams_high: None,
+            stage,
+            source: None,
+            hydration_pct: None,
+        }
     });
     FormulaDraft { lines: lines.collect(), ..FormulaDraft::default() }.check(&t.pantry).unwrap()
 }
@@ -304,7 +312,8 @@ fn everything_wrong_is_told_at_once_each_at_its_field() {
         grams_low: None,
         grams_high: None,
         stage: None,
-        source: None, hydration_pct: None,
+        source: None,
+        hydration_pct: None,
     };
     let draft = FormulaDraft {
         lines: vec![line("moonflour", "500"), line("water", "lots"), line("salt-fine", "-3"), line("water", "999999999")],

@@ -117,6 +117,12 @@ impl Pantry {
         pantry
     }
 
+    /// Every further name, with its language.
+    #[must_use]
+    pub fn synonyms(&self) -> &[Synonym] {
+        &self.synonyms
+    }
+
     /// Further names of an ingredient, beside those of its row.
     pub fn further_names<'a>(&'a self, id: &'a str) -> impl Iterator<Item = &'a str> {
         self.synonyms.iter().filter(move |s| s.id == id).map(|s| s.name.as_str())

@@ -153,7 +153,12 @@ pub(super) struct NameIndex {
 
 impl NameIndex {
     /// The names of the rows in `order`; where two claim one name, the earlier keeps it.
-    pub(super) fn new(ingredients: &[Arc<Ingredient>], order: impl Iterator<Item = usize>, own_words: &[super::OwnWord], synonyms: &[Synonym]) -> Self {
+    pub(super) fn new(
+        ingredients: &[Arc<Ingredient>],
+        order: impl Iterator<Item = usize>,
+        own_words: &[super::OwnWord],
+        synonyms: &[Synonym],
+    ) -> Self {
         let mut index = Self::default();
         let place: HashMap<&str, usize> = ingredients.iter().enumerate().map(|(i, x)| (x.id.as_str(), i)).collect();
         let rows: Vec<(usize, &Arc<Ingredient>)> = order.filter_map(|i| ingredients.get(i).map(|row| (i, row))).collect();

@@ -66,9 +66,43 @@ const LONE: &[&str] = &["pinch", "dash", "knob", "splash", "glug", "handful", "d
 const MOST_CUPS: f64 = 20.0;
 /// What a measured content comes in.
 const CONTAINERS: &[&str] = &[
-    "can", "cans", "tin", "tins", "bottle", "bottles", "jar", "jars", "package", "packages", "packet", "packets", "pack", "packs", "sachet",
-    "sachets", "envelope", "envelopes", "box", "boxes", "bag", "bags", "tub", "tubs", "carton", "cartons", "block", "blocks", "pot", "pots",
-    "tube", "tubes", "bottiglia", "flasche", "dose", "becher", "glas",
+    "can",
+    "cans",
+    "tin",
+    "tins",
+    "bottle",
+    "bottles",
+    "jar",
+    "jars",
+    "package",
+    "packages",
+    "packet",
+    "packets",
+    "pack",
+    "packs",
+    "sachet",
+    "sachets",
+    "envelope",
+    "envelopes",
+    "box",
+    "boxes",
+    "bag",
+    "bags",
+    "tub",
+    "tubs",
+    "carton",
+    "cartons",
+    "block",
+    "blocks",
+    "pot",
+    "pots",
+    "tube",
+    "tubes",
+    "bottiglia",
+    "flasche",
+    "dose",
+    "becher",
+    "glas",
 ];
 
 /// Whether a folded word is what a measured content comes in.
@@ -162,7 +196,8 @@ impl<'a> Scan<'a> {
         let lone = self.unit(i, 1.0).filter(|(m, end)| *end <= limit && (LONE.contains(&m.id.as_str()) || self.lone_spoon(m, *end, limit)));
         let lone = lone.or_else(|| {
             // `good knob of butter`
-            let (_, next) = self.filled(i).or_else(|| self.size(i).map(|(_, e)| (Filled { factor: None, heaped: false, packed: false }, e)))?;
+            let (_, next) =
+                self.filled(i).or_else(|| self.size(i).map(|(_, e)| (Filled { factor: None, heaped: false, packed: false }, e)))?;
             self.unit(next, 1.0).filter(|(m, end)| LONE.contains(&m.id.as_str()) || self.lone_spoon(m, *end, limit))
         });
         let (mut value, number_end) = if lone.is_some() && self.number(i).is_none() { (Band::exact(1.0), i) } else { self.range(i)? };
@@ -186,7 +221,20 @@ impl<'a> Scan<'a> {
         if let Some((each, unit, end)) = self.pack(i).filter(|(.., end)| *end <= limit) {
             let value = Band::new(value.low * each, value.likely * each, value.high * each);
             let times = Some(f64::max(1.0, value.likely / each));
-            let bare = Amount { value, unit: Some(unit), unit_word: "", doubtful, level: None, packed: false, heaped: false, approx, article, times, size: None, container: true };
+            let bare = Amount {
+                value,
+                unit: Some(unit),
+                unit_word: "",
+                doubtful,
+                level: None,
+                packed: false,
+                heaped: false,
+                approx,
+                article,
+                times,
+                size: None,
+                container: true,
+            };
             return Some((bare, end));
         }
         // `three quarters of a pint`, `half a pound`
@@ -230,6 +278,10 @@ impl<'a> Scan<'a> {
             i = filled;
             level = None;
         }
+        // `12 g good oil`: what is weighed is not heaped.
+        if unit.is_some_and(|u| u.kind == MeasureKind::Mass && u.value.is_exact()) {
+            (level, heaped) = (None, false);
+        }
         // `a teaspoon and a half of salt`, `a cup and a third`
         if unit.is_some() && value.is_exact() {
             let (more, end) = self.and_part(value.likely, i);
@@ -251,7 +303,8 @@ impl<'a> Scan<'a> {
 
     /// `heaped tsp bread soda`, `spoonful of honey`: one, where something is named right behind it.
     fn lone_spoon(&self, measure: &MeasureWord, end: usize, limit: usize) -> bool {
-        let spoon = measure.id.starts_with("tsp") || measure.id.starts_with("tbsp") || measure.id == "spoon" || measure.id == "dessertspoon";
+        let spoon =
+            measure.id.starts_with("tsp") || measure.id.starts_with("tbsp") || measure.id == "spoon" || measure.id == "dessertspoon";
         let from = self.role(end, Role::Of).unwrap_or(end);
         spoon && self.name_at(from, limit, true).is_some()
     }

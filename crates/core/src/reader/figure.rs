@@ -56,9 +56,7 @@ impl<'a> Scan<'a> {
         if let Some(found) = self.pieces(from, first, end, limit) {
             return Some(found);
         }
-        if self.role(end, Role::Each).is_some()
-            && self.tok(self.role(end, Role::Each)?).is_some_and(super::text::Token::is_word)
-        {
+        if self.role(end, Role::Each).is_some() && self.tok(self.role(end, Role::Each)?).is_some_and(super::text::Token::is_word) {
             // `half a teaspoon each of cinnamon and nutmeg` is taken apart by the caller
             return None;
         }
@@ -67,8 +65,7 @@ impl<'a> Scan<'a> {
 
     /// `gas mark 6`, `gas 6`, `th. 6`.
     fn gas(&self, at: usize, limit: usize) -> Option<Figure<'a>> {
-        let (scale, end) =
-            self.pick(at, |r| matches!(r, Role::Gas | Role::Thermostat).then_some(r)).filter(|(_, end)| *end < limit)?;
+        let (scale, end) = self.pick(at, |r| matches!(r, Role::Gas | Role::Thermostat).then_some(r)).filter(|(_, end)| *end < limit)?;
         let end = end + usize::from(self.mark(end, '.'));
         let (value, behind) = self.range(end)?;
         if scale == Role::Thermostat {
@@ -100,7 +97,8 @@ impl<'a> Scan<'a> {
     /// Whether a setting is said for a fan: the word behind it, or before it behind a stroke or bracket.
     fn is_fan(&self, at: usize, end: usize) -> bool {
         let fan = |i: usize| self.role(i, Role::Fan).is_some();
-        let before = at.checked_sub(1).is_some_and(|b| fan(b) && b.checked_sub(1).is_none_or(|p| ['/', '(', ','].iter().any(|m| self.mark(p, *m))));
+        let before =
+            at.checked_sub(1).is_some_and(|b| fan(b) && b.checked_sub(1).is_none_or(|p| ['/', '(', ','].iter().any(|m| self.mark(p, *m))));
         before || fan(end)
     }
 
@@ -118,7 +116,8 @@ impl<'a> Scan<'a> {
             let by = self.word(end, "x") || self.word(end, "by");
             let Some((next, behind)) = self.number(end + 1).filter(|_| by && end < limit) else { break };
             // `2 x 7 g`, `9 x 115 g`: so many of a weight.
-            if self.unit(behind + usize::from(self.mark(behind, '-')), next).is_some() || self.minutes(Band::exact(next), behind).is_some() {
+            if self.unit(behind + usize::from(self.mark(behind, '-')), next).is_some() || self.minutes(Band::exact(next), behind).is_some()
+            {
                 break;
             }
             sides += 1;
@@ -189,7 +188,10 @@ impl<'a> Scan<'a> {
         // `2 C flour` are cups; `4 of 90 g` no Fahrenheit.
         let letter = letter.filter(|(_, behind)| {
             let text = self.tok(next).map_or("", |t| t.text);
-            let is_cup = !degree && text.eq_ignore_ascii_case("c") && self.unit(next, value.likely).is_some() && self.name_behind(*behind, limit).is_some();
+            let is_cup = !degree
+                && text.eq_ignore_ascii_case("c")
+                && self.unit(next, value.likely).is_some()
+                && self.name_behind(*behind, limit).is_some();
             let split = text.eq_ignore_ascii_case("of") && (self.tok(next).is_some_and(|t| t.spaced) || text == "of");
             let small_f = text.eq_ignore_ascii_case("f") && value.likely < 60.0;
             !is_cup && !split && !small_f
@@ -209,7 +211,8 @@ impl<'a> Scan<'a> {
             return None;
         }
         let v = value.likely;
-        let in_c = |v: f64| if scale == Scale::Fahrenheit || (scale == Scale::Unsaid && v > 110.0 && v < 215.0) { (v - 32.0) / 1.8 } else { v };
+        let in_c =
+            |v: f64| if scale == Scale::Fahrenheit || (scale == Scale::Unsaid && v > 110.0 && v < 215.0) { (v - 32.0) / 1.8 } else { v };
         if self.is_core(at, next) && CORE_C.contains(&in_c(v)) {
             return Some((What::Core(in_c(v)), next));
         }
@@ -230,7 +233,8 @@ impl<'a> Scan<'a> {
 
     fn bakes_before(&self, at: usize) -> bool {
         self.back(at, 4).any(|i| {
-            self.pick(i, |r| matches!(r, Role::Verb(super::lexicon::Act::Bake | super::lexicon::Act::Heat) | Role::Oven).then_some(())).is_some()
+            self.pick(i, |r| matches!(r, Role::Verb(super::lexicon::Act::Bake | super::lexicon::Act::Heat) | Role::Oven).then_some(()))
+                .is_some()
         })
     }
 
@@ -242,7 +246,9 @@ impl<'a> Scan<'a> {
 
     /// Whether it is told inside the bread: `195 inside`, `core of 96 °C`.
     fn is_core(&self, at: usize, end: usize) -> bool {
-        let core = |i: usize| self.role(i, Role::Core).is_some() || self.word(i, "reads") || self.word(i, "reaches") || self.word(i, "thermometer");
+        let core = |i: usize| {
+            self.role(i, Role::Core).is_some() || self.word(i, "reads") || self.word(i, "reaches") || self.word(i, "thermometer")
+        };
         (0..=3).any(|d| core(end + d) && (0..d).all(|k| !self.mark(end + k, ','))) || self.back(at, 4).any(core)
     }
 
@@ -273,14 +279,18 @@ impl<'a> Scan<'a> {
             if let Some((shape, behind)) = self.piece_word(dash, limit) {
                 return Some((What::Pieces(PiecesTold { piece_g: Some(grams), shape, ..PiecesTold::default() }), behind));
             }
-            if let Some(behind) = self.role(end, Role::Each).filter(|b| !self.tok(*b).is_some_and(super::text::Token::is_word) || self.role(*b, Role::And).is_some()) {
+            if let Some(behind) = self
+                .role(end, Role::Each)
+                .filter(|b| !self.tok(*b).is_some_and(super::text::Token::is_word) || self.role(*b, Role::And).is_some())
+            {
                 return Some((What::Pieces(PiecesTold { piece_g: Some(grams), ..PiecesTold::default() }), behind));
             }
         }
         // `two 1-lb tins`, `two small tins`: something to bake in, unless a thing comes in them.
         let tins = end.checked_sub(1).is_some_and(|i| self.word(i, "tins") || self.word(i, "tin"));
         if tins && self.name_behind(self.role(end, Role::Of).unwrap_or(end), limit).is_none_or(|n| n.at > end + 2) {
-            let many = a.times.or_else(|| a.unit.filter(|u| u.id == "can").map(|_| a.value.likely)).or(a.container.then_some(a.value.likely));
+            let many =
+                a.times.or_else(|| a.unit.filter(|u| u.id == "can").map(|_| a.value.likely)).or(a.container.then_some(a.value.likely));
             if let Some(n) = many.and_then(count) {
                 return Some((What::Pieces(PiecesTold { count: (n > 1).then_some(n), ..PiecesTold::default() }), end));
             }
@@ -322,7 +332,10 @@ impl<'a> Scan<'a> {
             return None;
         }
         // `6 of 90 g`, `12 @ 95 g`, `16 at 3 oz`
-        let joint = self.mark(end, '@').then_some(end + 1).or_else(|| self.pick(end, |r| matches!(r, Role::Of | Role::At | Role::Each).then_some(())).map(|(_, e)| e));
+        let joint = self
+            .mark(end, '@')
+            .then_some(end + 1)
+            .or_else(|| self.pick(end, |r| matches!(r, Role::Of | Role::At | Role::Each).then_some(())).map(|(_, e)| e));
         if let Some((each, behind)) = joint.and_then(|j| self.amount(j, limit)).filter(|(a, _)| a.mass().is_some()) {
             let named = self.name_behind(behind, limit).filter(|found| found.at <= behind + 2).is_some();
             if !named && self.holder_within(behind, limit).is_none() {
@@ -333,12 +346,19 @@ impl<'a> Scan<'a> {
         if n >= 2 || self.word(end, "x") {
             let sized = self.amount(end, limit).filter(|(a, _)| a.is_measured()).map_or(end, |(_, e)| e);
             let sized = if self.word(end, "x") { self.amount(end + 1, limit).map_or(end, |(_, e)| e) } else { sized };
-            if self.holder_within(sized, limit).is_some_and(|h| matches!(h, super::lexicon::Holder::Tin | super::lexicon::Holder::Pot | super::lexicon::Holder::Basket)) {
+            if self
+                .holder_within(sized, limit)
+                .is_some_and(|h| matches!(h, super::lexicon::Holder::Tin | super::lexicon::Holder::Pot | super::lexicon::Holder::Basket))
+            {
                 return Some((What::Pieces(PiecesTold { count: Some(n), ..PiecesTold::default() }), sized));
             }
         }
         // `makes 12`, `divide in 6`, `cut into 9`
-        let free = self.clause_ends(end) || self.tok(end).is_none_or(|_| end >= limit) || self.pick(end, |r| matches!(r, Role::And | Role::Then | Role::Stop | Role::Or | Role::No | Role::Function).then_some(())).is_some();
+        let free = self.clause_ends(end)
+            || self.tok(end).is_none_or(|_| end >= limit)
+            || self
+                .pick(end, |r| matches!(r, Role::And | Role::Then | Role::Stop | Role::Or | Role::No | Role::Function).then_some(()))
+                .is_some();
         let divided = self.divides_before(at);
         if (self.yields_before(at) && free) || (divided && self.named_pieces(end, limit, free)) {
             let serves = self.role(end, Role::Serves).is_some();
@@ -359,7 +379,10 @@ impl<'a> Scan<'a> {
                 return Some((shape, end));
             }
             let adjective = self.tok(i).is_some_and(|t| t.is_word()) || self.mark(i, '-');
-            let stops = self.pick(i, |r| matches!(r, Role::Stop | Role::And | Role::Of | Role::Unit(_) | Role::Holder(_) | Role::Then | Role::At | Role::Minutes(_)).then_some(()));
+            let stops = self.pick(i, |r| {
+                matches!(r, Role::Stop | Role::And | Role::Of | Role::Unit(_) | Role::Holder(_) | Role::Then | Role::At | Role::Minutes(_))
+                    .then_some(())
+            });
             if !adjective || stops.is_some() {
                 return None;
             }
@@ -384,21 +407,24 @@ impl<'a> Scan<'a> {
     }
 
     fn holder_within(&self, at: usize, limit: usize) -> Option<super::lexicon::Holder> {
-        (at..limit.min(at + 3)).take_while(|i| self.tok(*i).is_some_and(|t| t.is_word() || t.is('-'))).find_map(|i| self.pick(i, |r| if let Role::Holder(h) = r { Some(h) } else { None })).map(|(h, _)| h)
+        (at..limit.min(at + 3))
+            .take_while(|i| self.tok(*i).is_some_and(|t| t.is_word() || t.is('-')))
+            .find_map(|i| self.pick(i, |r| if let Role::Holder(h) = r { Some(h) } else { None }))
+            .map(|(h, _)| h)
     }
 
     fn yields_before(&self, at: usize) -> bool {
         let colon = self.back(at, 1).next().is_some_and(|i| self.mark(i, ':'));
         let is_yield = |i: usize| self.role(i, Role::Yield).is_some_and(|end| end + usize::from(colon) == at);
-        let approx = self.back(at, 3).any(|i| {
-            self.role(i, Role::Yield).is_some_and(|end| end < at && self.approx(end, at).1 == at || end == at)
-        });
+        let approx =
+            self.back(at, 3).any(|i| self.role(i, Role::Yield).is_some_and(|end| end < at && self.approx(end, at).1 == at || end == at));
         approx || self.back(at, 3).any(is_yield)
     }
 
     /// `divide the dough into`, `cut in`, `ball at`.
     fn divides_before(&self, at: usize) -> bool {
-        let joint = self.back(at, 2).find(|i| self.pick(*i, |r| matches!(r, Role::Into | Role::At).then_some(())).is_some_and(|(_, e)| e == at));
+        let joint =
+            self.back(at, 2).find(|i| self.pick(*i, |r| matches!(r, Role::Into | Role::At).then_some(())).is_some_and(|(_, e)| e == at));
         let verb = |i: usize| self.pick(i, |r| matches!(r, Role::Divide).then_some(())).is_some();
         let far = |from: usize| self.back(from, DIVIDE_REACH).take_while(|i| !self.mark(*i, '.') && !self.mark(*i, ';')).any(verb);
         joint.is_some_and(far) || self.back(at, 1).any(|i| verb(i) && !self.word(i, "roll") && !self.word(i, "cut"))
@@ -460,7 +486,9 @@ impl<'a> Scan<'a> {
 
     /// A name that stands before its amount: `water 510`, `salt: 10 g`, `Butter | 3 tbsp (42 g)`.
     pub fn name_first(&self, at: usize, limit: usize) -> Option<Figure<'a>> {
-        let name = (at..limit.min(at + 3)).take_while(|i| self.tok(*i).is_some_and(|t| t.is_word() || t.value().is_some())).find_map(|i| self.name_at(i, limit, true))?;
+        let name = (at..limit.min(at + 3))
+            .take_while(|i| self.tok(*i).is_some_and(|t| t.is_word() || t.value().is_some()))
+            .find_map(|i| self.name_at(i, limit, true))?;
         // `butter the size of a walnut`
         if let Some((unit, end)) = self.unit(name.end, 1.0).filter(|(u, e)| u.id == "walnut-of" && *e <= limit) {
             let (sum, _) = self.sum(name.end, end)?;
@@ -479,7 +507,20 @@ impl<'a> Scan<'a> {
                 i = self.closing(i, limit) + 1;
             } else if [':', '-', '=', '|', '\t', '~', ';', '*'].iter().any(|m| self.mark(i, *m)) {
                 i += 1;
-            } else if words < 3 && self.tok(i).is_some_and(|t| t.is_word()) && self.number(i).is_none() && self.unit(i, 1.0).is_none() && self.pick(i, |r| matches!(r, Role::Stop | Role::And | Role::Or | Role::Verb(_) | Role::Take | Role::At).then_some(())).is_none() {
+            } else if words == 0
+                && self.mark(i, ',')
+                && self.name_at(i + 1, limit, true).is_none_or(|n| n.weak && n.ingredient.family == name.ingredient.family)
+            {
+                // `cinnamon, ground 2 g`, `salt, 10 g`
+                i += 1;
+            } else if words < 3
+                && self.tok(i).is_some_and(|t| t.is_word())
+                && self.number(i).is_none()
+                && self.unit(i, 1.0).is_none()
+                && self
+                    .pick(i, |r| matches!(r, Role::Stop | Role::And | Role::Or | Role::Verb(_) | Role::Take | Role::At).then_some(()))
+                    .is_none()
+            {
                 words += 1;
                 i += 1;
             } else {
@@ -512,7 +553,10 @@ impl<'a> Scan<'a> {
         if first.article && first.unit.is_none() {
             return None;
         }
-        if self.pieces(from, first, end, limit).is_some_and(|(w, _)| matches!(w, What::Pieces(p) if p.count.is_some() || p.strands.is_some())) {
+        if self
+            .pieces(from, first, end, limit)
+            .is_some_and(|(w, _)| matches!(w, What::Pieces(p) if p.count.is_some() || p.strands.is_some()))
+        {
             return None;
         }
         // `levain 60 g flour`: the amount is of the name behind it, unless that has an amount of its own.
@@ -528,7 +572,8 @@ impl<'a> Scan<'a> {
     /// Whether the clause ends in a figure or its unit: names then stand before their amounts.
     fn ends_in_amount(&self, at: usize, limit: usize) -> bool {
         let end = (at..limit).find(|i| self.clause_ends(*i)).unwrap_or(limit);
-        end.checked_sub(1).and_then(|i| self.tok(i)).is_some_and(|t| t.value().is_some()) || end.checked_sub(2).is_some_and(|i| self.number(i).is_some() && self.unit(i + 1, 1.0).is_some())
+        end.checked_sub(1).and_then(|i| self.tok(i)).is_some_and(|t| t.value().is_some())
+            || end.checked_sub(2).is_some_and(|i| self.number(i).is_some() && self.unit(i + 1, 1.0).is_some())
     }
 
     /// `zest of 1 lemon`, `the juice of half an orange`.
@@ -544,7 +589,20 @@ impl<'a> Scan<'a> {
         let (fruit, last) = self.pick(behind, |r| if let Role::Fruit(f) = r { Some(f) } else { None }).filter(|(_, e)| *e <= limit)?;
         let ingredient = self.pantry.get(&format!("{fruit}-{part}"))?.clone();
         let name = Named { ingredient, at: behind, end: last, guessed: false, words: 1, weak: false };
-        let count = Amount { value, unit: None, unit_word: "", doubtful: false, level: None, packed: false, heaped: false, approx: false, article: false, times: None, size: None, container: false };
+        let count = Amount {
+            value,
+            unit: None,
+            unit_word: "",
+            doubtful: false,
+            level: None,
+            packed: false,
+            heaped: false,
+            approx: false,
+            article: false,
+            times: None,
+            size: None,
+            container: false,
+        };
         let told = Told::new(vec![(1.0, count)], name, last, last);
         Some((What::Line(Box::new(told)), last))
     }

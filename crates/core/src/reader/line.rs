@@ -107,7 +107,10 @@ impl<'a> Writing<'_, 'a, '_> {
         let folded = self.scan.folded(self.at, self.end);
         refine(&mut name.ingredient, &folded, self.scan.pantry);
         let cube = told.sum.first().is_some_and(|(_, a)| a.unit.is_some_and(|u| u.id == "cube"));
-        if cube && name.ingredient.family == Family::Yeast && let Some(fresh) = self.scan.pantry.get("yeast-fresh") {
+        if cube
+            && name.ingredient.family == Family::Yeast
+            && let Some(fresh) = self.scan.pantry.get("yeast-fresh")
+        {
             // Only fresh yeast comes in cubes and cakes.
             name.ingredient = fresh.clone();
         }
@@ -138,7 +141,8 @@ impl<'a> Writing<'_, 'a, '_> {
         {
             first.ingredient = wash.clone();
         }
-        first.alternative = told.or.as_ref().map(|(n, sum)| (n.ingredient.clone(), sum.first().and_then(|(_, a)| a.mass()).map(|m| m.likely)));
+        first.alternative =
+            told.or.as_ref().map(|(n, sum)| (n.ingredient.clone(), sum.first().and_then(|(_, a)| a.mass()).map(|m| m.likely)));
         if first.alternative.as_ref().is_some_and(|a| a.1.is_some()) {
             first.questions.push(Question::new("alternative", Vec::new()));
         }
@@ -176,13 +180,16 @@ impl<'a> Writing<'_, 'a, '_> {
     /// Where the words about the line itself end: what is over for dusting says nothing of it.
     fn own_end(&self, told: &Told<'_>) -> usize {
         let extra = |i: usize| {
-            self.scan.role(i, Role::Extra).is_some_and(|e| e > i + 1) || (self.scan.role(i, Role::Plus).is_some() && self.scan.role(i + 1, Role::Extra).is_some())
+            self.scan.role(i, Role::Extra).is_some_and(|e| e > i + 1)
+                || (self.scan.role(i, Role::Plus).is_some() && self.scan.role(i + 1, Role::Extra).is_some())
         };
         (told.tail..self.end).find(|i| extra(*i)).unwrap_or(self.end)
     }
 
     fn purpose(&self, told: &Told<'_>, to: usize) -> Option<Purpose> {
-        (self.at.min(told.tail)..to).find_map(|i| self.scan.pick(i, |r| if let Role::Purpose(p) = r { Some(p) } else { None })).map(|(p, _)| p)
+        (self.at.min(told.tail)..to)
+            .find_map(|i| self.scan.pick(i, |r| if let Role::Purpose(p) = r { Some(p) } else { None }))
+            .map(|(p, _)| p)
     }
 
     /// When it goes in: by what it is told to be for, by the list it stands in, else at its usual moment.
@@ -190,7 +197,6 @@ impl<'a> Writing<'_, 'a, '_> {
         let listed = self.place.stage.filter(|s| *s != Stage::Dough).unwrap_or_else(|| Stage::usual(ingredient));
         match self.purpose(told, self.own_end(told)) {
             Some(Purpose::Dusting) => return Stage::Finish,
-            Some(Purpose::Stage(Stage::Dough)) => return self.place.stage.filter(|s| *s != Stage::Finish).unwrap_or_else(|| Stage::usual(ingredient)),
             Some(Purpose::Stage(s)) => return s,
             None => {}
         }
@@ -202,7 +208,11 @@ impl<'a> Writing<'_, 'a, '_> {
     /// Grams, whether by volume, and what is asked.
     fn weigh(&self, told: &Told<'a>, name: &Named, folded: &str) -> Option<(Band, bool, Vec<Question>)> {
         let first = told.sum.first().map(|(_, a)| a)?;
-        let size = first.size.filter(|s| *s != "extra-large").or(first.size.map(|_| "large")).or_else(|| SIZES.iter().copied().find(|s| folded.contains(&format!(" {s} "))));
+        let size = first
+            .size
+            .filter(|s| *s != "extra-large")
+            .or(first.size.map(|_| "large"))
+            .or_else(|| SIZES.iter().copied().find(|s| folded.contains(&format!(" {s} "))));
         let context = Weighing {
             ingredient: &name.ingredient,
             pantry: self.scan.pantry,
@@ -318,7 +328,8 @@ impl<'a> Writing<'_, 'a, '_> {
         if !(vague.is_some() || purpose.is_some() || (self.place.listed && short) || self.place.put_on) {
             return None;
         }
-        let dusting = matches!(purpose, Some(Purpose::Dusting)) && (name.ingredient.family == Family::Flour || name.ingredient.kind == "flour-for-dusting")
+        let dusting = matches!(purpose, Some(Purpose::Dusting))
+            && (name.ingredient.family == Family::Flour || name.ingredient.kind == "flour-for-dusting")
             || (pours && name.ingredient.family == Family::Flour);
         let ingredient = if dusting { scan.pantry.get("flour-for-dusting").unwrap_or(&name.ingredient) } else { &name.ingredient };
         let grams = dusting.then(|| Band::new(5.0, 15.0, 40.0));
@@ -326,7 +337,10 @@ impl<'a> Writing<'_, 'a, '_> {
         if let Some(Purpose::Stage(s)) = purpose {
             line.stage = s;
         }
-        if line.stage == Stage::Finish && line.ingredient.kind == "egg-whole" && let Some(wash) = scan.pantry.get("egg-wash") {
+        if line.stage == Stage::Finish
+            && line.ingredient.kind == "egg-whole"
+            && let Some(wash) = scan.pantry.get("egg-wash")
+        {
             line.ingredient = wash.clone();
         }
         if !dusting && line.stage != Stage::Finish {
@@ -418,7 +432,12 @@ fn sum_of(sum: &Sum<'_>, context: &Weighing<'_>, questions: &mut Vec<Question>) 
     }
     // A question once is enough for two spoons of the same.
     let mut seen: Vec<&str> = Vec::new();
-    questions.retain(|q| !seen.contains(&q.id) && { seen.push(q.id); true });
+    questions.retain(|q| {
+        !seen.contains(&q.id) && {
+            seen.push(q.id);
+            true
+        }
+    });
     total.filter(|g| g.likely > 0.0 && g.likely <= 100_000.0).map(|g| (g, by_volume))
 }
 
@@ -430,7 +449,9 @@ fn refine(ingredient: &mut Arc<Ingredient>, folded: &str, pantry: &Pantry) {
         "leaven-wheat" if has("stiff") => "leaven-stiff",
         "butter-unsalted" if has("salted") && !has("unsalted") => "butter-salted",
         "yeast-instant" if has("fresh") => "yeast-fresh",
-        "yeast-instant" if has("dried") && !has("instant") && !has("fast") && !has("quick") && !has("easy") && !has("rapid") => "yeast-active-dry",
+        "yeast-instant" if has("dried") && !has("instant") && !has("fast") && !has("quick") && !has("easy") && !has("rapid") => {
+            "yeast-active-dry"
+        }
         "yeast-fresh" if has("instantanee") => "yeast-instant",
         "yeast-fresh" if has("seche") || has("secco") || has("trocken") => "yeast-active-dry",
         "egg-whole" if has("yolk") || has("yolks") => "egg-yolk",

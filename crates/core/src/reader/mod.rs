@@ -184,7 +184,8 @@ pub struct Reading {
 }
 
 /// Findings that rest on nothing but a single line: they are told even of half a recipe.
-const OF_ONE_LINE: &[&str] = &["honey-infant", "alkali-caution", "allergens-present", "leaven-in-cups", "yeast-kind-unclear", "gluten-in-gf"];
+const OF_ONE_LINE: &[&str] =
+    &["honey-infant", "alkali-caution", "allergens-present", "leaven-in-cups", "yeast-kind-unclear", "gluten-in-gf"];
 
 impl Reading {
     /// What to say of a recipe that is all in percent: nothing can be worked out before one weight is told.
@@ -240,10 +241,7 @@ pub fn read(text: &str, choices: &Choices, answers: &[Answered], tables: &Tables
     }
     let lines = text.split('\n').count();
     if lines > MOST_LINES + 1 {
-        return Err(InputErrors::one(
-            here,
-            format!("That is too long: a recipe has {MOST_LINES} lines at most; these are {lines}."),
-        ));
+        return Err(InputErrors::one(here, format!("That is too long: a recipe has {MOST_LINES} lines at most; these are {lines}.")));
     }
     let mut reading = recipe::read(text, choices, tables);
     apply_answers(&mut reading, answers, tables)?;

@@ -78,7 +78,8 @@ impl Scan<'_> {
         let (value, end) = self.pick(at, |r| if let Role::Number(v) = r { Some(v) } else { None }).or_else(|| self.spelled_at(at))?;
         if (20.0..100.0).contains(&value) && value % 10.0 == 0.0 {
             let joined = end + usize::from(self.mark(end, '-'));
-            let unit = self.pick(joined, |r| if let Role::Number(v) = r { Some(v).filter(|v| *v < 10.0 && v.fract() == 0.0) } else { None });
+            let unit =
+                self.pick(joined, |r| if let Role::Number(v) = r { Some(v).filter(|v| *v < 10.0 && v.fract() == 0.0) } else { None });
             if let Some((unit, behind)) = unit {
                 return Some((value + unit, behind));
             }
@@ -97,7 +98,8 @@ impl Scan<'_> {
         }
         // `three quarters`, `two thirds`
         if (1.0..8.0).contains(&value)
-            && let Some((each, behind)) = self.pick(end + usize::from(self.mark(end, '-')), |r| if let Role::Part(v) = r { Some(v) } else { None })
+            && let Some((each, behind)) =
+                self.pick(end + usize::from(self.mark(end, '-')), |r| if let Role::Part(v) = r { Some(v) } else { None })
             && self.tok(end).is_some_and(|t| t.folded != "half" && t.folded != "a" && t.folded != "an")
         {
             return Some((value * each, behind));
@@ -110,14 +112,25 @@ impl Scan<'_> {
         {
             return Some((value * 100.0 + tens, behind));
         }
-        while let Some((times, behind)) = self.pick(end, |r| if let Role::Times(v) = r { Some(v) } else { None }) {
-            (value, end) = (value * times, behind);
-            let joined = self.role(end, Role::And).unwrap_or(end);
-            if let Some((rest, behind)) = self.small(joined).filter(|(v, _)| *v < times) {
-                // `two hundred and one of salt` is hardly ever meant; `and a half` is taken below
-                (value, end) = (value + rest, behind);
+        // Hundreds are told of what stands before them, thousands of all of it: `one thousand one hundred and five`.
+        let (mut thousands, mut told) = (0.0, false);
+        loop {
+            if let Some((times, behind)) = self.pick(end, |r| if let Role::Times(v) = r { Some(v) } else { None }) {
+                end = behind;
+                told = true;
+                if times >= 1000.0 {
+                    (thousands, value) = (thousands + value * times, 0.0);
+                } else {
+                    value *= times;
+                }
+                continue;
             }
+            let joined = self.role(end, Role::And).unwrap_or(end);
+            let rest = self.small(joined).filter(|(v, _)| told && *v < 100.0 && v.fract() == 0.0 && value % 100.0 == 0.0);
+            let Some((rest, behind)) = rest else { break };
+            (value, end) = (value + rest, behind);
         }
+        value += thousands;
         Some(self.and_part(value, end))
     }
 
@@ -175,7 +188,8 @@ fn spelled(word: &str, lexicon: &Lexicon, languages: Languages) -> Option<f64> {
     for hundred in ["hundert", "honderd", "hundrede", "hundra", "hundre", "cento", "hundred"] {
         if let Some((left, right)) = word.split_once(hundred) {
             let left = if left.is_empty() { Some(1.0) } else { known(left) };
-            let right = right.strip_prefix("und").or_else(|| right.strip_prefix("en")).or_else(|| right.strip_prefix("og")).unwrap_or(right);
+            let right =
+                right.strip_prefix("und").or_else(|| right.strip_prefix("en")).or_else(|| right.strip_prefix("og")).unwrap_or(right);
             let right = if right.is_empty() { Some(0.0) } else { known(right).or_else(|| tens(right, &known)) };
             return left.zip(right).map(|(l, r)| l * 100.0 + r);
         }

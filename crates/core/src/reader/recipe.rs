@@ -8,12 +8,16 @@ use super::{
     line::{Place, ReadLine, Writing, flour_named},
     parts::{self, Part, PartKind},
     scan::Scan,
-    sentence,
-    steps,
+    sentence, steps,
     text::{self, Kind, TextLine, Token},
     whole,
 };
-use crate::{Tables, formula::{Formula, Stage}, measure::Band, pantry::Family};
+use crate::{
+    Tables,
+    formula::{Formula, Stage},
+    measure::Band,
+    pantry::Family,
+};
 
 /// A line longer than this is left unread, bytes.
 const LONGEST_LINE: usize = 8000;
@@ -125,10 +129,18 @@ impl<'a> Recipe<'_, 'a, '_> {
     fn line(&mut self, line: &TextLine, is_last: bool) {
         if line.end - line.start > LONGEST_LINE {
             let source = self.text.get(line.start..line.end).unwrap_or_default().to_owned();
-            self.unread(Unread { source, source_line: line.number, words: String::new(), near: Vec::new(), span: (line.start, line.end), grams: None });
+            self.unread(Unread {
+                source,
+                source_line: line.number,
+                words: String::new(),
+                near: Vec::new(),
+                span: (line.start, line.end),
+                grams: None,
+            });
             return;
         }
-        self.gluten_free |= (line.from..line.to).any(|i| self.scan.role(i, Role::GlutenFree).is_some() && self.scan.number(line.from).is_none());
+        self.gluten_free |=
+            (line.from..line.to).any(|i| self.scan.role(i, Role::GlutenFree).is_some() && self.scan.number(line.from).is_none());
         let first = !std::mem::replace(&mut self.begun, true);
         self.last = None;
         if self.is_rule(line) || self.table_head(line, first) {
@@ -155,7 +167,8 @@ impl<'a> Recipe<'_, 'a, '_> {
 
     /// `---|---`: the rule of a table.
     fn is_rule(&self, line: &TextLine) -> bool {
-        (line.from..line.to).all(|i| self.scan.tok(i).is_some_and(|t| matches!(t.kind, Kind::Mark('|' | '-' | ':' | '=' | '_' | '*' | '#'))))
+        (line.from..line.to)
+            .all(|i| self.scan.tok(i).is_some_and(|t| matches!(t.kind, Kind::Mark('|' | '-' | ':' | '=' | '_' | '*' | '#'))))
     }
 
     /// `Ingredient | grams | %`: the first row of a table, or its title.
@@ -166,9 +179,26 @@ impl<'a> Recipe<'_, 'a, '_> {
             return false;
         }
         let words = self.scan.folded(line.from, line.to);
-        let headed = ["ingredient", "ingredients", "item", "amount", "grams", "gram", "weight", "g", "zutat", "menge", "ingrediente", "what", "how much", "percent", "qty", "quantity"]
-            .iter()
-            .any(|w| words.contains(&format!(" {w} ")));
+        let headed = [
+            "ingredient",
+            "ingredients",
+            "item",
+            "amount",
+            "grams",
+            "gram",
+            "weight",
+            "g",
+            "zutat",
+            "menge",
+            "ingrediente",
+            "what",
+            "how much",
+            "percent",
+            "qty",
+            "quantity",
+        ]
+        .iter()
+        .any(|w| words.contains(&format!(" {w} ")));
         if !headed {
             return false;
         }
@@ -191,13 +221,17 @@ impl<'a> Recipe<'_, 'a, '_> {
         }
         let events = sentence::events(self.scan, line.from, line.to);
         let amounts = events.iter().any(|e| match &e.what {
-            What::Line(t) => t.sum.iter().any(|(_, a)| a.unit.is_some() || a.value.likely >= 20.0 || Scan::is_counted(&t.name.ingredient)) || (t.percent.is_some() && self.in_percent),
+            What::Line(t) => {
+                t.sum.iter().any(|(_, a)| a.unit.is_some() || a.value.likely >= 20.0 || Scan::is_counted(&t.name.ingredient))
+                    || (t.percent.is_some() && self.in_percent)
+            }
             What::Nameless { .. } | What::Unreadable | What::Minutes(_) | What::Setting(_) | What::Total => true,
             _ => false,
         });
         let words = self.scan.tokens.get(line.from..line.to).map_or(0, |w| w.iter().filter(|t| t.is_word()).count());
         let ends = (line.from..line.to - 1).filter(|i| self.scan.ends_sentence(*i)).count();
-        let open = (line.from..line.to).any(|i| self.scan.pick(i, |r| matches!(r, Role::Vague(_) | Role::Purpose(_)).then_some(())).is_some());
+        let open =
+            (line.from..line.to).any(|i| self.scan.pick(i, |r| matches!(r, Role::Vague(_) | Role::Purpose(_)).then_some(())).is_some());
         let clause = (line.from..line.to).find(|i| self.scan.mark(*i, ',')).unwrap_or(line.to);
         // A full stop makes a sentence of it, unless it names the bread: `Morag's boat bread, as she tells it.`
         let stop = self.scan.mark(line.to - 1, '.');
@@ -215,7 +249,10 @@ impl<'a> Recipe<'_, 'a, '_> {
         let told = line.from..line.to;
         let pieces_at = told.clone().find(|i| self.scan.role(*i, Role::Yield).is_some() && self.scan.number(i + 1).is_some());
         let end = pieces_at.filter(|i| *i > from + 1).unwrap_or(if stop { clause } else { line.to });
-        let end = (from + 1..=end).rev().find(|i| !self.scan.tok(i - 1).is_some_and(|t| matches!(t.kind, Kind::Mark('-' | ',' | '.' | '(')))).unwrap_or(end);
+        let end = (from + 1..=end)
+            .rev()
+            .find(|i| !self.scan.tok(i - 1).is_some_and(|t| matches!(t.kind, Kind::Mark('-' | ',' | '.' | '('))))
+            .unwrap_or(end);
         self.title = Some(as_title(self.scan.source(self.text, from, end)));
         self.remark(line.number, line.from, end, PartKind::Title);
         if end < line.to && pieces_at.is_none() {
@@ -228,7 +265,9 @@ impl<'a> Recipe<'_, 'a, '_> {
     /// Whether some words name a bread: a word for pieces of it, or bread itself.
     fn names_bread(&self, from: usize, to: usize) -> bool {
         (from..to).any(|i| {
-            let word = self.scan.tok(i).is_some_and(|t| matches!(t.folded.as_ref(), "bread" | "brot" | "dough" | "cake" | "pain" | "pan" | "pane" | "brod" | "chleb"));
+            let word = self.scan.tok(i).is_some_and(|t| {
+                matches!(t.folded.as_ref(), "bread" | "brot" | "dough" | "cake" | "pain" | "pan" | "pane" | "brod" | "chleb")
+            });
             word || self.scan.pick(i, |r| matches!(r, Role::Piece(_) | Role::Braid).then_some(())).is_some()
         })
     }
@@ -241,7 +280,9 @@ impl<'a> Recipe<'_, 'a, '_> {
     /// Behind `Subject: Re:`.
     fn behind_subject(&self, from: usize) -> usize {
         let mut at = from;
-        while ["subject", "re", "fw", "fwd", "betreff", "title", "recipe"].iter().any(|w| self.scan.word(at, w)) && self.scan.mark(at + 1, ':') {
+        while ["subject", "re", "fw", "fwd", "betreff", "title", "recipe"].iter().any(|w| self.scan.word(at, w))
+            && self.scan.mark(at + 1, ':')
+        {
             at += 2;
         }
         at
@@ -267,7 +308,9 @@ impl<'a> Recipe<'_, 'a, '_> {
         self.title_shape(line.from, end);
         self.remark(line.number, line.from, end, PartKind::Title);
         let pieces: Vec<Event<'a>> = events.iter().filter(|e| e.end <= parts && matches!(e.what, What::Pieces(_))).cloned().collect();
-        self.reading.steps.extend(steps::steps(self.scan, self.text, &pieces, line.from, end, line.number).into_iter().filter(|s| s.pieces.is_some()));
+        self.reading
+            .steps
+            .extend(steps::steps(self.scan, self.text, &pieces, line.from, end, line.number).into_iter().filter(|s| s.pieces.is_some()));
         parts + 1
     }
 
@@ -320,14 +363,38 @@ impl<'a> Recipe<'_, 'a, '_> {
                 continue;
             }
             let small = scan.pick(i, |r| matches!(r, Role::ForThe | Role::Lead | Role::And | Role::Of).then_some(())).is_some();
-            let kind = scan.tok(i).is_some_and(|t| matches!(t.folded.as_ref(), "rye" | "hot" | "wheat" | "white" | "sweet" | "seed" | "seeds" | "cinnamon" | "butter" | "cheese" | "nut" | "sugar" | "whole" | "wholemeal"));
+            let kind = scan.tok(i).is_some_and(|t| {
+                matches!(
+                    t.folded.as_ref(),
+                    "rye"
+                        | "hot"
+                        | "wheat"
+                        | "white"
+                        | "sweet"
+                        | "seed"
+                        | "seeds"
+                        | "cinnamon"
+                        | "butter"
+                        | "cheese"
+                        | "nut"
+                        | "sugar"
+                        | "whole"
+                        | "wholemeal"
+                )
+            });
             all &= small || kind || !scan.tok(i).is_some_and(|t| t.is_word());
             i += 1;
         }
         // In many words only what "for the" begins, or the first line's own, names a part.
         let few = words.len() <= 4 || scan.role(from, Role::ForThe).is_some();
         let known = heads.last().copied().filter(|_| if first { all } else { few || all });
-        let lone = all && known.is_some() && !sentence && !(words.len() == 1 && words.iter().any(|w| matches!(w.folded.as_ref(), "bread" | "paste" | "cross" | "mash" | "gel" | "syrup" | "porridge" | "base" | "sourdough")));
+        let lone = all
+            && known.is_some()
+            && !sentence
+            && !(words.len() == 1
+                && words.iter().any(|w| {
+                    matches!(w.folded.as_ref(), "bread" | "paste" | "cross" | "mash" | "gel" | "syrup" | "porridge" | "base" | "sourdough")
+                }));
         if lone || (colon || hashed || for_the || (capitals && !first)) && !sentence {
             // What is marked but has an ingredient's name and nothing else is the beginning of a line.
             return Some((known, lone || colon || hashed || for_the || capitals));
@@ -340,7 +407,8 @@ impl<'a> Recipe<'_, 'a, '_> {
         let head = known.unwrap_or(Head::Stage(None));
         self.list += 1;
         // Under its own heading a leaven is built; named again below, the whole of it goes in.
-        let again = head == Head::Stage(Some(Stage::Leaven)) && self.reading.lines.iter().any(|l| l.stage == Stage::Leaven) && known.is_some();
+        let again =
+            head == Head::Stage(Some(Stage::Leaven)) && self.reading.lines.iter().any(|l| l.stage == Stage::Leaven) && known.is_some();
         if known.is_some() || self.head == Head::Method {
             if !again {
                 self.head = head;
@@ -353,8 +421,11 @@ impl<'a> Recipe<'_, 'a, '_> {
             let source = self.scan.source(self.text, line.from, line.to);
             self.title = Some(as_title(source)).filter(|_| known.is_none());
         }
-        let pieces: Vec<Event<'a>> = sentence::events(self.scan, line.from, line.to).into_iter().filter(|e| matches!(e.what, What::Pieces(_))).collect();
-        self.reading.steps.extend(steps::steps(self.scan, self.text, &pieces, line.from, line.to, line.number).into_iter().filter(|s| s.pieces.is_some()));
+        let pieces: Vec<Event<'a>> =
+            sentence::events(self.scan, line.from, line.to).into_iter().filter(|e| matches!(e.what, What::Pieces(_))).collect();
+        self.reading.steps.extend(
+            steps::steps(self.scan, self.text, &pieces, line.from, line.to, line.number).into_iter().filter(|s| s.pieces.is_some()),
+        );
         self.remark(line.number, line.from, line.to, PartKind::Heading);
         true
     }
@@ -380,7 +451,10 @@ impl<'a> Recipe<'_, 'a, '_> {
 
     /// `Salt;9`: a semicolon between a name and its figure parts cells, not sentences.
     fn is_cell_edge(&self, line: &TextLine, at: usize) -> bool {
-        self.scan.mark(at, ';') && self.scan.tok(at + 1).is_some_and(|t| t.value().is_some()) && self.scan.name_at(line.from, at, true).is_some() && self.scan.number(line.from).is_none()
+        self.scan.mark(at, ';')
+            && self.scan.tok(at + 1).is_some_and(|t| t.value().is_some())
+            && self.scan.name_at(line.from, at, true).is_some()
+            && self.scan.number(line.from).is_none()
     }
 
     /// Reads a sentence; the heading that holds behind it.
@@ -418,7 +492,13 @@ impl<'a> Recipe<'_, 'a, '_> {
                 What::Line(told) => {
                     let told = self.with_amount_behind(told, &mut events, k);
                     let finish = put_on.is_some_and(|c| e.clause <= c + 2);
-                    let place = Place { stage: stage_of(head), put_on: finish, source_line: around.line.number, listed: listed && !acted, list: self.list };
+                    let place = Place {
+                        stage: stage_of(head),
+                        put_on: finish,
+                        source_line: around.line.number,
+                        listed: listed && !acted,
+                        list: self.list,
+                    };
                     match self.told(&told, &events, k, place, acted, last, to) {
                         Taken::Line(at) => {
                             self.shared_purpose(&events, k, last, at, to);
@@ -432,7 +512,14 @@ impl<'a> Recipe<'_, 'a, '_> {
                 What::Unreadable => {
                     let source = self.scan.source(self.text, from, to).to_owned();
                     let span = self.span(from, to);
-                    self.unread(Unread { source, source_line: around.line.number, words: String::new(), near: Vec::new(), span, grams: None });
+                    self.unread(Unread {
+                        source,
+                        source_line: around.line.number,
+                        words: String::new(),
+                        near: Vec::new(),
+                        span,
+                        grams: None,
+                    });
                     lines += 1;
                 }
                 What::Nameless { sum, corrects } => {
@@ -444,7 +531,11 @@ impl<'a> Recipe<'_, 'a, '_> {
         self.last = last;
         self.rest_of_sentence(&events, around.line.number, from, to, lines, head);
         self.whole_source(around.line, lines, from, to);
-        if matches!(head, Head::Stage(_) | Head::Bath | Head::Notes) && head != around.head && events.iter().any(|e| matches!(e.what, What::Head(_))) && to < around.line.to {
+        if matches!(head, Head::Stage(_) | Head::Bath | Head::Notes)
+            && head != around.head
+            && events.iter().any(|e| matches!(e.what, What::Head(_)))
+            && to < around.line.to
+        {
             // `then 450 g flour …` after the levain's sentence is the dough again.
             return self.head;
         }
@@ -479,7 +570,16 @@ impl<'a> Recipe<'_, 'a, '_> {
     fn tail_end(&self, events: &[Event<'_>], k: usize, to: usize) -> usize {
         let Some(e) = events.get(k) else { return to };
         let cuts = |n: &&Event<'_>| match n.what {
-            What::Line(_) | What::Nameless { .. } | What::Unreadable | What::Head(_) | What::Take | What::Minutes(_) | What::Setting(_) | What::Pieces(_) | What::Total | What::OvenBand(_) => true,
+            What::Line(_)
+            | What::Nameless { .. }
+            | What::Unreadable
+            | What::Head(_)
+            | What::Take
+            | What::Minutes(_)
+            | What::Setting(_)
+            | What::Pieces(_)
+            | What::Total
+            | What::OvenBand(_) => true,
             What::Verb(_) => n.clause != e.clause,
             What::Passed => n.clause != e.clause && n.end > n.at,
             _ => false,
@@ -496,14 +596,31 @@ impl<'a> Recipe<'_, 'a, '_> {
         let Some(t) = self.scan.tok(at) else { return true };
         match t.kind {
             Kind::Mark(m) => !matches!(m, ')' | '%' | '°' | '"'),
-            Kind::Word => self.scan.pick(at, |r| matches!(r, Role::And | Role::Plus | Role::Then | Role::Lead | Role::Approx | Role::Article).then_some(())).is_some_and(|(_, end)| end == at + 1) && self.scan.name_at(at, at + 1, true).is_none() && self.scan.pick(at, |r| matches!(r, Role::Vague(_)).then_some(())).is_none(),
+            Kind::Word => {
+                self.scan
+                    .pick(at, |r| {
+                        matches!(r, Role::And | Role::Plus | Role::Then | Role::Lead | Role::Approx | Role::Article).then_some(())
+                    })
+                    .is_some_and(|(_, end)| end == at + 1)
+                    && self.scan.name_at(at, at + 1, true).is_none()
+                    && self.scan.pick(at, |r| matches!(r, Role::Vague(_)).then_some(())).is_none()
+            }
             Kind::Number { .. } | Kind::Broken => false,
         }
     }
 
     /// An ingredient told: a line, a correction, or a part of what is listed.
     #[allow(clippy::too_many_arguments, reason = "where it stands and what is around it")]
-    fn told(&mut self, told: &Told<'a>, events: &[Event<'a>], k: usize, place: Place, acted: bool, last: Option<usize>, to: usize) -> Taken {
+    fn told(
+        &mut self,
+        told: &Told<'a>,
+        events: &[Event<'a>],
+        k: usize,
+        place: Place,
+        acted: bool,
+        last: Option<usize>,
+        to: usize,
+    ) -> Taken {
         let Some(e) = events.get(k) else { return Taken::Passed };
         let end = self.tail_end(events, k, to);
         if self.denied(told, end) {
@@ -544,7 +661,9 @@ impl<'a> Recipe<'_, 'a, '_> {
             l.in_step = acted;
         }
         if told.corrects
-            && let Some((at, was)) = last.and_then(|at| self.reading.lines.get(at).map(|l| (at, l))).filter(|(_, l)| l.ingredient.family == told.name.ingredient.family)
+            && let Some((at, was)) = last
+                .and_then(|at| self.reading.lines.get(at).map(|l| (at, l)))
+                .filter(|(_, l)| l.ingredient.family == told.name.ingredient.family)
         {
             let start = was.span.0;
             self.reading.lines.truncate(at);
@@ -610,10 +729,23 @@ impl<'a> Recipe<'_, 'a, '_> {
 
     /// An amount without a name: a correction, another measure of what was said, the rest of it, or not understood.
     #[allow(clippy::too_many_arguments, reason = "where it stands and what is around it")]
-    fn nameless(&mut self, events: &[Event<'a>], k: usize, sum: &[(f64, Amount<'a>)], corrects: bool, last: Option<usize>, line: usize, to: usize, acted: bool) -> bool {
+    fn nameless(
+        &mut self,
+        events: &[Event<'a>],
+        k: usize,
+        sum: &[(f64, Amount<'a>)],
+        corrects: bool,
+        last: Option<usize>,
+        line: usize,
+        to: usize,
+        acted: bool,
+    ) -> bool {
         let Some(e) = events.get(k) else { return false };
         let earlier = events.get(..k).unwrap_or(&[]);
-        let said = earlier.iter().rev().find(|x| !matches!(x.what, What::Passed | What::Then | What::Oven) && !(corrects && matches!(x.what, What::Verb(_))));
+        let said = earlier
+            .iter()
+            .rev()
+            .find(|x| !matches!(x.what, What::Passed | What::Then | What::Oven) && !(corrects && matches!(x.what, What::Verb(_))));
         let of_line = match said.map(|x| &x.what) {
             Some(What::Line(told)) => Some(told),
             _ => None,
@@ -662,7 +794,22 @@ impl<'a> Recipe<'_, 'a, '_> {
         at = self.scan.role(at, Role::Of).unwrap_or(at);
         let mut end = at;
         while end < to && self.scan.tok(end).is_some_and(|t| t.is_word() || t.is('-')) && end < at + 6 {
-            let stops = self.scan.pick(end, |r| matches!(r, Role::Stop | Role::And | Role::Or | Role::Then | Role::ForThe | Role::Purpose(_) | Role::Approx | Role::Correct | Role::Each | Role::Lead).then_some(()));
+            let stops = self.scan.pick(end, |r| {
+                matches!(
+                    r,
+                    Role::Stop
+                        | Role::And
+                        | Role::Or
+                        | Role::Then
+                        | Role::ForThe
+                        | Role::Purpose(_)
+                        | Role::Approx
+                        | Role::Correct
+                        | Role::Each
+                        | Role::Lead
+                )
+                .then_some(())
+            });
             if stops.is_some() {
                 break;
             }
@@ -716,7 +863,12 @@ impl<'a> Recipe<'_, 'a, '_> {
             near.extend(self.scan.pantry.search(part, MOST_NEAR).into_iter().map(|i| i.id.clone()));
         }
         let mut seen = Vec::new();
-        near.retain(|id| !seen.contains(id) && { seen.push(id.clone()); true });
+        near.retain(|id| {
+            !seen.contains(id) && {
+                seen.push(id.clone());
+                true
+            }
+        });
         near.truncate(MOST_NEAR);
         near
     }
@@ -789,10 +941,17 @@ impl<'a> Recipe<'_, 'a, '_> {
 
     /// What of a sentence is no ingredient: steps, or a remark.
     fn rest_of_sentence(&mut self, events: &[Event<'a>], line: usize, from: usize, to: usize, lines: usize, head: Head) {
-        let tells = |e: &&Event<'a>| matches!(e.what, What::Verb(_) | What::Minutes(_) | What::Setting(_) | What::OvenBand(_) | What::Pieces(_) | What::Core(_) | What::Lid(_));
+        let tells = |e: &&Event<'a>| {
+            matches!(
+                e.what,
+                What::Verb(_) | What::Minutes(_) | What::Setting(_) | What::OvenBand(_) | What::Pieces(_) | What::Core(_) | What::Lid(_)
+            )
+        };
         let first = events.iter().find(tells);
         let any_lines_before = self.reading.lines.iter().any(|l| l.grams.is_some() || l.percent.is_some());
-        let meta = !any_lines_before && self.scan.pick(from, |r| matches!(r, Role::Verb(Act::Bake)).then_some(())).is_some() && !events.iter().any(|e| matches!(e.what, What::Setting(_)));
+        let meta = !any_lines_before
+            && self.scan.pick(from, |r| matches!(r, Role::Verb(Act::Bake)).then_some(())).is_some()
+            && !events.iter().any(|e| matches!(e.what, What::Setting(_)));
         if head == Head::Notes && lines == 0 || meta || first.is_none() && lines == 0 {
             self.remark(line, from, self.trimmed(from, to), PartKind::Remark);
             return;
@@ -859,5 +1018,10 @@ const fn stage_of(head: Head) -> Option<Stage> {
 
 /// A title as it was written, without its marks and what stands in brackets behind it.
 fn as_title(source: &str) -> String {
-    source.split('(').next().unwrap_or(source).trim_matches(|c: char| c.is_whitespace() || matches!(c, '#' | '*' | ':' | '|' | '"')).to_owned()
+    source
+        .split('(')
+        .next()
+        .unwrap_or(source)
+        .trim_matches(|c: char| c.is_whitespace() || matches!(c, '#' | '*' | ':' | '|' | '"'))
+        .to_owned()
 }

@@ -178,7 +178,8 @@ impl<'a> Scan<'a> {
         while i < limit && seen < BEFORE_NAME {
             let Some(t) = self.tok(i) else { break };
             if let super::text::Kind::Mark(m) = t.kind {
-                if matches!(m, '-' | '.' | '\'' | '"' | '%' | '*') && !(m == '.' && self.ends_sentence(i)) && !(m == '-' && self.is_dash(i)) {
+                if matches!(m, '-' | '.' | '\'' | '"' | '%' | '*') && !(m == '.' && self.ends_sentence(i)) && !(m == '-' && self.is_dash(i))
+                {
                     i += 1;
                     continue;
                 }
@@ -214,7 +215,9 @@ impl<'a> Scan<'a> {
 
     /// Words behind which no name goes on.
     fn ends_name(&self, at: usize) -> bool {
-        let stops = |r: Role| matches!(r, Role::Stop | Role::And | Role::Or | Role::Plus | Role::ForThe | Role::Then | Role::Minus | Role::Purpose(_));
+        let stops = |r: Role| {
+            matches!(r, Role::Stop | Role::And | Role::Or | Role::Plus | Role::ForThe | Role::Then | Role::Minus | Role::Purpose(_))
+        };
         self.pick(at, |r| stops(r).then_some(())).is_some() && self.role(at, Role::Of).is_none()
     }
 
@@ -244,14 +247,18 @@ impl<'a> Scan<'a> {
 
     /// `tsp.`, `pkg.`, `min.` before something that goes on in lower case or with a figure.
     fn abbreviates(&self, at: usize, t: &Token<'_>) -> bool {
-        let unit = self.pick(at, |r| matches!(r, Role::Unit(_) | Role::Minutes(_) | Role::Approx | Role::Thermostat | Role::Gas | Role::Length).then_some(()));
-        let short = t.text.chars().count() <= 5 && (unit.is_some() || matches!(t.folded.as_ref(), "max" | "mod" | "no" | "nr" | "incl" | "evtl" | "bzw"));
+        let unit = self.pick(at, |r| {
+            matches!(r, Role::Unit(_) | Role::Minutes(_) | Role::Approx | Role::Thermostat | Role::Gas | Role::Length).then_some(())
+        });
+        let short = t.text.chars().count() <= 5
+            && (unit.is_some() || matches!(t.folded.as_ref(), "max" | "mod" | "no" | "nr" | "incl" | "evtl" | "bzw"));
         let measure = self.pick(at, |r| matches!(r, Role::Unit(_)).then_some(())).is_some();
         let goes_on = self.tok(at + 2).is_some_and(|n| {
             let near = n.start < t.end + 4;
             let named = measure && self.name_at(at + 2, self.tokens.len(), true).is_some();
             // `ca. 15`, but `two tins. 190 C`
-            let counted = n.value().is_some() && matches!(t.folded.as_ref(), "ca" | "approx" | "aprox" | "ok" | "th" | "env" | "abt" | "ung");
+            let counted =
+                n.value().is_some() && matches!(t.folded.as_ref(), "ca" | "approx" | "aprox" | "ok" | "th" | "env" | "abt" | "ung");
             near && (n.text.starts_with(char::is_lowercase) || counted || named)
         });
         short && goes_on

@@ -29,7 +29,8 @@ pub(super) struct Sentence<'s, 'a> {
 
 /// What one sentence holds.
 pub(super) fn events<'a>(scan: &Scan<'a>, from: usize, to: usize) -> Vec<Event<'a>> {
-    let mut s = Sentence { scan, limit: to, at: from, fresh: true, first: true, clause: 0, corrects: false, rest: false, events: Vec::new() };
+    let mut s =
+        Sentence { scan, limit: to, at: from, fresh: true, first: true, clause: 0, corrects: false, rest: false, events: Vec::new() };
     while s.at < to {
         let before = s.at;
         s.step();
@@ -111,13 +112,20 @@ impl<'a> Sentence<'_, 'a> {
         if let Some((n, _)) = lone.filter(|_| nothing_yet) {
             #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "2 to 60")]
             let count = Some(n as u32);
-            self.events.push(Event { what: What::Pieces(PiecesTold { count, ..PiecesTold::default() }), at: from, end: to, clause: self.clause });
+            self.events.push(Event {
+                what: What::Pieces(PiecesTold { count, ..PiecesTold::default() }),
+                at: from,
+                end: to,
+                clause: self.clause,
+            });
             return;
         }
         if scan.number(from).is_some() || scan.role(from, Role::Yield).is_some() || scan.role(from, Role::Fan).is_some() {
             for i in from..to {
                 match scan.figure(i, to) {
-                    Some((what @ What::Pieces(PiecesTold { count: Some(_), .. }), end)) if nothing_yet || scan.role(from, Role::Yield).is_some() => {
+                    Some((what @ What::Pieces(PiecesTold { count: Some(_), .. }), end))
+                        if nothing_yet || scan.role(from, Role::Yield).is_some() =>
+                    {
                         self.events.push(Event { what, at: i, end, clause: self.clause });
                         return;
                     }
@@ -138,13 +146,26 @@ impl<'a> Sentence<'_, 'a> {
 
     /// What only begins a clause: a correction, a heading, a name before its amount, something done, a filler.
     fn begins_clause(&mut self) -> bool {
-        self.purpose() || self.correction() || self.same() || self.heading() || self.counted_for_all() || self.verb() || self.part_of_listed() || self.filler() || self.named_first() || self.lead()
+        self.purpose()
+            || self.correction()
+            || self.same()
+            || self.heading()
+            || self.counted_for_all()
+            || self.verb()
+            || self.part_of_listed()
+            || self.filler()
+            || self.named_first()
+            || self.lead()
     }
 
     /// `, for the glaze`: what the line before is for.
     fn purpose(&mut self) -> bool {
         let said = self.events.iter().any(|e| matches!(e.what, What::Line(_) | What::Nameless { .. }));
-        let Some((_, end)) = self.scan.pick(self.at, |r| matches!(r, Role::Purpose(_)).then_some(())).filter(|(_, e)| said && !self.scan.mark(*e, ':')) else { return false };
+        let Some((_, end)) =
+            self.scan.pick(self.at, |r| matches!(r, Role::Purpose(_)).then_some(())).filter(|(_, e)| said && !self.scan.mark(*e, ':'))
+        else {
+            return false;
+        };
         self.at = end;
         self.fresh = false;
         true
@@ -155,14 +176,20 @@ impl<'a> Sentence<'_, 'a> {
         let scan = self.scan;
         let said = self.events.iter().any(|e| matches!(e.what, What::Line(_)));
         if let Some(end) = scan.role(self.at, Role::Correct) {
-            let denies = scan.role(self.at, Role::No).is_some_and(|no| no >= end) && !scan.clause_ends(end) && !scan.mark(end, '-') && scan.number(end).is_none();
+            let denies = scan.role(self.at, Role::No).is_some_and(|no| no >= end)
+                && !scan.clause_ends(end)
+                && !scan.mark(end, '-')
+                && scan.number(end).is_none();
             if !denies {
                 self.corrects |= said || scan.role(self.at, Role::No).is_some();
                 self.at = end;
                 return true;
             }
         }
-        if let Some(end) = scan.role(self.at, Role::No).filter(|e| !scan.clause_ends(*e) && scan.pick(self.at, |r| matches!(r, Role::LidOff).then_some(())).is_none()) {
+        if let Some(end) = scan
+            .role(self.at, Role::No)
+            .filter(|e| !scan.clause_ends(*e) && scan.pick(self.at, |r| matches!(r, Role::LidOff).then_some(())).is_none())
+        {
             // `no oil`: said not to be there, up to the end of the clause
             let mut to = end;
             while to < self.limit && !scan.clause_ends(to) && scan.role(to, Role::Then).is_none() {
@@ -193,10 +220,16 @@ impl<'a> Sentence<'_, 'a> {
         let Some((head, end, told)) = head_at(scan, self.at, self.limit) else { return false };
         // `syrup 20 g` is a line; `levain 60 g flour` is a heading and its list.
         let amount = |at: usize| scan.amount(at, self.limit).filter(|(a, _)| a.is_measured());
-        let listed = !told && self.first && amount(end).is_some() && scan.name_first(self.at, self.limit).is_none()
+        let listed = !told
+            && self.first
+            && amount(end).is_some()
+            && scan.name_first(self.at, self.limit).is_none()
             && amount(end).is_some_and(|(_, e)| scan.name_behind(e, self.limit).is_some());
         // `bread flour: 500 g` is a line, `levain: 20 g starter` a heading.
-        let line = told && scan.name_first(self.at, self.limit).is_some_and(|(_, e)| scan.name_behind(scan.behind_asides(e, self.limit), self.limit).is_none_or(|n| n.at > e + 2));
+        let line = told
+            && scan
+                .name_first(self.at, self.limit)
+                .is_some_and(|(_, e)| scan.name_behind(scan.behind_asides(e, self.limit), self.limit).is_none_or(|n| n.at > e + 2));
         if !(told || listed) || line {
             return false;
         }
@@ -209,7 +242,9 @@ impl<'a> Sentence<'_, 'a> {
     fn counted_for_all(&mut self) -> bool {
         let scan = self.scan;
         let Some((sum, end)) = scan.sum(self.at, self.limit) else { return false };
-        let Some(mut i) = scan.role(end, Role::Each).filter(|e| scan.tok(*e).is_some_and(super::text::Token::is_word)) else { return false };
+        let Some(mut i) = scan.role(end, Role::Each).filter(|e| scan.tok(*e).is_some_and(super::text::Token::is_word)) else {
+            return false;
+        };
         i = scan.role(i, Role::Of).unwrap_or(i);
         let start = self.at;
         let mut any = false;
@@ -326,11 +361,15 @@ impl<'a> Sentence<'_, 'a> {
 
     /// `and butter …`: what joins is no part of the name behind it.
     fn filler(&mut self) -> bool {
-        self.scan.name_at(self.at, self.limit, true).is_none() && self.scan.pick(self.at, |r| matches!(r, Role::And | Role::Lead).then_some(())).is_some() && self.lead()
+        self.scan.name_at(self.at, self.limit, true).is_none()
+            && self.scan.pick(self.at, |r| matches!(r, Role::And | Role::Lead).then_some(())).is_some()
+            && self.lead()
     }
 
     fn lead(&mut self) -> bool {
-        let end = self.scan.pick(self.at, |r| matches!(r, Role::Lead | Role::And | Role::Then | Role::Plus | Role::ForThe | Role::Function).then_some(r));
+        let end = self
+            .scan
+            .pick(self.at, |r| matches!(r, Role::Lead | Role::And | Role::Then | Role::Plus | Role::ForThe | Role::Function).then_some(r));
         let Some((role, end)) = end else { return false };
         if self.scan.number(self.at).is_some_and(|(_, number)| number >= end) {
             return false;
@@ -353,7 +392,10 @@ impl<'a> Sentence<'_, 'a> {
                 told.corrects = std::mem::take(&mut self.corrects);
                 told.rest = std::mem::take(&mut self.rest);
                 // `the last 50 of the water`, `4 spoons of the butter`
-                let of_the = scan.tokens.get(self.at..told.name.at).is_some_and(|w| w.windows(2).any(|p| matches!(p, [a, b] if a.folded == "of" && b.folded == "the")));
+                let of_the = scan
+                    .tokens
+                    .get(self.at..told.name.at)
+                    .is_some_and(|w| w.windows(2).any(|p| matches!(p, [a, b] if a.folded == "of" && b.folded == "the")));
                 told.rest |= of_the;
             }
             What::Nameless { corrects, .. } => {
@@ -418,7 +460,9 @@ impl<'a> Sentence<'_, 'a> {
         if self.minus() {
             return true;
         }
-        if let Some((act, end)) = scan.pick(self.at, |r| if let Role::Verb(a @ (Act::Bake | Act::Knead | Act::Heat)) = r { Some(a) } else { None }) {
+        if let Some((act, end)) =
+            scan.pick(self.at, |r| if let Role::Verb(a @ (Act::Bake | Act::Knead | Act::Heat)) = r { Some(a) } else { None })
+        {
             self.push(What::Verb(act), self.at, end);
             return true;
         }
@@ -438,7 +482,9 @@ impl<'a> Sentence<'_, 'a> {
         }
         // `… lol no butter`: what is denied is no correction.
         let denies = scan.role(self.at, Role::No).is_some_and(|end| scan.name_at(end, self.limit, true).is_some());
-        if let Some(end) = scan.role(self.at, Role::Correct).filter(|_| !denies && self.events.iter().any(|e| matches!(e.what, What::Line(_)))) {
+        if let Some(end) =
+            scan.role(self.at, Role::Correct).filter(|_| !denies && self.events.iter().any(|e| matches!(e.what, What::Line(_))))
+        {
             self.corrects = true;
             self.at = end;
             self.fresh = true;
@@ -567,7 +613,9 @@ pub(super) fn head_at(scan: &Scan<'_>, at: usize, limit: usize) -> Option<(Head,
 
 /// Numbers that stand alone are what their neighbours make of them: `230/20 then 210/25`, `Knead 10`, `lid on 20`.
 fn settle_bare(scan: &Scan<'_>, events: &mut Vec<Event<'_>>) {
-    let near_oven = events.iter().any(|e| matches!(e.what, What::Setting(_) | What::OvenBand(_) | What::Oven | What::Lid(_) | What::Verb(Act::Bake | Act::Heat)));
+    let near_oven = events
+        .iter()
+        .any(|e| matches!(e.what, What::Setting(_) | What::OvenBand(_) | What::Oven | What::Lid(_) | What::Verb(Act::Bake | Act::Heat)));
     for k in 0..events.len() {
         let Some(e) = events.get(k) else { break };
         let What::Bare(value) = e.what else { continue };
@@ -581,16 +629,21 @@ fn settle_bare(scan: &Scan<'_>, events: &mut Vec<Event<'_>>) {
             _ => false,
         });
         let before = k.checked_sub(1).and_then(|i| events.get(i));
-        let led = at.checked_sub(1).is_some_and(|i| scan.pick(i, |r| matches!(r, Role::At | Role::Then | Role::Oven | Role::Verb(Act::Bake | Act::Heat)).then_some(())).is_some());
+        let led = at.checked_sub(1).is_some_and(|i| {
+            scan.pick(i, |r| matches!(r, Role::At | Role::Then | Role::Oven | Role::Verb(Act::Bake | Act::Heat)).then_some(())).is_some()
+        });
         // `gas seven …, and down to five`
         let led_down = before.is_some_and(|b| matches!(b.what, What::Then) && b.end + 1 >= at);
         let by_gas = led_down && (1.0..=9.0).contains(&value.likely) && value.likely.fract() == 0.0;
-        let gas = events.get(..k).unwrap_or(&[]).iter().rev().find_map(|e| if let What::Setting(s) = &e.what { Some(s.scale) } else { None });
+        let gas =
+            events.get(..k).unwrap_or(&[]).iter().rev().find_map(|e| if let What::Setting(s) = &e.what { Some(s.scale) } else { None });
         let what = if let Some(mark) = scan.gas_mark(value.likely).filter(|_| by_gas && gas == Some(crate::oven::Scale::Gas)) {
             What::Setting(mark)
         } else if let Some(c) = scan.bare_core(value.likely, at, end) {
             What::Core(c)
-        } else if let Some(stated) = scan.bare_setting(value.likely, at, end).filter(|_| value.is_exact() && (time_follows || near_oven || led)) {
+        } else if let Some(stated) =
+            scan.bare_setting(value.likely, at, end).filter(|_| value.is_exact() && (time_follows || near_oven || led))
+        {
             What::Setting(stated)
         } else if is_bare_time(scan, value, at, before, events.get(..k).unwrap_or(&[])) {
             What::Minutes(value)
@@ -613,9 +666,12 @@ fn is_bare_time(scan: &Scan<'_>, value: Band, at: usize, before: Option<&Event<'
     let close = at <= before.end + 3;
     match before.what {
         What::Setting(_) | What::OvenBand(_) => close,
-        What::Lid(_) | What::Oven | What::Then | What::Holder => close && earlier.iter().rev().take(4).any(|e| matches!(e.what, What::Setting(_))),
+        What::Lid(_) | What::Oven | What::Then | What::Holder => {
+            close && earlier.iter().rev().take(4).any(|e| matches!(e.what, What::Setting(_)))
+        }
         What::Verb(Act::Knead | Act::Rest | Act::Rise | Act::Bake) => {
-            at == before.end || at == before.end + 1 && scan.pick(before.end, |r| matches!(r, Role::At | Role::Approx).then_some(())).is_some()
+            at == before.end
+                || at == before.end + 1 && scan.pick(before.end, |r| matches!(r, Role::At | Role::Approx).then_some(())).is_some()
         }
         _ => false,
     }

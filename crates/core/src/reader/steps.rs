@@ -216,10 +216,21 @@ impl Build<'_, '_, '_> {
                 return;
             }
             // What cooks in a pan on the stove is in no oven.
-            What::Holder if self.step.verb == "bake" && !self.step.tells_oven() && self.scan.role(e.at, Role::Holder(Holder::Skillet)).is_some() => {
+            What::Holder
+                if self.step.verb == "bake" && !self.step.tells_oven() && self.scan.role(e.at, Role::Holder(Holder::Skillet)).is_some() =>
+            {
                 "boil".clone_into(&mut self.step.verb);
             }
-            What::Line(_) | What::Nameless { .. } | What::Bare(_) | What::Take | What::Oven | What::Holder | What::Head(_) | What::Total | What::Passed | What::Unreadable => {}
+            What::Line(_)
+            | What::Nameless { .. }
+            | What::Bare(_)
+            | What::Take
+            | What::Oven
+            | What::Holder
+            | What::Head(_)
+            | What::Total
+            | What::Passed
+            | What::Unreadable => {}
         }
         self.then = false;
     }
@@ -228,18 +239,27 @@ impl Build<'_, '_, '_> {
         let bakes = self.step.verb == "bake" || act == Act::Bake;
         // `bake 20 min, turn half way`: what is done while it bakes is part of the bake.
         let same = self.step.verb == "bake" && act != Act::Bake && self.step.tells_oven();
-        if self.step.is_told() && e.clause != self.clause && !same && !(act == Act::Bake && self.step.tells_oven() && self.step.minutes.is_none()) {
+        if self.step.is_told()
+            && e.clause != self.clause
+            && !same
+            && !(act == Act::Bake && self.step.tells_oven() && self.step.minutes.is_none())
+        {
             self.close(e.at);
         }
-        if self.step.verb.is_empty() || (act == Act::Bake && bakes) || (matches!(act, Act::Rise | Act::Knead) && self.step.minutes.is_none() && !bakes) {
+        if self.step.verb.is_empty()
+            || (act == Act::Bake && bakes)
+            || (matches!(act, Act::Rise | Act::Knead) && self.step.minutes.is_none() && !bakes)
+        {
             verb(act).clone_into(&mut self.step.verb);
         }
     }
 
     fn setting(&mut self, stated: Stated, e: &Event<'_>, time_follows: bool, fresh: bool) {
         // Two scales side by side are one setting; after a time comes the next phase.
-        let next_phase = !self.step.stated.is_empty() && (self.step.minutes.is_some() || self.then) || self.step.oven_band.is_some() && self.step.minutes.is_some();
-        let of_bake = self.step.minutes.is_none_or(|m| m.likely <= LONGEST_BAKE) && !matches!(self.step.verb.as_str(), "rise" | "knead" | "rest" | "mix" | "fold");
+        let next_phase = !self.step.stated.is_empty() && (self.step.minutes.is_some() || self.then)
+            || self.step.oven_band.is_some() && self.step.minutes.is_some();
+        let of_bake = self.step.minutes.is_none_or(|m| m.likely <= LONGEST_BAKE)
+            && !matches!(self.step.verb.as_str(), "rise" | "knead" | "rest" | "mix" | "fold");
         let joined = !fresh || self.then || !time_follows;
         if next_phase {
             self.phase();
@@ -362,8 +382,7 @@ mod tests {
             ("15 min at 220 then 180 for 20", &[(220.0, 15.0, None), (180.0, 20.0, None)]),
         ];
         for (text, wanted) in cases {
-            let got: Vec<Phase> =
-                all(text).iter().filter_map(|s| Some((s.oven_c?.round(), s.minutes?.likely, s.lid))).collect();
+            let got: Vec<Phase> = all(text).iter().filter_map(|s| Some((s.oven_c?.round(), s.minutes?.likely, s.lid))).collect();
             assert_eq!(&got, wanted, "{text}");
         }
         assert_eq!(all("Knead 10 min. Let rise 1 hour. Bake at 200 C for 1.5 h.").len(), 3);

@@ -217,7 +217,8 @@ impl<'t> Tokens<'t, '_> {
             let next = at + c.len_utf8();
             if c.is_whitespace() || c.is_control() || is_invisible(c) {
                 // A tab parts cells; between a figure and its unit it is a space.
-                let of_unit = self.tokens.last().is_some_and(|t| t.value().is_some()) && self.char_at(next).is_some_and(char::is_alphabetic);
+                let of_unit =
+                    self.tokens.last().is_some_and(|t| t.value().is_some()) && self.char_at(next).is_some_and(char::is_alphabetic);
                 if c == '\t' && !spaced && !of_unit {
                     self.push(Kind::Mark('\t'), at, next, true);
                 }

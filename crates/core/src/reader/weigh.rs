@@ -265,7 +265,11 @@ impl Weighing<'_> {
         };
         // As the country's shops sell yeast.
         let form = if unit == "cube" { "cube" } else { "sachet" };
-        let sold = self.choices.country().and_then(|c| self.pantry.yeast_pack(i.yeast_kind()?, form, c)).filter(|_| matches!(unit, "packet" | "cube"));
+        let sold = self
+            .choices
+            .country()
+            .and_then(|c| self.pantry.yeast_pack(i.yeast_kind()?, form, c))
+            .filter(|_| matches!(unit, "packet" | "cube"));
         if let Some(grams) = self.choices.packet_g.filter(|_| unit == "packet" && i.yeast_kind().is_some_and(YeastKind::is_dry)) {
             return Some(each(Band::exact(grams)));
         }

@@ -240,7 +240,11 @@ fn pieces(steps: &[Step], title_shape: Option<Shape>) -> Option<Pieces> {
 fn phases(steps: &[Step]) -> Vec<Phase> {
     let baking = steps.iter().filter(|s| s.bakes() || s.tells_oven());
     let timed = baking.clone().any(|s| s.minutes.is_some());
-    let phase = |s: &Step| Phase { set_c: s.oven_c.filter(|c| (30.0..=300.0).contains(c)), minutes: s.minutes.map(|b| (b.low, b.high)), lid: s.lid };
+    let phase = |s: &Step| Phase {
+        set_c: s.oven_c.filter(|c| (30.0..=300.0).contains(c)),
+        minutes: s.minutes.map(|b| (b.low, b.high)),
+        lid: s.lid,
+    };
     let told = |p: &Phase| p.minutes.is_some_and(|m| m.1 <= 600.0) || (p.minutes.is_none() && p.set_c.is_some() && !timed);
     let heated = baking.clone().find_map(|s| s.oven_c);
     let mut phases: Vec<Phase> = baking.map(phase).filter(told).take(12).collect();

@@ -45,7 +45,8 @@ fn any_formula() -> impl Strategy<Value = Formula> {
         grams_low: Some(grams * 0.9),
         grams_high: Some(grams * 1.2),
         stage: None,
-        source: None, hydration_pct: None,
+        source: None,
+        hydration_pct: None,
     });
     (100.0..2000.0f64, prop::collection::vec(line, 1..12)).prop_map(|(flour, mut lines)| {
         lines.insert(
@@ -56,7 +57,8 @@ fn any_formula() -> impl Strategy<Value = Formula> {
                 grams_low: None,
                 grams_high: None,
                 stage: None,
-                source: None, hydration_pct: None,
+                source: None,
+                hydration_pct: None,
             },
         );
         FormulaDraft { lines, ..FormulaDraft::default() }.check(&tables().pantry).unwrap()

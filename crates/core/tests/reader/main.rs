@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::indexing_slicing, clippy::panic, reason = "tests")]
 #![allow(clippy::cast_precision_loss, reason = "counts of a test")]
 
+mod registers;
 mod written;
 
 use std::sync::OnceLock;

@@ -19,7 +19,12 @@ const NEEDED: f64 = 0.97;
 fn reading(recipe: &Value) -> Reading {
     let settings = &recipe["settings"];
     let of = |name: &str, usual: &str| settings[name].as_str().unwrap_or(usual).to_owned();
-    let choices = Choices { cup: of("cup", "us"), flour_measure: of("flour_measure", "spooned"), locale: of("locale", "en-US"), ..Choices::default() };
+    let choices = Choices {
+        cup: of("cup", "us"),
+        flour_measure: of("flour_measure", "spooned"),
+        locale: of("locale", "en-US"),
+        ..Choices::default()
+    };
     read(recipe["text"].as_str().unwrap(), &choices, &[], tables()).unwrap()
 }
 
@@ -65,7 +70,8 @@ fn misses(recipe: &Value) -> (usize, Vec<String>) {
     }
     let style = a.style.id.word();
     check("style", expect["style"].as_array().unwrap().iter().any(|s| s == style), format!("{style} not of {}", expect["style"]));
-    let told: Vec<String> = r.steps.iter().map(|s| format!("{:?} {:?} {:?} {:?}", s.oven_c, s.minutes.map(|m| (m.low, m.high)), s.pieces, s.piece_g)).collect();
+    let told: Vec<String> =
+        r.steps.iter().map(|s| format!("{:?} {:?} {:?} {:?}", s.oven_c, s.minutes.map(|m| (m.low, m.high)), s.pieces, s.piece_g)).collect();
     if !expect["oven_c"].is_null() {
         check("oven_c", r.steps.iter().any(|s| within(s.oven_c, &expect["oven_c"])), format!("no {} in {told:?}", expect["oven_c"]));
     }
@@ -109,7 +115,12 @@ fn recipes_are_read_as_people_write_them() {
         lines.extend(missed.into_iter().map(|m| format!("{} {m}", recipe["id"].as_str().unwrap())));
     }
     let met = 1.0 - lines.len() as f64 / asked as f64;
-    let report = format!("{}\n{} of {asked} not met, {:.1} %; {slips} slips not named; {alarms} false alarms", lines.join("\n"), lines.len(), 100.0 * met);
+    let report = format!(
+        "{}\n{} of {asked} not met, {:.1} %; {slips} slips not named; {alarms} false alarms",
+        lines.join("\n"),
+        lines.len(),
+        100.0 * met
+    );
     if std::env::var("SHOW").is_ok() {
         println!("{report}");
     }
@@ -126,10 +137,27 @@ fn one_recipe_can_be_looked_at() {
         let r = reading(recipe);
         println!("== {}\n{}\ntitle {:?}", recipe["id"], recipe["text"].as_str().unwrap(), r.formula.name);
         for l in &r.lines {
-            println!("  {} {:?} {} {}% step {} | {}", l.ingredient.id, l.grams.map(|g| (g.low, g.likely, g.high)), l.stage.word(), l.percent.unwrap_or(0.0), l.in_step, l.source);
+            println!(
+                "  {} {:?} {} {}% step {} | {}",
+                l.ingredient.id,
+                l.grams.map(|g| (g.low, g.likely, g.high)),
+                l.stage.word(),
+                l.percent.unwrap_or(0.0),
+                l.in_step,
+                l.source
+            );
         }
         for s in &r.steps {
-            println!("  > {} oven {:?} min {:?} n {:?} g {:?} lid {:?} | {}", s.verb, s.oven_c, s.minutes.map(|m| (m.low, m.high)), s.pieces, s.piece_g, s.lid, s.text);
+            println!(
+                "  > {} oven {:?} min {:?} n {:?} g {:?} lid {:?} | {}",
+                s.verb,
+                s.oven_c,
+                s.minutes.map(|m| (m.low, m.high)),
+                s.pieces,
+                s.piece_g,
+                s.lid,
+                s.text
+            );
         }
         println!("  unread {:?}\n  remarks {:?}\n  {:?}", r.unread, r.remarks, misses(recipe));
     }
@@ -144,13 +172,33 @@ fn any_text_can_be_looked_at() {
         let r = read(text, &Choices { locale: locale.clone(), ..Choices::default() }, &[], tables()).unwrap();
         println!("== {text}\ntitle {:?}", r.formula.name);
         for l in &r.lines {
-            println!("  {} {:?} {} {}% step {} {:?} | {}", l.ingredient.id, l.grams.map(|g| (g.low.round(), (g.likely*10.0).round()/10.0, g.high.round())), l.stage.word(), l.percent.unwrap_or(0.0), l.in_step, l.questions.iter().map(|q| q.id).collect::<Vec<_>>(), l.source);
+            println!(
+                "  {} {:?} {} {}% step {} {:?} | {}",
+                l.ingredient.id,
+                l.grams.map(|g| (g.low.round(), (g.likely * 10.0).round() / 10.0, g.high.round())),
+                l.stage.word(),
+                l.percent.unwrap_or(0.0),
+                l.in_step,
+                l.questions.iter().map(|q| q.id).collect::<Vec<_>>(),
+                l.source
+            );
         }
         for s in &r.steps {
-            println!("  > {} oven {:?} min {:?} n {:?} g {:?} lid {:?} core {:?} | {}", s.verb, s.oven_c.map(f64::round), s.minutes.map(|m| (m.low, m.high)), s.pieces, s.piece_g, s.lid, s.core_c, s.text);
+            println!(
+                "  > {} oven {:?} min {:?} n {:?} g {:?} lid {:?} core {:?} | {}",
+                s.verb,
+                s.oven_c.map(f64::round),
+                s.minutes.map(|m| (m.low, m.high)),
+                s.pieces,
+                s.piece_g,
+                s.lid,
+                s.core_c,
+                s.text
+            );
         }
         println!("  unread {:?}\n  remarks {:?}", r.unread.iter().map(|u| (&u.source, &u.words, &u.near)).collect::<Vec<_>>(), r.remarks);
-        let loud: Vec<_> = r.findings(tables()).into_iter().filter(|f| f.severity != cerealis_core::findings::Severity::Note).map(|f| f.id).collect();
+        let loud: Vec<_> =
+            r.findings(tables()).into_iter().filter(|f| f.severity != cerealis_core::findings::Severity::Note).map(|f| f.id).collect();
         println!("  findings {loud:?}");
     }
 }

@@ -12,7 +12,8 @@ fn draft(lines: &[(&str, f64)]) -> FormulaDraft {
         grams_low: None,
         grams_high: None,
         stage: None,
-        source: None, hydration_pct: None,
+        source: None,
+        hydration_pct: None,
     };
     FormulaDraft { lines: lines.iter().map(line).collect(), ..FormulaDraft::default() }
 }

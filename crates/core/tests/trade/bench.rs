@@ -16,7 +16,15 @@ pub fn tables() -> &'static Tables {
 
 /// A line of a draft.
 pub fn line(ingredient: &str, grams: f64) -> LineDraft {
-    LineDraft { ingredient: ingredient.into(), grams: Typed::Number(grams), grams_low: None, grams_high: None, stage: None, source: None, hydration_pct: None }
+    LineDraft {
+        ingredient: ingredient.into(),
+        grams: Typed::Number(grams),
+        grams_low: None,
+        grams_high: None,
+        stage: None,
+        source: None,
+        hydration_pct: None,
+    }
 }
 
 /// A draft of `ingredient grams` pairs.

@@ -151,7 +151,8 @@ fn example(text: &str) -> FormulaDraft {
             grams_low: None,
             grams_high: None,
             stage,
-            source: None, hydration_pct: None,
+            source: None,
+            hydration_pct: None,
         })
     });
     FormulaDraft { lines: lines.collect(), ..FormulaDraft::default() }

@@ -1,7 +1,7 @@
 use actix_web::web::{Data, Json};
 use cerealis_core::{
     plan,
-    reader::{Answered, Choices, Reading, read},
+    reader::{Answered, Choices, PartKind, Reading, read},
 };
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
@@ -64,6 +64,9 @@ fn wire(r: &Reading) -> Value {
         if let (Some(object), Some(c)) = (line.as_object_mut(), l.temp_c) {
             object.insert("temp_c".into(), json!(c));
         }
+        if let (Some(object), Some(h)) = (line.as_object_mut(), l.hydration_pct) {
+            object.insert("hydration_pct".into(), json!(h));
+        }
         if let (Some(object), true) = (line.as_object_mut(), l.optional) {
             object.insert("optional".into(), json!(true));
         }
@@ -86,6 +89,7 @@ fn wire(r: &Reading) -> Value {
             put("minutes_high", s.minutes.map(|m| json!(m.high)));
             put("pieces", s.pieces.map(|n| json!(n)));
             put("piece_g", s.piece_g.map(|g| json!(g)));
+            put("lid", s.lid.map(|on| json!(if on { "on" } else { "off" })));
             Value::Object(step)
         })
         .collect();
@@ -95,5 +99,26 @@ fn wire(r: &Reading) -> Value {
     for line in &mut body.lines {
         line.source = None;
     }
-    json!({ "formula": body, "lines": lines, "unread": r.unread, "steps": steps })
+    json!({ "formula": body, "lines": lines, "unread": r.unread, "steps": steps, "parts": parts(r) })
+}
+
+/// Every piece of the text and what it was taken for; `index` is its place among the lines or what is unread.
+fn parts(r: &Reading) -> Vec<Value> {
+    let part = |p: &cerealis_core::reader::Part| {
+        let (kind, index) = match p.kind {
+            PartKind::Title => ("title", None),
+            PartKind::Heading => ("heading", None),
+            PartKind::Line(i) => ("line", Some(i)),
+            PartKind::Step => ("step", None),
+            PartKind::Oven => ("oven", None),
+            PartKind::Remark => ("remark", None),
+            PartKind::Unread(i) => ("unread", Some(i)),
+        };
+        let mut part = json!({ "kind": kind, "start": p.start, "end": p.end });
+        if let (Some(object), Some(i)) = (part.as_object_mut(), index) {
+            object.insert("index".into(), json!(i));
+        }
+        part
+    };
+    r.parts.iter().map(part).collect()
 }

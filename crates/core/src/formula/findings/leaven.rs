@@ -28,7 +28,7 @@ pub(super) const RULES: &[Rule] = &[
 fn leaven_assumed(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let assumed =
         a.formula.lines.iter().enumerate().filter(|(_, l)| l.ingredient.kind == "leaven-wheat" || l.ingredient.kind == "leaven-rye");
-    let told = |l: &Line| l.source.as_deref().is_some_and(|s| s.contains('%'));
+    let told = |l: &Line| l.hydration_pct.is_some() || l.source.as_deref().is_some_and(|s| s.contains('%'));
     assumed
         .filter(|(_, l)| l.source.is_some() && !told(l))
         .map(|(i, _)| Found {

@@ -15,7 +15,7 @@ pub(super) fn night() -> Value {
 }
 
 /// The schemas by their names.
-pub(super) fn schemas() -> [(&'static str, Value); 3] {
+pub(super) fn schemas() -> [(&'static str, Value); 4] {
     let warmth = || number(-20.0, 60.0, "°C");
     let places = object(
         &[("room_c", warmth()), ("pantry_c", warmth()), ("fridge_c", warmth())],
@@ -95,5 +95,6 @@ pub(super) fn schemas() -> [(&'static str, Value); 3] {
             ("away", flag()),
         ],
     );
-    [("Kitchen", kitchen), ("OwnIngredient", ingredient), ("OwnPan", pan)]
+    let word = object(&[("word", json!({ "type": "string", "maxLength": 60 })), ("ingredient", text())], &[]);
+    [("Kitchen", kitchen), ("OwnIngredient", ingredient), ("OwnPan", pan), ("OwnWord", word)]
 }

@@ -82,6 +82,7 @@ fn formula_schema() -> Value {
             ("grams_high", any_number("what it may be, at most")),
             ("stage", one_of(&stages)),
             ("source", text()),
+            ("hydration_pct", number(30.0, 300.0, "water on flour of a leaven, %")),
         ],
     );
     let pieces = object(
@@ -95,10 +96,26 @@ fn formula_schema() -> Value {
             ("strands", json!({ "type": "number", "enum": [2, 3, 4, 6] })),
         ],
     );
+    let phase = object(
+        &[],
+        &[
+            ("set_c", number(30.0, 300.0, "°C")),
+            ("minutes_low", number(0.0, 600.0, "min")),
+            ("minutes_high", number(0.0, 600.0, "min")),
+            ("lid", one_of(&["on", "off"])),
+        ],
+    );
+    let phases = json!({ "type": "array", "items": phase, "maxItems": 12 });
     let oven = object(
         &[],
-        &[("set_c", number(100.0, 300.0, "°C")), ("minutes_low", number(1.0, 600.0, "min")), ("minutes_high", number(1.0, 600.0, "min"))],
+        &[
+            ("set_c", number(100.0, 300.0, "°C")),
+            ("minutes_low", number(1.0, 600.0, "min")),
+            ("minutes_high", number(1.0, 600.0, "min")),
+            ("stages", phases),
+        ],
     );
+    let step = object(&[("text", json!({ "type": "string", "maxLength": 2000 }))], &[("start", byte()), ("end", byte())]);
     let styles = StyleId::ALL.map(StyleId::word);
     object(
         &[("lines", json!({ "type": "array", "items": line, "maxItems": 200 }))],
@@ -113,11 +130,17 @@ fn formula_schema() -> Value {
             ("hold", object(&[("ingredient", text()), ("grams", any_number("g held back"))], &[])),
             ("pieces", pieces),
             ("oven", oven),
+            ("steps", json!({ "type": "array", "items": step, "maxItems": 200, "description": "the recipe's own words" })),
             ("text", text()),
             ("note", json!({ "type": "string", "maxLength": 4000 })),
             ("tags", json!({ "type": "array", "items": { "type": "string", "maxLength": 40 }, "maxItems": 20 })),
         ],
     )
+}
+
+/// A place in the text, bytes of UTF-8.
+fn byte() -> Value {
+    json!({ "type": "integer", "minimum": 0 })
 }
 
 fn schemas() -> Value {
@@ -217,7 +240,11 @@ fn read_answer() -> Value {
             ("line", or_null(json!({ "type": "integer" }))),
             ("questions", list(json!({ "type": "object", "required": ["id", "ask", "answers"] }))),
         ],
-        &[("temp_c", any_number("°C")), ("optional", json!({ "type": "boolean" }))],
+        &[
+            ("temp_c", any_number("°C")),
+            ("optional", json!({ "type": "boolean" })),
+            ("hydration_pct", any_number("water on flour of a leaven, %")),
+        ],
     );
     let step = object(
         &[("text", text()), ("kind", one_of(&["oven", "time", "pieces", "other"]))],
@@ -227,13 +254,23 @@ fn read_answer() -> Value {
             ("minutes_high", any_number("min")),
             ("pieces", json!({ "type": "integer" })),
             ("piece_g", any_number("g")),
+            ("lid", one_of(&["on", "off"])),
         ],
     );
+    let kinds = one_of(&["title", "heading", "line", "step", "oven", "remark", "unread"]);
+    let part = object(&[("kind", kinds), ("start", byte()), ("end", byte())], &[("index", json!({ "type": "integer" }))]);
     object(
         &[
             ("formula", at("Formula")),
             ("lines", list(line)),
-            ("unread", list(object(&[("source", text()), ("source_line", json!({ "type": "integer" }))], &[]))),
+            (
+                "unread",
+                list(object(
+                    &[("source", text()), ("source_line", json!({ "type": "integer" }))],
+                    &[("words", text()), ("near", list(text()))],
+                )),
+            ),
+            ("parts", list(part)),
             ("steps", list(step)),
             ("findings", list(at("Finding"))),
             ("assumed", json!({ "type": "object" })),
@@ -554,9 +591,11 @@ pub fn document() -> Value {
             "put": operation("Tells the kitchen; what is not said stays", Some(at("Kitchen")), "200", at("Kitchen")),
         },
         "/api/v1/own": { "get": operation("The household's own ingredients and pans", None, "200", object(
-            &[("ingredients", list(object(&[("id", text()), ("ingredient", at("OwnIngredient"))], &[]))), ("pans", list(object(&[("id", text()), ("pan", at("OwnPan"))], &[])))], &[])) },
+            &[("ingredients", list(object(&[("id", text()), ("ingredient", at("OwnIngredient"))], &[]))), ("pans", list(object(&[("id", text()), ("pan", at("OwnPan"))], &[]))), ("words", list(at("OwnWord")))], &[])) },
         "/api/v1/own/ingredients": { "post": operation("An own ingredient, like a built-in one but for what is told", Some(at("OwnIngredient")), "201", object(&[("id", text())], &[])) },
         "/api/v1/own/ingredients/{id}": { "put": operation("Tells an own ingredient anew", Some(at("OwnIngredient")), "200", object(&[("id", text())], &[])) },
+        "/api/v1/own/words": { "post": operation("A word of the household's own for an ingredient: from now on read as it", Some(at("OwnWord")), "201", at("OwnWord")) },
+        "/api/v1/own/words/{word}": { "delete": operation("Takes a word back", None, "204", json!({})) },
         "/api/v1/own/pans": { "post": operation("An own pan", Some(at("OwnPan")), "201", object(&[("id", text())], &[])) },
         "/api/v1/own/pans/{id}": { "put": operation("Tells an own pan anew", Some(at("OwnPan")), "200", object(&[("id", text())], &[])) },
         "/api/v1/swap": { "post": operation("What can stand in for a line, so that water, fat, sugar and salt stay", Some(object(&[("formula", at("Formula")), ("line", json!({ "type": "integer", "minimum": 0 }))], &[])), "200", object(
@@ -593,6 +632,10 @@ pub fn document() -> Value {
         if let Some(item) = paths.get_mut(path).and_then(Value::as_object_mut) {
             item.insert("parameters".into(), id.clone());
         }
+    }
+    let word = json!({ "name": "word", "in": "path", "required": true, "schema": { "type": "string", "maxLength": 200 } });
+    if let Some(item) = paths.get_mut("/api/v1/own/words/{word}").and_then(Value::as_object_mut) {
+        item.insert("parameters".into(), json!([word]));
     }
     if let Some(get) = paths.pointer_mut("/~1api~1v1~1pantry/get").and_then(Value::as_object_mut) {
         get.insert("parameters".into(), json!([{ "name": "q", "in": "query", "schema": { "type": "string", "maxLength": 200 } }]));

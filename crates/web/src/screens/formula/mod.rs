@@ -488,7 +488,9 @@ fn divide_further(sheet: &mut Sheet, which: &str, state: &State) {
 
 /// Takes the remedy a button names: the finding's number and the remedy's.
 fn apply_remedy(sheet: &mut Sheet, which: &str, state: &State) -> Option<String> {
-    let Some((f, r)) = which.split_once(':').and_then(|(f, r)| Some((f.parse::<usize>().ok()?, r.parse::<usize>().ok()?))) else { return None };
+    let Some((f, r)) = which.split_once(':').and_then(|(f, r)| Some((f.parse::<usize>().ok()?, r.parse::<usize>().ok()?))) else {
+        return None;
+    };
     let Ok(formula) = sheet.draft.check(&state.tables().pantry) else { return None };
     let found = findings(&formula, read_again(sheet, state).as_ref(), &sheet.kitchen, state);
     if let Some((finding, remedy)) = found.get(f).and_then(|f| f.remedies.get(r).map(|r| (f, r))) {
@@ -512,7 +514,8 @@ async fn word_told(
     let before = read_again(sheet, state);
     let nth = before.as_ref().and_then(|r| r.unread.iter().position(|u| u.words == words));
     // `word` names the ingredient, `mean` the field in which it was typed.
-    let named = if how == "word" { first.to_owned() } else { first.parse().ok().and_then(|i: usize| typed.get(&i).cloned()).unwrap_or_default() };
+    let named =
+        if how == "word" { first.to_owned() } else { first.parse().ok().and_then(|i: usize| typed.get(&i).cloned()).unwrap_or_default() };
     let Ok(ingredient) = state.tables().pantry.find(&named).map(|i| i.id.clone()) else { return Ok("after:doubt".into()) };
     let own = OwnWord { word: words.to_owned(), ingredient: ingredient.clone() };
     let kept = nth.is_some_and(|n| remember.get(&n).copied().unwrap_or(false)) && own.check(&state.tables().pantry).is_ok();
@@ -525,7 +528,8 @@ async fn word_told(
     let mut focus = "after:doubt".to_owned();
     for (i, line) in now.lines.iter().enumerate().filter(|(_, l)| l.grams.is_some()) {
         let was_unread = before.unread.iter().any(|u| u.words == words && u.span.0 < line.span.1 && line.span.0 < u.span.1);
-        let there = sheet.draft.lines.iter().any(|d| d.source.as_deref() == Some(line.source.as_str()) && d.ingredient == line.ingredient.id);
+        let there =
+            sheet.draft.lines.iter().any(|d| d.source.as_deref() == Some(line.source.as_str()) && d.ingredient == line.ingredient.id);
         if !was_unread || there {
             continue;
         }
