@@ -3,7 +3,7 @@
 use cerealis_core::{
     Tables,
     formula::{Formula, Line, Stage},
-    pantry::Ingredient,
+    pantry::{Family, Ingredient},
     reader::{self, Choices},
 };
 
@@ -28,6 +28,8 @@ pub fn name(i: &Ingredient, tables: &Tables) -> String {
 /// What a line is for, where that is not what its ingredient is usually for.
 pub fn purpose(line: &Line) -> &'static str {
     match line.stage {
+        // Flakes alone would be read as the dough's salt.
+        Stage::Finish if line.ingredient.family == Family::Salt => ", to finish",
         s if s == Stage::usual(&line.ingredient) => "",
         Stage::Leaven => ", for the leaven",
         Stage::Preferment => ", for the preferment",

@@ -50,6 +50,11 @@ impl Amount<'_> {
     pub fn is_measured(&self) -> bool {
         self.unit.is_some_and(|u| matches!(u.kind, MeasureKind::Mass | MeasureKind::Volume))
     }
+    /// About how many grams: by its mass, or its volume as of water.
+    pub fn about_grams(&self) -> Option<f64> {
+        let unit = self.unit.filter(|u| matches!(u.kind, MeasureKind::Mass | MeasureKind::Volume))?;
+        Some(self.value.likely * unit.value.likely)
+    }
     /// Grams, if it is a mass.
     pub fn mass(&self) -> Option<Band> {
         let unit = self.unit.filter(|u| u.kind == MeasureKind::Mass)?;

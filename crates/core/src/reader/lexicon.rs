@@ -22,6 +22,8 @@ pub enum Head {
     Method,
     /// What is told beside the recipe.
     Notes,
+    /// A heading that is in no table: what its list holds says what it is.
+    Unknown,
 }
 
 /// What a step is about.
@@ -275,7 +277,7 @@ impl Lexicon {
         let mut foreign = tokens.get(at).is_some_and(|t| t.folded.len() >= 4);
         while let Some(t) = tokens.get(i) {
             // A point, a dash or a quote inside a phrase is no part of it: `c. à s.`, `lid-off`.
-            if i > at && matches!(t.kind, super::text::Kind::Mark('.' | '-' | '\'' | '/')) {
+            if i > at && matches!(t.kind, super::text::Kind::Mark('.' | '-' | '\'' | '/' | '&')) {
                 i += 1;
                 continue;
             }

@@ -121,7 +121,9 @@ impl<'a> Writing<'_, 'a, '_> {
             return self.name_alone(told, &name).map(|l| vec![l]);
         }
         if let Some(parts) = self.percent_mix(told) {
-            let total = told.sum.first().and_then(|(_, a)| a.mass())?;
+            let whole = told.sum.first().map(|(_, a)| a)?;
+            // `Flour: 500 (80 % white, 20 % wholemeal)`
+            let total = whole.mass().or_else(|| (whole.unit.is_none() && whole.value.likely >= 20.0).then_some(whole.value))?;
             return Some(parts.into_iter().map(|(share, i)| self.line(&i, Some(total.times(share)), told)).collect());
         }
         if let Some(part) = self.part_of_fruit(told, &folded) {

@@ -70,8 +70,8 @@ pub(super) fn read(text: &str, choices: &Choices, tables: &Tables) -> Reading {
 #[derive(Default)]
 struct Found {
     parts: Vec<Part>,
-    /// Lines by their head that is in no table.
-    unknown_head: Vec<usize>,
+    /// Lists whose heading is in no table.
+    unknown_lists: Vec<usize>,
 }
 
 struct Recipe<'s, 'a, 't> {
@@ -272,6 +272,19 @@ impl<'a> Recipe<'_, 'a, '_> {
         })
     }
 
+    /// Behind what only leads to the name: `ok so the recipe for the flatbreads`.
+    fn behind_greeting(&self, from: usize, to: usize) -> usize {
+        let leads = |i: usize| {
+            let plain = ["recipe", "for", "the", "that", "heres", "this", "my", "a"].iter().any(|w| self.scan.word(i, w)) || self.scan.mark(i, ',');
+            if plain { Some(i + 1) } else { self.scan.role(i, Role::Lead) }
+        };
+        let mut at = from;
+        while let Some(next) = leads(at).filter(|n| *n < to) {
+            at = next;
+        }
+        at
+    }
+
     fn title_shape(&mut self, from: usize, to: usize) {
         let shape = |i: usize| self.scan.pick(i, |r| if let Role::Piece(s) = r { s } else { None }).map(|(s, _)| s);
         self.reading.title_shape = (from..to).find_map(shape);
@@ -304,7 +317,8 @@ impl<'a> Recipe<'_, 'a, '_> {
         if words == 0 || words > LONGEST_TITLE || known && self.reading.lines.is_empty() && words == 1 {
             return line.from;
         }
-        self.title = Some(as_title(self.scan.source(self.text, line.from, end)));
+        let from = self.behind_greeting(line.from, end);
+        self.title = Some(as_title(self.scan.source(self.text, from, end)));
         self.title_shape(line.from, end);
         self.remark(line.number, line.from, end, PartKind::Title);
         let pieces: Vec<Event<'a>> = events.iter().filter(|e| e.end <= parts && matches!(e.what, What::Pieces(_))).cloned().collect();
@@ -415,7 +429,7 @@ impl<'a> Recipe<'_, 'a, '_> {
             }
         } else if !first {
             self.head = Head::Stage(None);
-            self.found.unknown_head.push(line.number);
+            self.found.unknown_lists.push(self.list);
         }
         if first && head == Head::Stage(None) {
             let source = self.scan.source(self.text, line.from, line.to);
@@ -482,6 +496,9 @@ impl<'a> Recipe<'_, 'a, '_> {
                     }
                     head = *h;
                     self.list += 1;
+                    if *h == Head::Unknown {
+                        self.found.unknown_lists.push(self.list);
+                    }
                     let span = self.span(e.at, e.end);
                     self.found.parts.push(Part::new(PartKind::Heading, span));
                 }
@@ -818,9 +835,20 @@ impl<'a> Recipe<'_, 'a, '_> {
         (end > at).then_some((at, end))
     }
 
+    /// Words before an amount that could be its name: `glimmer flour 500 g`.
+    fn named_before(&self, at: usize) -> Option<(usize, usize)> {
+        let plain = |i: &usize| self.scan.tok(*i).is_some_and(|t| t.is_word() || t.is('/')) && self.scan.number(*i).is_none();
+        let mark = self.scan.back(at, 1).find(|i| [':', '-', '|', '\t', '='].iter().any(|m| self.scan.mark(*i, *m)));
+        let end = mark.unwrap_or(at);
+        let start = self.scan.back(end, 5).take_while(plain).last()?;
+        Some((start, end))
+    }
+
     /// An amount of something we do not know.
     fn unknown(&mut self, e: &Event<'a>, from: usize, line: usize, to: usize, acted: bool) -> bool {
-        let candidate = self.candidate(from, to);
+        let behind = self.candidate(from, to);
+        let before = if behind.is_none() { self.named_before(e.at) } else { None };
+        let candidate = behind.or(before);
         let alone = candidate.is_none();
         let known = candidate.is_some_and(|(a, b)| (a..b).all(|i| !self.scan.hits(i).is_empty()));
         // In the middle of the work a measure without a name is a size or a part.
@@ -832,7 +860,8 @@ impl<'a> Recipe<'_, 'a, '_> {
             What::Line(told) => told.sum.first().map(|(_, a)| a),
             _ => None,
         };
-        let end = candidate.map_or(e.end.max(from), |(_, b)| b);
+        let end = behind.map_or(e.end.max(from), |(_, b)| b);
+        let start = before.map_or(e.at, |(a, _)| a);
         let words = candidate.map_or("", |(a, b)| self.scan.source(self.text, a, b)).to_owned();
         // One letter off is read as what it resembles, and asked.
         if let (Some(a), Some((x, y)), What::Nameless { sum, .. }) = (sum, candidate, &e.what)
@@ -848,9 +877,9 @@ impl<'a> Recipe<'_, 'a, '_> {
             }
         }
         let near = self.nearest(&words);
-        let source = self.scan.source(self.text, e.at, end).to_owned();
-        let grams = sum.and_then(Amount::mass).map(|m| m.likely);
-        let span = self.span(e.at, end);
+        let source = self.scan.source(self.text, start, end).to_owned();
+        let grams = sum.and_then(Amount::about_grams);
+        let span = self.span(start, end);
         self.unread(Unread { source, source_line: line, words, near, span, grams });
         true
     }
@@ -958,6 +987,8 @@ impl<'a> Recipe<'_, 'a, '_> {
         }
         let Some(first) = first else { return };
         let spoken: Vec<Event<'a>> = events.iter().filter(|e| !matches!(e.what, What::Line(_) | What::Nameless { .. })).cloned().collect();
+        // A heading told in the line is no word of the step behind it.
+        let from = events.iter().take_while(|e| matches!(e.what, What::Head(_))).last().map_or(from, |e| e.end.min(to.saturating_sub(1)));
         let begin = if lines > 0 && events.iter().any(|e| matches!(e.what, What::Line(_)) && e.end <= first.at) { first.at } else { from };
         let begin = (begin..to).find(|i| !self.is_joint(*i)).unwrap_or(begin);
         let told = steps::steps(self.scan, self.text, &spoken, begin, to, line);
@@ -998,7 +1029,7 @@ impl<'a> Recipe<'_, 'a, '_> {
                 step.strands = None;
             }
         }
-        whole::resolve(&mut self.reading, &tables.pantry, self.total);
+        whole::resolve(&mut self.reading, &tables.pantry, self.total, &self.found.unknown_lists);
         parts.extend(self.reading.lines.iter().enumerate().map(|(i, l)| Part::new(PartKind::Line(i), l.span)));
         self.reading.parts = parts::in_order(parts);
         self.reading.formula.name = self.title.filter(|t| !t.is_empty() && t.chars().count() <= 200);
@@ -1012,7 +1043,7 @@ const fn stage_of(head: Head) -> Option<Stage> {
     match head {
         Head::Stage(s) => s,
         Head::Bath => Some(Stage::Finish),
-        Head::Method | Head::Notes => None,
+        Head::Method | Head::Notes | Head::Unknown => None,
     }
 }
 

@@ -217,7 +217,7 @@ impl<'a> Sentence<'_, 'a> {
     /// A heading inside the line: `Sour: 30 g …`, `for the dough you need …`, `levain 60 g flour …`.
     fn heading(&mut self) -> bool {
         let scan = self.scan;
-        let Some((head, end, told)) = head_at(scan, self.at, self.limit) else { return false };
+        let Some((head, end, told)) = head_at(scan, self.at, self.limit).or_else(|| self.unknown_heading()) else { return false };
         // `syrup 20 g` is a line; `levain 60 g flour` is a heading and its list.
         let amount = |at: usize| scan.amount(at, self.limit).filter(|(a, _)| a.is_measured());
         let listed = !told
@@ -236,6 +236,16 @@ impl<'a> Sentence<'_, 'a> {
         self.push(What::Head(head), self.at, end);
         self.next_clause(end);
         true
+    }
+
+    /// `Garlic butter: 50 g butter, 2 cloves garlic`: a few words, a colon, and a list that begins with an amount.
+    fn unknown_heading(&self) -> Option<(Head, usize, bool)> {
+        let scan = self.scan;
+        let colon = (self.at..self.limit.min(self.at + 5)).find(|i| scan.mark(*i, ':')).filter(|c| self.first && *c > self.at)?;
+        let plain = (self.at..colon).all(|i| scan.tok(i).is_some_and(super::text::Token::is_word) && scan.number(i).is_none());
+        let (sum, end) = scan.sum(colon + 1, self.limit)?;
+        let listed = sum.iter().any(|(_, a)| a.unit.is_some()) && scan.name_behind(scan.behind_asides(end, self.limit), self.limit).is_some();
+        (plain && listed).then_some((Head::Unknown, colon + 1, true))
     }
 
     /// `1/2 teaspoon each cinnamon and nutmeg`
@@ -455,6 +465,12 @@ impl<'a> Sentence<'_, 'a> {
             if then {
                 self.clause += 1;
             }
+            return true;
+        }
+        // `at blood heat` is no deed.
+        if let Some((_, end)) = scan.pick(self.at, |r| matches!(r, Role::Temp(_)).then_some(())) {
+            self.at = end;
+            (self.fresh, self.first) = (false, false);
             return true;
         }
         if self.minus() {

@@ -12,7 +12,8 @@ use crate::{
 };
 
 /// After the text is read and before questions are answered.
-pub(super) fn resolve(reading: &mut Reading, pantry: &Pantry, total: Option<(Band, bool)>) {
+pub(super) fn resolve(reading: &mut Reading, pantry: &Pantry, total: Option<(Band, bool)>, unknown_lists: &[usize]) {
+    of_unknown_heads(reading, unknown_lists);
     spent_in_steps(reading);
     preferments(reading, pantry);
     built_once(reading, pantry);
@@ -22,6 +23,23 @@ pub(super) fn resolve(reading: &mut Reading, pantry: &Pantry, total: Option<(Ban
     flour_first(reading);
     let choices = reading.choices.clone();
     ask::of_recipe(&mut reading.lines, &choices);
+}
+
+/// A list under a heading we do not know goes on at the end if it holds sugar, spice, fat, egg, fruit and the like
+/// alone; with flour, water or yeast it is dough.
+fn of_unknown_heads(reading: &mut Reading, lists: &[usize]) {
+    let finishes = |f: Family| {
+        matches!(f, Family::Sugar | Family::Spice | Family::Fat | Family::Egg | Family::Fruit | Family::Nut | Family::Seed | Family::Dairy | Family::Topping)
+    };
+    for list in lists {
+        let here = |l: &&ReadLine| l.list == *list && !l.in_step;
+        let elsewhere = reading.lines.iter().any(|l| l.list != *list && l.ingredient.family == Family::Flour);
+        if elsewhere && reading.lines.iter().filter(here).all(|l| finishes(l.ingredient.family)) {
+            for l in reading.lines.iter_mut().filter(|l| l.list == *list && !l.in_step) {
+                l.stage = Stage::Finish;
+            }
+        }
+    }
 }
 
 /// Where most of the flour is not read, a word by a real weight is offered as flour first.

@@ -290,7 +290,8 @@ fn findings(formula: &Formula, reading: Option<&Reading>, kitchen: &Kitchen, sta
             })
         };
         for mut f in reader::of_lines(&r.lines, &r.unread) {
-            if silent(f.id) {
+            // What is not read is asked under the text itself.
+            if silent(f.id) || f.id == "unread-amount" {
                 continue;
             }
             // A finding at a line as it was read concerns that line as it stands now, while it is still in doubt.
