@@ -560,7 +560,8 @@ impl<'a> Scan<'a> {
             return None;
         }
         // `levain 60 g flour`: the amount is of the name behind it, unless that has an amount of its own.
-        if let Some(next) = self.name_behind(self.behind_asides(end, limit), limit).filter(|n| n.at <= end + 2 && !n.weak) {
+        let cell = self.mark(end, '|') || self.mark(end, '\t');
+        if let Some(next) = self.name_behind(self.behind_asides(end, limit), limit).filter(|n| n.at <= end + 2 && !n.weak && !cell) {
             let own = self.number(next.end + usize::from(self.mark(next.end, ':'))).is_some() && self.ends_in_amount(next.end, limit);
             if !own && next.ingredient.id != name.ingredient.id {
                 return None;
@@ -572,7 +573,7 @@ impl<'a> Scan<'a> {
     /// Whether the clause ends in a figure or its unit: names then stand before their amounts.
     fn ends_in_amount(&self, at: usize, limit: usize) -> bool {
         let end = (at..limit).find(|i| self.clause_ends(*i)).unwrap_or(limit);
-        end.checked_sub(1).and_then(|i| self.tok(i)).is_some_and(|t| t.value().is_some())
+        end.checked_sub(1).and_then(|i| self.tok(i)).is_some_and(|t| t.value().is_some() || t.is('%'))
             || end.checked_sub(2).is_some_and(|i| self.number(i).is_some() && self.unit(i + 1, 1.0).is_some())
     }
 

@@ -275,7 +275,8 @@ impl<'a> Recipe<'_, 'a, '_> {
     /// Behind what only leads to the name: `ok so the recipe for the flatbreads`.
     fn behind_greeting(&self, from: usize, to: usize) -> usize {
         let leads = |i: usize| {
-            let plain = ["recipe", "for", "the", "that", "heres", "this", "my", "a"].iter().any(|w| self.scan.word(i, w)) || self.scan.mark(i, ',');
+            let plain =
+                ["recipe", "for", "the", "that", "heres", "this", "my", "a"].iter().any(|w| self.scan.word(i, w)) || self.scan.mark(i, ',');
             if plain { Some(i + 1) } else { self.scan.role(i, Role::Lead) }
         };
         let mut at = from;
@@ -318,6 +319,11 @@ impl<'a> Recipe<'_, 'a, '_> {
             return line.from;
         }
         let from = self.behind_greeting(line.from, end);
+        // `For 2 loaves:`, `Gran says:` name no bread.
+        let speaks = ["says", "said", "tells", "writes", "wrote"].iter().any(|w| self.scan.word(end - 1, w));
+        if self.scan.number(from).is_some() || speaks {
+            return line.from;
+        }
         self.title = Some(as_title(self.scan.source(self.text, from, end)));
         self.title_shape(line.from, end);
         self.remark(line.number, line.from, end, PartKind::Title);
@@ -990,7 +996,11 @@ impl<'a> Recipe<'_, 'a, '_> {
         // A heading told in the line is no word of the step behind it.
         let from = events.iter().take_while(|e| matches!(e.what, What::Head(_))).last().map_or(from, |e| e.end.min(to.saturating_sub(1)));
         let begin = if lines > 0 && events.iter().any(|e| matches!(e.what, What::Line(_)) && e.end <= first.at) { first.at } else { from };
-        let begin = (begin..to).find(|i| !self.is_joint(*i)).unwrap_or(begin);
+        let joins = |i: &usize| {
+            self.scan.tok(*i).is_none_or(|t| matches!(t.kind, Kind::Mark(_)) && !t.is('('))
+                || self.scan.pick(*i, |r| matches!(r, Role::And | Role::Plus).then_some(())).is_some_and(|(_, e)| e == i + 1)
+        };
+        let begin = (begin..to).find(|i| !joins(i)).unwrap_or(begin);
         let told = steps::steps(self.scan, self.text, &spoken, begin, to, line);
         for step in &told {
             let kind = if step.tells_oven() { PartKind::Oven } else { PartKind::Step };

@@ -244,7 +244,8 @@ impl<'a> Sentence<'_, 'a> {
         let colon = (self.at..self.limit.min(self.at + 5)).find(|i| scan.mark(*i, ':')).filter(|c| self.first && *c > self.at)?;
         let plain = (self.at..colon).all(|i| scan.tok(i).is_some_and(super::text::Token::is_word) && scan.number(i).is_none());
         let (sum, end) = scan.sum(colon + 1, self.limit)?;
-        let listed = sum.iter().any(|(_, a)| a.unit.is_some()) && scan.name_behind(scan.behind_asides(end, self.limit), self.limit).is_some();
+        let listed =
+            sum.iter().any(|(_, a)| a.unit.is_some()) && scan.name_behind(scan.behind_asides(end, self.limit), self.limit).is_some();
         (plain && listed).then_some((Head::Unknown, colon + 1, true))
     }
 

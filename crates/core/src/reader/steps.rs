@@ -272,8 +272,10 @@ impl Build<'_, '_, '_> {
         }
         self.step.oven_band = None;
         self.step.stated.push(stated);
-        if self.step.verb.is_empty() {
-            "oven".clone_into(&mut self.step.verb);
+        // `prove, 220 C 15 mins`: what is timed at a setting is the bake.
+        let named = !matches!(self.step.verb.as_str(), "bake" | "heat");
+        if self.step.verb.is_empty() || (named && time_follows) {
+            "bake".clone_into(&mut self.step.verb);
         }
     }
 

@@ -29,7 +29,18 @@ pub(super) fn resolve(reading: &mut Reading, pantry: &Pantry, total: Option<(Ban
 /// alone; with flour, water or yeast it is dough.
 fn of_unknown_heads(reading: &mut Reading, lists: &[usize]) {
     let finishes = |f: Family| {
-        matches!(f, Family::Sugar | Family::Spice | Family::Fat | Family::Egg | Family::Fruit | Family::Nut | Family::Seed | Family::Dairy | Family::Topping)
+        matches!(
+            f,
+            Family::Sugar
+                | Family::Spice
+                | Family::Fat
+                | Family::Egg
+                | Family::Fruit
+                | Family::Nut
+                | Family::Seed
+                | Family::Dairy
+                | Family::Topping
+        )
     };
     for list in lists {
         let here = |l: &&ReadLine| l.list == *list && !l.in_step;

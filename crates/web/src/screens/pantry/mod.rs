@@ -19,15 +19,19 @@ use serde_qs::actix::QsQuery;
 use super::{Chrome, kitchen, page, see_other};
 use crate::{
     State,
-    api::keep_price,
-    edge::{Failure, Fields, PageFailure},
+    api::{drop_word, keep_price},
+    edge::{Failure, Fields, PageFailure, on_disk},
 };
 
+/// Further names shown at a jar; the reader knows more.
+const MOST_NAMES: usize = 12;
 /// Rows shown for a search: more than this and another letter helps.
 const MOST_FOUND: usize = 20;
 
 pub fn routes(app: &mut ServiceConfig) {
-    app.service(web::resource("/pantry").route(get().to(shelf))).service(web::resource("/pantry/price").route(post().to(price)));
+    app.service(web::resource("/pantry").route(get().to(shelf)))
+        .service(web::resource("/pantry/word/back").route(post().to(word_back)))
+        .service(web::resource("/pantry/price").route(post().to(price)));
 }
 
 #[derive(Debug, Deserialize, Default)]
@@ -65,6 +69,14 @@ struct PantryPage {
     heading: String,
     jars: Vec<Jar>,
     currency: String,
+    words: Vec<WordRow>,
+}
+
+/// A word of the household's own.
+struct WordRow {
+    word: String,
+    /// What it means.
+    name: String,
 }
 
 fn spread(b: Band) -> String {
@@ -114,7 +126,8 @@ impl Prices<'_> {
 }
 
 impl Jar {
-    fn new(i: &Ingredient, prices: &Prices<'_>) -> Self {
+    fn new(i: &Ingredient, prices: &Prices<'_>, pantry: &Pantry) -> Self {
+        let further = pantry.further_names(&i.id).take(MOST_NAMES);
         let parts = [
             ("water", i.water_pct),
             ("fat", i.fat_pct),
@@ -156,7 +169,7 @@ impl Jar {
         Self {
             id: i.id.clone(),
             name: i.name.clone(),
-            also: i.synonyms.join(", "),
+            also: i.synonyms.iter().map(String::as_str).chain(further).collect::<Vec<_>>().join(", "),
             parts: parts.into_iter().filter(|p| p.1 >= 0.05).map(|(what, pct)| (what, format!("{} %", show_percent(pct)))).collect(),
             weights: cup.map(|c| ("US cup".to_owned(), spread(c))).into_iter().chain(methods).chain(pieces).collect(),
             counts: sentence(&counts.join("; ")),
@@ -182,14 +195,27 @@ async fn stock(state: &State, query: &Query, refused: Option<&Refused>, status: 
     let q: String = query.q.trim().chars().take(60).collect();
     let family = Family::from_word(&query.shelf).unwrap_or(Family::Flour);
     let (heading, jars): (String, Vec<Jar>) = if q.is_empty() {
-        (family.shelf().to_owned(), pantry.offered().filter(|i| i.family == family).map(|i| Jar::new(i, &prices)).collect())
+        (family.shelf().to_owned(), pantry.offered().filter(|i| i.family == family).map(|i| Jar::new(i, &prices, pantry)).collect())
     } else {
-        let found: Vec<Jar> = pantry.search(&q, MOST_FOUND).into_iter().map(|i| Jar::new(i, &prices)).collect();
+        let found: Vec<Jar> = pantry.search(&q, MOST_FOUND).into_iter().map(|i| Jar::new(i, &prices, pantry)).collect();
         (if found.is_empty() { format!("Nothing like “{q}” here") } else { format!("Nearest to “{q}”") }, found)
     };
+    let own = on_disk(&state.db, cerealis_store::shelf::get).await?.words;
+    let meant = |id: &str| pantry.get(id).map_or_else(|| id.to_owned(), |i| i.short_name().to_owned());
+    let words = own.into_iter().map(|w| WordRow { name: meant(&w.ingredient), word: w.word }).collect();
     let shelves = Family::ALL.map(|f| (f.word(), f.shelf(), q.is_empty() && f == family)).to_vec();
     let chrome = Chrome::new("Pantry", &kitchen, state.clock.now());
-    page(&PantryPage { chrome, q, shelves, shelf: family.word(), heading, jars, currency: kitchen.currency }, status)
+    page(&PantryPage { chrome, q, shelves, shelf: family.word(), heading, jars, currency: kitchen.currency, words }, status)
+}
+
+/// Takes a word of the household's own back.
+async fn word_back(state: Data<State>, f: Fields) -> Result<HttpResponse, PageFailure> {
+    let word = f.text(&Pointer::root().at("word")).unwrap_or_default();
+    match drop_word(&state, word).await {
+        // Taken back already, in another window: the page says what there is.
+        Ok(()) | Err(Failure::NotFound) => Ok(see_other("/pantry#ours")),
+        Err(other) => Err(other.into()),
+    }
 }
 
 /// What a kilogram costs, as the form at a jar sends it.
