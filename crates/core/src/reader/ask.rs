@@ -4,6 +4,7 @@ use super::{
     Choices,
     line::ReadLine,
     questions::{Answer, Question},
+    scan::holds,
 };
 use crate::pantry::Family;
 
@@ -44,7 +45,7 @@ const MANY_EGGS_PCT: f64 = 10.0;
 
 /// Questions that hang on the ingredient, whatever the unit; `folded` are the words beside the amount.
 pub(super) fn of_line(line: &mut ReadLine, folded: &str) {
-    let has = |w: &str| folded.contains(&format!(" {w} "));
+    let has = |w: &str| holds(folded, w);
     let grams = line.grams.map_or(0.0, |g| g.likely);
     let bare_yeast = line.ingredient.family == Family::Yeast && !YEAST_TOLD.iter().any(|w| has(w));
     if bare_yeast && line.ingredient.yeast_kind().is_some() && grams > 0.0 {
@@ -116,7 +117,7 @@ pub(super) fn of_recipe(lines: &mut [ReadLine], choices: &Choices) {
             continue;
         }
         let (percent, words) = (share(line), format!(" {} ", crate::pantry::fold(&line.source)));
-        let told = |list: &[&str]| list.iter().any(|w| words.contains(&format!(" {w} ")));
+        let told = |list: &[&str]| list.iter().any(|w| holds(&words, w));
         if line.ingredient.kind == "butter-unsalted"
             && line.questions.is_empty()
             && !told(&["unsalted", "sweet", "doux"])

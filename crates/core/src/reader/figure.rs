@@ -1,5 +1,6 @@
 //! What a number in a recipe is: a time, a setting, a size, so many pieces, or an amount of something.
 
+use super::text::Token;
 use super::{
     amount::{Amount, Sum},
     event::{PiecesTold, Told, What},
@@ -56,7 +57,7 @@ impl<'a> Scan<'a> {
         if let Some(found) = self.pieces(from, first, end, limit) {
             return Some(found);
         }
-        if self.role(end, Role::Each).is_some() && self.tok(self.role(end, Role::Each)?).is_some_and(super::text::Token::is_word) {
+        if self.role(end, Role::Each).is_some() && self.tok(self.role(end, Role::Each)?).is_some_and(Token::is_word) {
             // `half a teaspoon each of cinnamon and nutmeg` is taken apart by the caller
             return None;
         }
@@ -279,9 +280,8 @@ impl<'a> Scan<'a> {
             if let Some((shape, behind)) = self.piece_word(dash, limit) {
                 return Some((What::Pieces(PiecesTold { piece_g: Some(grams), shape, ..PiecesTold::default() }), behind));
             }
-            if let Some(behind) = self
-                .role(end, Role::Each)
-                .filter(|b| !self.tok(*b).is_some_and(super::text::Token::is_word) || self.role(*b, Role::And).is_some())
+            if let Some(behind) =
+                self.role(end, Role::Each).filter(|b| !self.tok(*b).is_some_and(Token::is_word) || self.role(*b, Role::And).is_some())
             {
                 return Some((What::Pieces(PiecesTold { piece_g: Some(grams), ..PiecesTold::default() }), behind));
             }
@@ -378,7 +378,7 @@ impl<'a> Scan<'a> {
             if let Some((shape, end)) = self.pick(i, |r| if let Role::Piece(s) = r { Some(s) } else { None }) {
                 return Some((shape, end));
             }
-            let adjective = self.tok(i).is_some_and(|t| t.is_word()) || self.mark(i, '-');
+            let adjective = self.tok(i).is_some_and(Token::is_word) || self.mark(i, '-');
             let stops = self.pick(i, |r| {
                 matches!(r, Role::Stop | Role::And | Role::Of | Role::Unit(_) | Role::Holder(_) | Role::Then | Role::At | Role::Minutes(_))
                     .then_some(())
@@ -471,7 +471,7 @@ impl<'a> Scan<'a> {
         loop {
             if self.mark(i, '(') && i < limit {
                 i = (self.closing(i, limit) + 1).min(limit);
-            } else if i == at && (self.mark(i, '|') || self.mark(i, '\t')) && self.tok(i + 1).is_some_and(super::text::Token::is_word) {
+            } else if i == at && (self.mark(i, '|') || self.mark(i, '\t')) && self.tok(i + 1).is_some_and(Token::is_word) {
                 i += 1;
             } else if (self.mark(i, '/') || self.mark(i, '=') || self.mark(i, ',') && self.tok(i + 1).is_some_and(|t| t.value().is_some()))
                 && let Some((_, end)) = self.amount(i + 1, limit).filter(|(a, _)| a.unit.is_some())
@@ -490,9 +490,8 @@ impl<'a> Scan<'a> {
             .take_while(|i| self.tok(*i).is_some_and(|t| t.is_word() || t.value().is_some()))
             .find_map(|i| self.name_at(i, limit, true))?;
         // `butter the size of a walnut`
-        if let Some((unit, end)) = self.unit(name.end, 1.0).filter(|(u, e)| u.id == "walnut-of" && *e <= limit) {
+        if let Some((_, end)) = self.unit(name.end, 1.0).filter(|(u, e)| u.id == "walnut-of" && *e <= limit) {
             let (sum, _) = self.sum(name.end, end)?;
-            let _ = unit;
             return Some((What::Line(Box::new(Told::new(sum, name, end, end))), end));
         }
         let mut i = name.end;
@@ -514,7 +513,7 @@ impl<'a> Scan<'a> {
                 // `cinnamon, ground 2 g`, `salt, 10 g`
                 i += 1;
             } else if words < 3
-                && self.tok(i).is_some_and(|t| t.is_word())
+                && self.tok(i).is_some_and(Token::is_word)
                 && self.number(i).is_none()
                 && self.unit(i, 1.0).is_none()
                 && self

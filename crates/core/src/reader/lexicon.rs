@@ -212,9 +212,7 @@ impl Lexicon {
             // `stick of butter` is a stick, and butter is its name.
             let Some(measure) = measures.at(index).filter(|_| !spelling.contains(" of ") || spelling.contains("size of")) else { continue };
             let role = match measure.kind {
-                MeasureKind::Volume | MeasureKind::Mass | MeasureKind::Piece => {
-                    u32::try_from(index).map(Role::Unit).unwrap_or(Role::Function)
-                }
+                MeasureKind::Volume | MeasureKind::Mass | MeasureKind::Piece => u32::try_from(index).map_or(Role::Function, Role::Unit),
                 MeasureKind::Time if measure.id.contains("overnight") || measure.id.contains("half") => Role::LongTime(measure.value),
                 MeasureKind::Time => Role::Minutes(measure.value.likely),
                 MeasureKind::OvenWord => Role::OvenBand(measure.value),

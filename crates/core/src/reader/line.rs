@@ -8,7 +8,7 @@ use super::{
     event::Told,
     lexicon::{Purpose, Role, Vague},
     questions::{Answer, Question},
-    scan::{Named, Scan},
+    scan::{Named, Scan, holds},
     weigh::Weighing,
 };
 use crate::{
@@ -106,6 +106,12 @@ impl<'a> Writing<'_, 'a, '_> {
         let mut name = told.name.clone();
         let folded = self.scan.folded(self.at, self.end);
         refine(&mut name.ingredient, &folded, self.scan.pantry);
+        // `flour (strong white)`: what stands in the bracket says which.
+        if name.ingredient.kind == "wheat-ap" && self.scan.mark(name.end, '(') {
+            let close = self.scan.closing(name.end, self.end);
+            let which = flour_named(self.scan, name.end + 1, close).filter(|_| !(name.end..close).any(|i| self.scan.mark(i, '%')));
+            name.ingredient = which.unwrap_or(name.ingredient);
+        }
         let cube = told.sum.first().is_some_and(|(_, a)| a.unit.is_some_and(|u| u.id == "cube"));
         if cube
             && name.ingredient.family == Family::Yeast
@@ -214,7 +220,7 @@ impl<'a> Writing<'_, 'a, '_> {
             .size
             .filter(|s| *s != "extra-large")
             .or(first.size.map(|_| "large"))
-            .or_else(|| SIZES.iter().copied().find(|s| folded.contains(&format!(" {s} "))));
+            .or_else(|| SIZES.iter().copied().find(|s| holds(folded, s)));
         let context = Weighing {
             ingredient: &name.ingredient,
             pantry: self.scan.pantry,
@@ -229,7 +235,8 @@ impl<'a> Writing<'_, 'a, '_> {
         let Some((grams, by_volume)) = weighed else {
             // `1 bottle of beer (330 ml)`, `1 medium russet (150 g)`
             let (other, is_mass) = context.best_alternative(&others)?;
-            let count = if is_mass || first.container { first.value.likely.min(1.0).max(1.0) } else { 1.0 };
+            // Two bottles of 330 ml are two; two potatoes of 300 g are weighed together.
+            let count = if first.container { first.value.likely } else { 1.0 };
             return Some((other.times(count), !is_mass, Vec::new()));
         };
         let mut by_volume = by_volume;
@@ -316,7 +323,7 @@ impl<'a> Writing<'_, 'a, '_> {
             // `20 %` is its share of the dough; that a leaven is drier than 40 % is told with the word.
             (said || (value >= 40.0 && told.percent != Some(value))).then_some(value)
         });
-        percent.last().filter(|h| (30.0..=300.0).contains(h))
+        percent.reduce(|_, later| later).filter(|h| (30.0..=300.0).contains(h))
     }
 
     /// A name without an amount: `salt to taste`, `sesame for the top`, `Pepitas`.
@@ -371,14 +378,13 @@ impl<'a> Writing<'_, 'a, '_> {
 
     /// `1 orange, zest only`
     fn part_of_fruit(&self, told: &Told<'_>, folded: &str) -> Option<ReadLine> {
-        let part = if ["zest only", " zested "].iter().any(|w| folded.contains(w)) {
+        let counted = told.sum.first().is_some_and(|(_, a)| a.unit.is_none());
+        let named = |ending: &str| counted && told.name.ingredient.id.ends_with(ending);
+        let says = |words: &[&str]| words.iter().any(|w| holds(folded, w));
+        let part = if says(&["zest only", "zested"]) || named("-zest") {
             "zest"
-        } else if ["juice only", " juiced "].iter().any(|w| folded.contains(w)) {
+        } else if says(&["juice only", "juiced"]) || named("-juice") {
             "juice"
-        } else if told.name.ingredient.id.ends_with("-juice") && told.sum.first().is_some_and(|(_, a)| a.unit.is_none()) {
-            "juice"
-        } else if told.name.ingredient.id.ends_with("-zest") && told.sum.first().is_some_and(|(_, a)| a.unit.is_none()) {
-            "zest"
         } else {
             return None;
         };
@@ -445,9 +451,10 @@ fn sum_of(sum: &Sum<'_>, context: &Weighing<'_>, questions: &mut Vec<Question>) 
 
 /// What words beside the name settle: `fresh`, `rye` before a leaven, `salted`.
 fn refine(ingredient: &mut Arc<Ingredient>, folded: &str, pantry: &Pantry) {
-    let has = |w: &str| folded.contains(&format!(" {w} "));
+    let has = |w: &str| holds(folded, w);
     let id = match ingredient.kind.as_str() {
         "leaven-wheat" if has("rye") || has("roggen") || has("zytniego") || has("seigle") => "leaven-rye",
+        "oil-neutral" if has("olive") => "oil-olive",
         "leaven-wheat" if has("stiff") => "leaven-stiff",
         "butter-unsalted" if has("salted") && !has("unsalted") => "butter-salted",
         "yeast-instant" if has("fresh") => "yeast-fresh",

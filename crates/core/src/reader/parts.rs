@@ -44,24 +44,33 @@ impl Part {
 /// step holds beside its ingredients stays the step's.
 pub(super) fn in_order(mut parts: Vec<Part>) -> Vec<Part> {
     parts.retain(|p| p.end > p.start);
-    // The narrower first: it is cut out of the wider.
-    parts.sort_by_key(|p| (p.end - p.start, p.start));
-    let mut taken: Vec<Part> = Vec::new();
-    for p in parts {
-        let mut free = vec![(p.start, p.end)];
-        for t in &taken {
-            free = free.into_iter().flat_map(|(a, b)| cut(a, b, t.start, t.end)).collect();
+    parts.sort_by_key(|p| (p.start, p.end));
+    let told = |p: &Part| matches!(p.kind, PartKind::Line(_) | PartKind::Unread(_) | PartKind::Title | PartKind::Heading);
+    let (narrow, wide): (Vec<Part>, Vec<Part>) = parts.into_iter().partition(told);
+    let narrow = apart(narrow.into_iter());
+    // What is told beside them keeps the room between.
+    let mut free = Vec::new();
+    for p in apart(wide.into_iter()) {
+        let mut start = p.start;
+        let from = narrow.partition_point(|n| n.end <= p.start);
+        for n in narrow.iter().skip(from).take_while(|n| n.start < p.end) {
+            free.push(Part::new(p.kind, (start, n.start)));
+            start = start.max(n.end);
         }
-        taken.extend(free.into_iter().map(|span| Part::new(p.kind, span)));
+        free.push(Part::new(p.kind, (start, p.end)));
     }
-    taken.sort_by_key(|p| p.start);
-    taken
+    let mut all: Vec<Part> = narrow.into_iter().chain(free).filter(|p| p.end > p.start).collect();
+    all.sort_by_key(|p| p.start);
+    all
 }
 
-/// What is left of `a..b` without `from..to`.
-fn cut(a: usize, b: usize, from: usize, to: usize) -> impl Iterator<Item = (usize, usize)> {
-    let (left, right) = ((a, b.min(from)), (a.max(to), b));
-    let apart = to <= a || from >= b;
-    let pieces = if apart { [(a, b), (0, 0)] } else { [left, right] };
-    pieces.into_iter().filter(|(s, e)| e > s)
+/// Pieces in order, each beginning where the one before it ends.
+fn apart(parts: impl Iterator<Item = Part>) -> Vec<Part> {
+    let mut at = 0;
+    let clipped = parts.map(|p| {
+        let start = p.start.max(at);
+        at = at.max(p.end);
+        Part::new(p.kind, (start, p.end))
+    });
+    clipped.filter(|p| p.end > p.start).collect()
 }

@@ -25,6 +25,8 @@ const LONGEST_LINE: usize = 8000;
 const PERCENT_LINES: usize = 3;
 /// Words a title has at most.
 const LONGEST_TITLE: usize = 12;
+/// So many words are asked about with what they could be; beyond that it is no recipe.
+const MOST_ASKED: usize = 8;
 /// Ingredients offered for a name that is not known.
 const MOST_NEAR: usize = 4;
 
@@ -350,7 +352,7 @@ impl<'a> Recipe<'_, 'a, '_> {
             to -= 1;
         }
         let colon = to > from && scan.mark(to - 1, ':');
-        let hashed = from > line.from && scan.mark(line.from, '#') || (from > line.from && to < line.to);
+        let hashed = from > line.from && (scan.mark(line.from, '#') || to < line.to);
         to -= usize::from(colon);
         let outside = (from..to).scan(0_i32, |depth, i| {
             *depth += i32::from(scan.mark(i, '(')) - i32::from(scan.mark(i, ')'));
@@ -402,7 +404,7 @@ impl<'a> Recipe<'_, 'a, '_> {
                         | "wholemeal"
                 )
             });
-            all &= small || kind || !scan.tok(i).is_some_and(|t| t.is_word());
+            all &= small || kind || !scan.tok(i).is_some_and(Token::is_word);
             i += 1;
         }
         // In many words only what "for the" begins, or the first line's own, names a part.
@@ -495,11 +497,7 @@ impl<'a> Recipe<'_, 'a, '_> {
             let Some(e) = events.get(k).cloned() else { break };
             match &e.what {
                 What::Head(h) => {
-                    if *h == Head::Method {
-                        acted = true;
-                    } else {
-                        acted = false;
-                    }
+                    acted = *h == Head::Method;
                     head = *h;
                     self.list += 1;
                     if *h == Head::Unknown {
@@ -550,6 +548,9 @@ impl<'a> Recipe<'_, 'a, '_> {
                 }
                 _ => {}
             }
+        }
+        if lines == 0 && !acted && from == around.line.from && to == around.line.to && self.bare_cell(around, from, to) {
+            lines += 1;
         }
         self.last = last;
         self.rest_of_sentence(&events, around.line.number, from, to, lines, head);
@@ -666,7 +667,7 @@ impl<'a> Recipe<'_, 'a, '_> {
             return Taken::Passed;
         }
         let deeds = events.iter().any(|e| matches!(e.what, What::Verb(_) | What::Take));
-        if alone && (acted || deeds || self.reading.lines.iter().any(listed)) && !self.extra_on_top(told, end) {
+        if alone && (acted || deeds || self.reading.lines.iter().any(listed)) {
             return Taken::Passed;
         }
         let mut told = told.clone();
@@ -720,12 +721,6 @@ impl<'a> Recipe<'_, 'a, '_> {
         (told.tail..end).any(|i| self.scan.role(i, Role::No).is_some_and(same))
     }
 
-    /// `everything seeds on top`, in a sentence that does something else.
-    fn extra_on_top(&self, told: &Told<'_>, end: usize) -> bool {
-        let _ = (told, end);
-        false
-    }
-
     /// `1 egg yolk + 1 tbsp milk, for glazing`: the purpose behind both is the purpose of both.
     fn shared_purpose(&mut self, events: &[Event<'a>], k: usize, last: Option<usize>, at: usize, to: usize) {
         let Some(e) = events.get(k) else { return };
@@ -768,7 +763,7 @@ impl<'a> Recipe<'_, 'a, '_> {
         let said = earlier
             .iter()
             .rev()
-            .find(|x| !matches!(x.what, What::Passed | What::Then | What::Oven) && !(corrects && matches!(x.what, What::Verb(_))));
+            .find(|x| !(matches!(x.what, What::Passed | What::Then | What::Oven) || corrects && matches!(x.what, What::Verb(_))));
         let of_line = match said.map(|x| &x.what) {
             Some(What::Line(told)) => Some(told),
             _ => None,
@@ -841,6 +836,27 @@ impl<'a> Recipe<'_, 'a, '_> {
         (end > at).then_some((at, end))
     }
 
+    /// A row of a list in bare figures whose name we do not know: `Skerryweed | 40`.
+    fn bare_cell(&mut self, around: Around, from: usize, to: usize) -> bool {
+        let bare = self.table_in_grams || self.reading.lines.iter().any(|l| l.questions.iter().any(|q| q.id == "bare-number"));
+        let total =
+            (from..to).any(|i| self.scan.pick(i, |r| matches!(r, Role::Total | Role::Yield | Role::Serves).then_some(())).is_some());
+        if !bare || total || matches!(around.head, Head::Method | Head::Notes) {
+            return false;
+        }
+        let Some(at) = (from..to).find(|i| self.scan.tok(*i).is_some_and(|t| t.value().is_some())) else { return false };
+        let rest_plain =
+            (at..to).all(|i| self.scan.tok(i).is_some_and(|t| t.value().is_some() || matches!(t.kind, Kind::Mark('|' | '%' | '\t' | ';'))));
+        let Some((a, b)) = self.named_before(at).filter(|_| rest_plain && at > from) else { return false };
+        let words = self.scan.source(self.text, a, b).to_owned();
+        let near = self.nearest(&words);
+        let grams = self.scan.tok(at).and_then(Token::value);
+        let span = self.span(a, at + 1);
+        let source = self.scan.source(self.text, a, at + 1).to_owned();
+        self.unread(Unread { source, source_line: around.line.number, words, near, span, grams });
+        true
+    }
+
     /// Words before an amount that could be its name: `glimmer flour 500 g`.
     fn named_before(&self, at: usize) -> Option<(usize, usize)> {
         let plain = |i: &usize| self.scan.tok(*i).is_some_and(|t| t.is_word() || t.is('/')) && self.scan.number(*i).is_none();
@@ -870,10 +886,9 @@ impl<'a> Recipe<'_, 'a, '_> {
         let start = before.map_or(e.at, |(a, _)| a);
         let words = candidate.map_or("", |(a, b)| self.scan.source(self.text, a, b)).to_owned();
         // One letter off is read as what it resembles, and asked.
-        if let (Some(a), Some((x, y)), What::Nameless { sum, .. }) = (sum, candidate, &e.what)
+        if let (Some((x, y)), What::Nameless { sum, .. }) = (candidate, &e.what)
             && let Some(name) = self.scan.guess(x, y)
         {
-            let _ = a;
             let told = Told::new(sum.clone(), name, e.end, y);
             let place = Place { stage: stage_of(self.head), put_on: false, source_line: line, listed: false, list: self.list };
             let writing = Writing { scan: self.scan, text: self.text, at: e.at, end: y, place, beside: Vec::new() };
@@ -892,6 +907,9 @@ impl<'a> Recipe<'_, 'a, '_> {
 
     /// Ingredients a word could be: by all of it, then by its words, the last first.
     fn nearest(&self, words: &str) -> Vec<String> {
+        if self.reading.unread.len() >= MOST_ASKED {
+            return Vec::new();
+        }
         let mut near: Vec<String> = Vec::new();
         let parts = std::iter::once(words).chain(words.rsplit(' ').filter(|w| w.chars().count() >= 4));
         for part in parts {

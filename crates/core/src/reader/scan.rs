@@ -275,3 +275,9 @@ impl<'a> Scan<'a> {
             || ["piece", "medium", "clove"].iter().any(|k| ingredient.piece(k).is_some())
     }
 }
+
+/// Whether a folded text, a space at either end, holds a word or phrase whole.
+pub(super) fn holds(folded: &str, words: &str) -> bool {
+    let space = |at: Option<usize>| at.and_then(|i| folded.as_bytes().get(i)) == Some(&b' ');
+    folded.match_indices(words).any(|(at, _)| space(at.checked_sub(1)) && space(Some(at + words.len())))
+}

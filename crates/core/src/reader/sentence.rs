@@ -1,6 +1,7 @@
 //! A sentence, from its first word to its last: what it holds, clause by clause. A list, a paragraph and a talk are
 //! read alike; the line break says nothing here.
 
+use super::text::Token;
 use super::{
     event::{Event, PiecesTold, Told, What},
     lexicon::{Act, Head, Role},
@@ -242,7 +243,7 @@ impl<'a> Sentence<'_, 'a> {
     fn unknown_heading(&self) -> Option<(Head, usize, bool)> {
         let scan = self.scan;
         let colon = (self.at..self.limit.min(self.at + 5)).find(|i| scan.mark(*i, ':')).filter(|c| self.first && *c > self.at)?;
-        let plain = (self.at..colon).all(|i| scan.tok(i).is_some_and(super::text::Token::is_word) && scan.number(i).is_none());
+        let plain = (self.at..colon).all(|i| scan.tok(i).is_some_and(Token::is_word) && scan.number(i).is_none());
         let (sum, end) = scan.sum(colon + 1, self.limit)?;
         let listed =
             sum.iter().any(|(_, a)| a.unit.is_some()) && scan.name_behind(scan.behind_asides(end, self.limit), self.limit).is_some();
@@ -253,7 +254,7 @@ impl<'a> Sentence<'_, 'a> {
     fn counted_for_all(&mut self) -> bool {
         let scan = self.scan;
         let Some((sum, end)) = scan.sum(self.at, self.limit) else { return false };
-        let Some(mut i) = scan.role(end, Role::Each).filter(|e| scan.tok(*e).is_some_and(super::text::Token::is_word)) else {
+        let Some(mut i) = scan.role(end, Role::Each).filter(|e| scan.tok(*e).is_some_and(Token::is_word)) else {
             return false;
         };
         i = scan.role(i, Role::Of).unwrap_or(i);
@@ -507,8 +508,7 @@ impl<'a> Sentence<'_, 'a> {
             self.fresh = true;
             return true;
         }
-        if let Some(end) = scan.role(self.at, Role::Rest).filter(|e| *e > self.at + 1) {
-            let _ = end;
+        if scan.role(self.at, Role::Rest).is_some_and(|e| e > self.at + 1) {
             return self.part_of_listed();
         }
         false
@@ -604,7 +604,7 @@ pub(super) fn head_at(scan: &Scan<'_>, at: usize, limit: usize) -> Option<(Head,
             }
             break;
         }
-        let plain = scan.tok(i).is_some_and(|t| t.is_word()) && scan.number(i).is_none();
+        let plain = scan.tok(i).is_some_and(Token::is_word) && scan.number(i).is_none();
         if !plain || scan.mark(i, ':') {
             break;
         }

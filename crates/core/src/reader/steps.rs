@@ -280,7 +280,8 @@ impl Build<'_, '_, '_> {
     }
 
     fn band(&mut self, band: Band, fresh: bool) {
-        if !self.step.stated.is_empty() && !(self.step.minutes.is_some() && fresh) {
+        let goes_on = self.step.stated.is_empty() || self.step.minutes.is_some() && fresh;
+        if !goes_on {
             return;
         }
         if self.step.tells_oven() && self.step.minutes.is_some() {

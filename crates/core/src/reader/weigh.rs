@@ -4,6 +4,7 @@ use super::{
     Choices,
     amount::Amount,
     questions::{Answer, Question},
+    scan::holds,
 };
 use crate::{
     measure::{Band, CUP_US_ML},
@@ -29,7 +30,7 @@ pub(super) struct Weighing<'a> {
 
 impl Weighing<'_> {
     fn has(&self, word: &str) -> bool {
-        self.folded.contains(&format!(" {word} "))
+        holds(self.folded, word)
     }
 
     /// Grams, and whether they come from a volume. `None`: no sense.

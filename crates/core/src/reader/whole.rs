@@ -1,7 +1,7 @@
 //! What only the whole recipe tells: parts of what is listed, a leaven that is built and named again, percent, pieces,
 //! the bake.
 
-use std::sync::Arc;
+use std::{collections::HashMap, sync::Arc};
 
 use super::{Reading, ask, line::ReadLine, steps::Step};
 use crate::{
@@ -16,7 +16,7 @@ pub(super) fn resolve(reading: &mut Reading, pantry: &Pantry, total: Option<(Ban
     of_unknown_heads(reading, unknown_lists);
     spent_in_steps(reading);
     preferments(reading, pantry);
-    built_once(reading, pantry);
+    built_once(reading);
     to_scale(reading, total);
     only_salt(reading);
     baked_as_heated(&mut reading.steps);
@@ -68,22 +68,24 @@ fn flour_first(reading: &mut Reading) {
 
 /// An amount told in a step is part of the line it spends, where one is listed that holds as much.
 fn spent_in_steps(reading: &mut Reading) {
-    let listed: Vec<(String, f64, bool)> = reading
-        .lines
-        .iter()
-        .filter(|l| !l.in_step)
-        .filter_map(|l| l.grams.map(|g| (l.ingredient.kind.clone(), g.high, l.stage == Stage::Finish)))
-        .collect();
-    if listed.is_empty() {
-        return;
+    // The most that is listed of each thing, in the dough and for the end.
+    let mut listed: HashMap<(&str, bool), f64> = HashMap::new();
+    for l in reading.lines.iter().filter(|l| !l.in_step) {
+        if let Some(g) = l.grams {
+            let most = listed.entry((l.ingredient.kind.as_str(), l.stage == Stage::Finish)).or_insert(0.0);
+            *most = most.max(g.high);
+        }
     }
+    let holds =
+        |l: &ReadLine, finish: bool, much: f64| listed.get(&(l.ingredient.kind.as_str(), finish)).is_some_and(|g| *g >= 0.95 * much);
     // What is listed for the filling does not hold the dough's butter.
-    let holds = |l: &ReadLine, much: f64| {
-        let finish = l.stage == Stage::Finish;
-        listed.iter().any(|(kind, grams, of_finish)| *kind == l.ingredient.kind && *grams >= 0.95 * much && (finish || !of_finish))
+    let spends = |l: &ReadLine| {
+        let much = l.grams.map_or(0.0, |g| g.low);
+        l.in_step && (holds(l, false, much) || (l.stage == Stage::Finish && holds(l, true, much)))
     };
-    let spends = |l: &ReadLine| l.in_step && holds(l, l.grams.map_or(0.0, |g| g.low));
-    reading.lines.retain(|l| !spends(l));
+    let spent: Vec<bool> = reading.lines.iter().map(spends).collect();
+    let mut spent = spent.into_iter();
+    reading.lines.retain(|_| !spent.next().unwrap_or(false));
 }
 
 /// A sponge of flour, water and starter is a leaven; fed with rye it is a rye sour.
@@ -133,8 +135,7 @@ fn built_flour(reading: &Reading, rye: bool) -> f64 {
 
 /// A leaven that is built in its own list and named again in the dough is one leaven: what the dough takes of it is
 /// what is built, and only that is counted.
-fn built_once(reading: &mut Reading, pantry: &Pantry) {
-    let _ = pantry;
+fn built_once(reading: &mut Reading) {
     let built: f64 = reading.lines.iter().filter(|l| l.stage == Stage::Leaven).filter_map(|l| l.grams.map(|g| g.likely)).sum();
     let made = reading.lines.iter().any(|l| l.stage == Stage::Leaven && l.ingredient.family == Family::Flour);
     if built <= 0.0 || !made {

@@ -489,9 +489,8 @@ fn divide_further(sheet: &mut Sheet, which: &str, state: &State) {
 
 /// Takes the remedy a button names: the finding's number and the remedy's.
 fn apply_remedy(sheet: &mut Sheet, which: &str, state: &State) -> Option<String> {
-    let Some((f, r)) = which.split_once(':').and_then(|(f, r)| Some((f.parse::<usize>().ok()?, r.parse::<usize>().ok()?))) else {
-        return None;
-    };
+    let (f, r) = which.split_once(':')?;
+    let (f, r) = (f.parse::<usize>().ok()?, r.parse::<usize>().ok()?);
     let Ok(formula) = sheet.draft.check(&state.tables().pantry) else { return None };
     let found = findings(&formula, read_again(sheet, state).as_ref(), &sheet.kitchen, state);
     if let Some((finding, remedy)) = found.get(f).and_then(|f| f.remedies.get(r).map(|r| (f, r))) {
