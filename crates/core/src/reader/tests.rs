@@ -167,6 +167,17 @@ fn the_slips_of_a_recipe_are_named_and_their_near_misses_are_not() {
 }
 
 #[test]
+fn a_paragraph_broken_at_the_edge_of_a_page_is_one() {
+    let whole = "You will want a pound and a half of strong white flour and three quarters of a pint of tepid water with two teaspoons of salt. Knead it well, then leave it until it has doubled and bake in a hot oven.";
+    let wrapped = "You will want a pound and a half of strong white flour and\nthree quarters of a pint of tepid water with two teaspoons\nof salt. Knead it well, then leave it until it has doubled\nand bake in a hot oven.";
+    let lines = |text: &str| reading(text).lines.iter().map(|l| (l.ingredient.id.clone(), l.grams)).collect::<Vec<_>>();
+    assert_eq!(lines(whole).len(), 3);
+    assert_eq!(lines(wrapped), lines(whole));
+    let list = "500 g of the very best strong white bread flour in the shop\nwater 300\nsalt 10";
+    assert_eq!(lines(list).len(), 3, "rows of a list stay rows");
+}
+
+#[test]
 fn a_recipe_told_only_in_its_steps_is_read() {
     let text =
         "Mix 500 g flour with 325 g water and leave it an hour\nAdd 10 g salt and knead in 5 g instant yeast\nBake at 220 C for 35 minutes";

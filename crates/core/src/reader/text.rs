@@ -182,7 +182,55 @@ pub(super) fn tokens<'t>(text: &'t str, words: &Vocabulary, names: &Vocabulary) 
         }
         start = end + 1;
     }
-    (out.tokens, lines)
+    let mut tokens = out.tokens;
+    join_wrapped(&mut tokens, &mut lines);
+    (tokens, lines)
+}
+
+/// A line this long, bytes, may have been broken by the program it was written in.
+const WRAPPED_FROM: usize = 50;
+/// Words no line of a list ends in.
+const OPEN_ENDS: &[&str] =
+    &["of", "and", "the", "a", "an", "with", "then", "to", "in", "or", "at", "for", "und", "mit", "de", "et", "och", "og"];
+
+/// A paragraph that was broken at the edge of a page is one line again: a long line that stops in the middle, and a next
+/// one that goes on in small letters and is no row of a list.
+fn join_wrapped(tokens: &mut Vec<Token<'_>>, lines: &mut Vec<TextLine>) {
+    let mut joined: Vec<TextLine> = Vec::with_capacity(lines.len());
+    let mut dropped: Vec<usize> = Vec::new();
+    for line in lines.iter() {
+        let goes_on = joined.last().is_some_and(|last| {
+            let end = last.to.checked_sub(1).filter(|i| *i >= last.from).and_then(|i| tokens.get(i));
+            let open = end.is_some_and(|t| t.is_word() && OPEN_ENDS.contains(&t.folded.as_ref()));
+            let first = tokens.get(line.from).filter(|_| line.to > line.from);
+            let plain = first.is_some() && !line.bullet && !line.numbered && last.to > last.from;
+            let small = first.is_some_and(|t| t.is_word() && t.text.starts_with(char::is_lowercase));
+            let row = tokens.get(line.from..line.to.min(line.from + 3)).is_some_and(|w| w.iter().any(|t| t.value().is_some()));
+            let cut = end.is_some_and(Token::is_word) && last.end - last.start >= WRAPPED_FROM && small && !row;
+            plain && (open || cut)
+        });
+        match joined.last_mut().filter(|_| goes_on) {
+            Some(last) => {
+                // The mark between them falls out.
+                dropped.push(last.to);
+                (last.to, last.end) = (line.to, line.end);
+            }
+            None => joined.push(*line),
+        }
+    }
+    if dropped.is_empty() {
+        return;
+    }
+    let before = |at: usize| dropped.partition_point(|d| *d < at);
+    for line in &mut joined {
+        (line.from, line.to) = (line.from - before(line.from), line.to - before(line.to));
+    }
+    let mut at = 0;
+    tokens.retain(|_| {
+        at += 1;
+        dropped.binary_search(&(at - 1)).is_err()
+    });
+    *lines = joined;
 }
 
 struct Tokens<'t, 'v> {

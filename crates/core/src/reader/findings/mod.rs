@@ -27,6 +27,7 @@ pub const RULES: &[(&str, &str, &str)] = &[
     ("oven-unit", "°C = (°F − 32) × 5/9; home ovens end at 250–300 °C.", "definition; dials common practice, no source"),
     ("oven-unit-low", "°C = (°F − 32) × 5/9; 180 °F is no bread setting.", "definition"),
     ("oven-unit-gas", "Gas marks run from 1 to 9.", "common practice, no source"),
+    ("oven-in-words", "A word for an oven is a band of settings.", "common practice, no source"),
     ("oven-unit-none", "300–550 °F and 140–290 °C do not overlap for bread.", "common practice, no source"),
     ("temperature-mismatch", "Two scales for one setting should agree.", "conversion; trade tables round by up to 7 °C"),
     ("cool-for-bread", "Bread bakes between 165 and 250 °C.", "common practice, no source"),

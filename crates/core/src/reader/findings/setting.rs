@@ -18,10 +18,17 @@ const COATING_C: f64 = 230.0;
 
 /// What a step says of water and oven, and what is odd about it.
 pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
-    let mut add = |f: Finding| found.push(f);
     if let Some(severity) = step.liquid_c.and_then(water::yeast_caution) {
-        add(water::hot(step.liquid_c.unwrap_or_default(), severity));
+        found.push(water::hot(step.liquid_c.unwrap_or_default(), severity));
     }
+    if let Some(band) = step.oven_band {
+        let (low, high) = (to_nearest(band.low, 5.0), to_nearest(band.high, 5.0));
+        let set = |c: f64| Remedy::answering(format!("Set {} °C", show(c, 0)), vec![Change::Oven { set_c: c }]);
+        let likely = to_nearest(band.likely, 5.0);
+        let sentence = format!("The oven is told in a word: between {} and {} °C. Which is it?", show(low, 0), show(high, 0));
+        found.push(finding("oven-in-words", Note, sentence, vec![set(likely), set(low), set(high)]));
+    }
+    let mut add = |f: Finding| found.push(f);
     let Some(first) = step.stated.iter().find(|s| !s.fan).or_else(|| step.stated.first()) else { return };
     let (value, c) = (show(first.value, 0), first.read.set_c.unwrap_or_default());
     let round = to_nearest(c, 5.0);
