@@ -50,6 +50,8 @@ pub struct ReadLine {
     pub in_step: bool,
     /// Which list of the recipe it stands in, from 0.
     pub list: usize,
+    /// Its words say what it is for.
+    pub purposed: bool,
 }
 
 impl From<&ReadLine> for LineDraft {
@@ -182,6 +184,7 @@ impl<'a> Writing<'_, 'a, '_> {
             hydration_pct: self.hydration(ingredient, told),
             in_step: false,
             list: self.place.list,
+            purposed: self.purpose(told, self.own_end(told)).is_some(),
         }
     }
 

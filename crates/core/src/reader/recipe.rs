@@ -961,6 +961,7 @@ impl<'a> Recipe<'_, 'a, '_> {
                     hydration_pct: None,
                     in_step: false,
                     list: self.list,
+                    purposed: false,
                 });
             }
             clause = (at..to).find(|i| self.scan.mark(*i, ',')).map_or(to, |i| i + 1);

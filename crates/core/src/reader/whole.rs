@@ -162,7 +162,7 @@ fn only_salt(reading: &mut Reading) {
     if salted {
         return;
     }
-    let flakes = |l: &&mut ReadLine| l.ingredient.kind == "salt-flaky" && l.grams.is_some() && Some(l.list) == list;
+    let flakes = |l: &&mut ReadLine| l.ingredient.kind == "salt-flaky" && l.grams.is_some() && !l.purposed && Some(l.list) == list;
     if let Some(l) = reading.lines.iter_mut().find(flakes) {
         l.stage = Stage::Dough;
     }
