@@ -367,7 +367,7 @@ impl SheetPage {
             names: t.pantry.offered().map(|i| (i.name.clone(), i.id.clone())).collect(),
             dough: on(&|a| a.dough_g.likely).map(show_grams),
             flour: on(&|a| a.flour_g.likely).filter(|f| *f > 0.0).map(show_grams),
-            style: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0).map(|a| a.style.name.clone()),
+            style: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0 && waits.is_empty()).map(|a| a.style.name.clone()),
             stops: count(Severity::Stop),
             cautions: count(Severity::Caution),
             to_answer: count(Severity::Stop) + if waits.is_empty() { 0 } else { read.as_ref().map_or(0, |r| r.doubts.len()) },
