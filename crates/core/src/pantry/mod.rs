@@ -9,6 +9,7 @@ mod phrases;
 mod units;
 
 pub use ingredient::{Added, Family, Gluten, Ingredient, PieceWeight, YeastKind};
+pub(crate) use names::push_plain;
 pub use names::{NameOf, Near, Synonym, fold, stem};
 pub use own::{OwnIngredient, OwnPan, OwnWord, Shelf, likenesses};
 pub use pans::{Pan, PanShape};

@@ -9,6 +9,18 @@ use super::{
     phrases::{Languages, Phrases, Vocabulary, stems_of},
 };
 
+/// Writes a lower case letter, one that has no plain form under its accents by plain letters: `ß` as `ss`.
+pub(crate) fn push_plain(folded: &mut String, letter: char) {
+    match letter {
+        'ß' => folded.push_str("ss"),
+        'æ' => folded.push_str("ae"),
+        'ø' => folded.push('o'),
+        'œ' => folded.push_str("oe"),
+        'ł' => folded.push('l'),
+        c => folded.push(c),
+    }
+}
+
 /// Lower case without accents; what is no letter or digit is a space.
 #[must_use]
 pub fn fold(text: &str) -> String {
@@ -30,17 +42,12 @@ pub fn fold(text: &str) -> String {
     }
     for c in text.nfd().filter(|c| !is_combining_mark(*c)).flat_map(char::to_lowercase) {
         match c {
-            'ß' => folded.push_str("ss"),
-            'æ' => folded.push_str("ae"),
-            'ø' => folded.push('o'),
-            'œ' => folded.push_str("oe"),
-            'ł' => folded.push('l'),
             '\'' | '\u{2019}' => {
                 if elides(&folded) {
                     folded.push(' ');
                 }
             }
-            c if c.is_alphanumeric() => folded.push(c),
+            c if c.is_alphanumeric() => push_plain(&mut folded, c),
             _ => folded.push(' '),
         }
     }

@@ -75,7 +75,7 @@ impl Scan<'_> {
         if self.role(at, Role::Oven).is_some() {
             return None;
         }
-        let (value, end) = self.pick(at, |r| if let Role::Number(v) = r { Some(v) } else { None }).or_else(|| self.spelled_at(at))?;
+        let (value, end) = self.pick(at, |r| if let Role::Number(v) = r { Some(v) } else { None })?;
         if (20.0..100.0).contains(&value) && value % 10.0 == 0.0 {
             let joined = end + usize::from(self.mark(end, '-'));
             let unit =
@@ -175,15 +175,10 @@ impl Scan<'_> {
         }
         Some((Band::exact(first), end))
     }
-
-    fn spelled_at(&self, at: usize) -> Option<Found> {
-        let t = self.tok(at).filter(|t| t.is_word() && t.word == 0 && t.folded.len() >= 7)?;
-        spelled(&t.folded, self.lexicon, self.languages).map(|v| (v, at + 1))
-    }
 }
 
 /// A number written in one word: `zweihundertfünfzig`, `cinquecento`, `vijfentwintig`.
-fn spelled(word: &str, lexicon: &Lexicon, languages: Languages) -> Option<f64> {
+pub(super) fn spelled(word: &str, lexicon: &Lexicon, languages: Languages) -> Option<f64> {
     let known = |w: &str| lexicon.number_word(w, languages);
     for hundred in ["hundert", "honderd", "hundrede", "hundra", "hundre", "cento", "hundred"] {
         if let Some((left, right)) = word.split_once(hundred) {

@@ -5,12 +5,16 @@ use std::sync::Arc;
 use super::{
     Choices,
     lexicon::{Hit, Lexicon, Role},
+    number::spelled,
     text::Token,
 };
 use crate::pantry::{Family, Ingredient, Languages, Pantry};
 
 /// Words that may stand between an amount and its name: `500 g of our good old strong flour`.
 const BEFORE_NAME: usize = 7;
+
+/// Letters of the shortest number put together that stands in no table.
+const SHORTEST_SPELLED: usize = 7;
 
 /// A text being read.
 pub(super) struct Scan<'a> {
@@ -53,9 +57,17 @@ impl<'a> Scan<'a> {
         let languages = lexicon.languages_of(tokens, &choices.locale);
         let mut hits = Vec::with_capacity(tokens.len());
         let mut from = Vec::with_capacity(tokens.len() + 1);
-        for at in 0..tokens.len() {
+        for (at, t) in tokens.iter().enumerate() {
             from.push(hits.len());
             lexicon.hits_at(tokens, at, languages, &mut hits);
+            // A word in no table may be a number put together: `zweihundertfünfzig`.
+            if t.is_word()
+                && t.word == 0
+                && t.folded.len() >= SHORTEST_SPELLED
+                && let Some(value) = spelled(&t.folded, lexicon, languages)
+            {
+                hits.push(Hit { role: Role::Number(value), len: 1 });
+            }
         }
         from.push(hits.len());
         let home = Languages::of(choices.locale.split('-').next().unwrap_or("en"));

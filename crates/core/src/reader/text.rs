@@ -7,7 +7,7 @@ use std::borrow::Cow;
 
 use unicode_normalization::{UnicodeNormalization, char::is_combining_mark};
 
-use crate::pantry::Vocabulary;
+use crate::pantry::{Vocabulary, push_plain};
 
 /// What a token is.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -153,13 +153,8 @@ fn fold_word(word: &str) -> Cow<'_, str> {
     let mut folded = String::with_capacity(word.len());
     for c in word.nfkd().filter(|c| !is_combining_mark(*c)).flat_map(char::to_lowercase) {
         match c {
-            'ß' => folded.push_str("ss"),
-            'æ' => folded.push_str("ae"),
-            'ø' => folded.push('o'),
-            'œ' => folded.push_str("oe"),
-            'ł' => folded.push('l'),
             '\'' | '\u{2019}' => {}
-            c => folded.push(c),
+            c => push_plain(&mut folded, c),
         }
     }
     Cow::Owned(folded)
