@@ -24,8 +24,6 @@ pub(super) struct Scan<'a> {
     pub pantry: &'a Pantry,
     /// How the household measures.
     pub choices: &'a Choices,
-    /// The words of the reader.
-    pub lexicon: &'a Lexicon,
     /// Languages the text is written in.
     pub languages: Languages,
     /// The household's own, where that is not English.
@@ -72,7 +70,7 @@ impl<'a> Scan<'a> {
         from.push(hits.len());
         let home = Languages::of(choices.locale.split('-').next().unwrap_or("en"));
         let home = if home == Languages::ENGLISH { Languages::default() } else { home };
-        Self { tokens, pantry, choices, lexicon, languages, home, hits, from }
+        Self { tokens, pantry, choices, languages, home, hits, from }
     }
 
     /// The token at a place.
