@@ -40,7 +40,9 @@ fn read_thirty_lines(b: divan::Bencher<'_, '_>) {
 #[divan::bench(args = [8, 16, 32, 63])]
 fn read_kibibytes(b: divan::Bencher<'_, '_>, kib: usize) {
     let (t, choices) = (tables(), Choices::default());
-    let text = "500 g flour, 300 g water and 10 g salt. Knead 10 min, rise 1 h, bake at 220 C for 35 min.\n".repeat(kib * 1024 / 90);
+    let line = "500 g flour, 300 g water and 10 g salt. Knead 10 min, rise 1 h. ".repeat(3).trim_end().to_owned();
+    let line = format!("{line} Bake at 220 C for 35 min.\n");
+    let text = line.repeat(kib * 1024 / line.len());
     b.bench_local(|| read(divan::black_box(&text), &choices, &[], &t).is_ok());
 }
 

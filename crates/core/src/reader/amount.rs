@@ -2,6 +2,7 @@
 
 use super::{
     Choices,
+    clue::Clue,
     lexicon::{Filled, Role},
     scan::Scan,
     text::Kind,
@@ -69,52 +70,6 @@ pub(super) type Sum<'a> = Vec<(f64, Amount<'a>)>;
 const LONE: &[&str] = &["pinch", "dash", "knob", "splash", "glug", "handful", "drizzle", "smidgen", "knife-tip", "walnut-of", "packet"];
 /// Hotter than any cup is full: `26 C` is a temperature, `2 C` two cups.
 const MOST_CUPS: f64 = 20.0;
-/// What a measured content comes in.
-const CONTAINERS: &[&str] = &[
-    "can",
-    "cans",
-    "tin",
-    "tins",
-    "bottle",
-    "bottles",
-    "jar",
-    "jars",
-    "package",
-    "packages",
-    "packet",
-    "packets",
-    "pack",
-    "packs",
-    "sachet",
-    "sachets",
-    "envelope",
-    "envelopes",
-    "box",
-    "boxes",
-    "bag",
-    "bags",
-    "tub",
-    "tubs",
-    "carton",
-    "cartons",
-    "block",
-    "blocks",
-    "pot",
-    "pots",
-    "tube",
-    "tubes",
-    "bottiglia",
-    "flasche",
-    "dose",
-    "becher",
-    "glas",
-];
-
-/// Whether a folded word is what a measured content comes in.
-pub(super) fn is_container(word: &str) -> bool {
-    CONTAINERS.contains(&word)
-}
-
 impl<'a> Scan<'a> {
     fn by_id(&self, id: &str) -> Option<&'a MeasureWord> {
         self.pantry.measures.by_id(id)
@@ -134,7 +89,7 @@ impl<'a> Scan<'a> {
         }
         let (index, end) = self.pick(at, |r| if let Role::Unit(i) = r { Some(i) } else { None })?;
         let measure = self.pantry.measures.at(index as usize)?;
-        let odd = matches!(measure.id.as_str(), "stone" | "rice-cup") || (measure.id == "mug" && t.folded == "bowl");
+        let odd = matches!(measure.id.as_str(), "stone" | "rice-cup");
         // `12 leaves`, `3 slices`: pieces of what is named behind them.
         (!odd).then(|| (self.settled(&measure.id).unwrap_or(measure), self.behind_point(end)))
     }
@@ -301,9 +256,14 @@ impl<'a> Scan<'a> {
             approx = true;
             i = end;
         }
-        let container = unit.is_none() && self.tok(i).is_some_and(|t| is_container(&t.folded));
+        let container = unit.is_none() && self.is_container(i);
         i += usize::from(container);
         Some((Amount { value, unit, unit_word, doubtful, level, packed, heaped, approx, article, times, size, container }, i))
+    }
+
+    /// Whether what a measured content comes in stands there.
+    pub fn is_container(&self, at: usize) -> bool {
+        self.role(at, Role::Container).is_some()
     }
 
     /// `heaped tsp bread soda`, `spoonful of honey`: one, where something is named right behind it.
@@ -318,8 +278,7 @@ impl<'a> Scan<'a> {
     fn afterthought(&self, at: usize) -> Option<usize> {
         let dash = at + usize::from(self.mark(at, '-'));
         let end = self.role(dash, Role::Approx)?;
-        let last = self.tok(end - 1)?;
-        matches!(last.folded.as_ref(), "ish" | "so" | "thereabouts" | "take").then_some(end)
+        self.tells(end - 1, Clue::Afterthought).then_some(end)
     }
 
     /// A pack of a told size behind a count, `2 (1/4 ounce) packages`: what one holds, its unit, the token behind.
@@ -332,8 +291,7 @@ impl<'a> Scan<'a> {
             self.tok(end).filter(|t| t.is(')'))?;
             end += 1;
         }
-        let word = self.tok(end)?;
-        is_container(&word.folded).then_some((each, unit, end + 1))
+        self.is_container(end).then_some((each, unit, end + 1))
     }
 
     /// Amounts added up: `1 lb 2 oz`, `1 cup plus 2 tablespoons`, `a cup minus a couple of spoons`.

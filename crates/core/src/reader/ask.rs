@@ -1,41 +1,17 @@
 //! Which questions a line raises by what it is, and which only the whole recipe raises.
 
+use enumset::enum_set;
+
 use super::{
     Choices,
+    clue::{Clue, Clues},
     line::ReadLine,
     questions::{Answer, Question},
-    scan::holds,
 };
 use crate::pantry::Family;
 
 /// Words that settle which yeast is meant.
-const YEAST_TOLD: &[&str] = &[
-    "instant",
-    "dry",
-    "dried",
-    "active",
-    "fresh",
-    "fast",
-    "quick",
-    "rapid",
-    "sachet",
-    "sachets",
-    "easy",
-    "hefe",
-    "frischhefe",
-    "frische",
-    "trockenhefe",
-    "compressed",
-    "idy",
-    "ady",
-    "seche",
-    "instantanee",
-    "secco",
-    "fresco",
-    "fraiche",
-    "cube",
-    "wurfel",
-];
+const YEAST_TOLD: Clues = enum_set!(Clue::Instant | Clue::Dry | Clue::Active | Clue::Fresh | Clue::Quick | Clue::YeastForm | Clue::Sachet);
 /// Below this share of the flour it does not matter.
 const LITTLE_PCT: f64 = 2.0;
 /// Butter over this share of the flour brings salt that counts.
@@ -43,11 +19,11 @@ const MUCH_BUTTER_PCT: f64 = 5.0;
 /// Eggs over this share of the flour: their size counts.
 const MANY_EGGS_PCT: f64 = 10.0;
 
-/// Questions that hang on the ingredient, whatever the unit; `folded` are the words beside the amount.
-pub(super) fn of_line(line: &mut ReadLine, folded: &str) {
-    let has = |w: &str| holds(folded, w);
+/// Questions that hang on the ingredient, whatever the unit.
+pub(super) fn of_line(line: &mut ReadLine) {
+    let clues = line.clues;
     let grams = line.grams.map_or(0.0, |g| g.likely);
-    let bare_yeast = line.ingredient.family == Family::Yeast && !YEAST_TOLD.iter().any(|w| has(w));
+    let bare_yeast = line.ingredient.family == Family::Yeast && clues.is_disjoint(YEAST_TOLD);
     if bare_yeast && line.ingredient.yeast_kind().is_some() && grams > 0.0 {
         line.questions.push(Question::new(
             "yeast-kind",
@@ -58,7 +34,7 @@ pub(super) fn of_line(line: &mut ReadLine, folded: &str) {
             ],
         ));
     }
-    if line.ingredient.kind.starts_with("leaven-") && !tells_hydration(&line.source) && !has("hydration") {
+    if line.ingredient.kind.starts_with("leaven-") && !tells_hydration(&line.source) && !clues.contains(Clue::Hydration) {
         line.questions.push(Question::new(
             "leaven-hydration",
             vec![
@@ -67,7 +43,7 @@ pub(super) fn of_line(line: &mut ReadLine, folded: &str) {
             ],
         ));
     }
-    if has("divided") || has("geteilt") {
+    if clues.contains(Clue::Divided) {
         line.questions.push(Question::new(
             "divided-check",
             vec![Answer::grams("total", format!("{} g in all", crate::measure::show_grams(grams)), grams)],
@@ -75,10 +51,10 @@ pub(super) fn of_line(line: &mut ReadLine, folded: &str) {
     }
     let kind = |answer, label: &str| Answer::kind(answer, label, &line.ingredient.id);
     let asked = match line.ingredient.kind.as_str() {
-        "malt-powder" if !has("diastatic") => {
+        "malt-powder" if !clues.contains(Clue::Diastatic) => {
             Some(("malt-kind", vec![kind("diastatic", "Diastatic"), kind("non-diastatic", "Not diastatic")]))
         }
-        "gf-blend" if !has("gum") && !has("xanthan") => {
+        "gf-blend" if !clues.contains(Clue::Gum) => {
             Some(("gf-blend-gum", vec![kind("gum", "It holds gum"), kind("no-gum", "No gum in it")]))
         }
         _ => None,
@@ -116,11 +92,10 @@ pub(super) fn of_recipe(lines: &mut [ReadLine], choices: &Choices) {
         if !matches!(line.ingredient.kind.as_str(), "butter-unsalted" | "egg-whole") {
             continue;
         }
-        let (percent, words) = (share(line), format!(" {} ", crate::pantry::fold(&line.source)));
-        let told = |list: &[&str]| list.iter().any(|w| holds(&words, w));
+        let percent = share(line);
         if line.ingredient.kind == "butter-unsalted"
             && line.questions.is_empty()
-            && !told(&["unsalted", "sweet", "doux"])
+            && !line.clues.contains(Clue::Unsalted)
             && line.stage != crate::formula::Stage::Finish
             && percent > MUCH_BUTTER_PCT
             && (salted || (flour <= 0.0 && line.grams.is_some_and(|g| !g.is_exact())))
@@ -131,7 +106,7 @@ pub(super) fn of_recipe(lines: &mut [ReadLine], choices: &Choices) {
             ));
         }
         let by_piece = line.ingredient.kind == "egg-whole" && line.grams.is_some_and(|g| !g.is_exact()) && !line.by_volume;
-        if by_piece && flour > 0.0 && percent > MANY_EGGS_PCT && !told(&["small", "medium", "large", "big", "grosse"]) {
+        if by_piece && flour > 0.0 && percent > MANY_EGGS_PCT && !line.sized {
             let grams = line.grams.map_or(0.0, |g| g.likely);
             let count = (grams
                 / line.ingredient.piece(if choices.is_american() { "us-large" } else { "uk-eu-m" }).map_or(50.0, |e| e.likely))

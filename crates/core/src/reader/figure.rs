@@ -301,7 +301,7 @@ impl<'a> Scan<'a> {
             if self.holder_within(end, limit).is_some() {
                 return Some((What::Pieces(PiecesTold { count: Some(times), ..PiecesTold::default() }), end));
             }
-            let packed = self.tok(end).is_some_and(|t| super::amount::is_container(&t.folded));
+            let packed = self.is_container(end);
             let named = self.name_behind(end, limit).filter(|n| n.at <= end + 3).is_some();
             if !packed && !named {
                 let (shape, behind) = self.piece_word(end, limit).unwrap_or((None, end));

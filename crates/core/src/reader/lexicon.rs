@@ -1,11 +1,11 @@
 //! The words recipes are written in, as data: phrase, language, role. A language or a word more is a row of the table.
 
-use super::text::Token;
+use super::{clue::Clue, text::Token};
 use crate::{
     formula::Stage,
     measure::Band,
     oven::Shape,
-    pantry::{Languages, MeasureKind, Measures, Phrases, TableError, Vocabulary, words_of},
+    pantry::{Languages, MeasureKind, Measures, Phrases, TableError, Vocabulary, fold, words_of},
 };
 
 const WORDS: &str = include_str!("../../data/recipe_words.csv");
@@ -27,7 +27,8 @@ pub enum Head {
 }
 
 /// What a step is about.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, strum::EnumString)]
+#[strum(serialize_all = "kebab-case")]
 #[allow(missing_docs, reason = "the names say it")]
 pub enum Act {
     Mix,
@@ -45,7 +46,8 @@ pub enum Act {
 }
 
 /// What pieces bake or prove in.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, strum::EnumString)]
+#[strum(serialize_all = "kebab-case")]
 #[allow(missing_docs, reason = "the names say it")]
 pub enum Holder {
     Tin,
@@ -160,6 +162,10 @@ pub enum Role {
     Function,
     Grams,
     DustingFlour,
+    /// Settles what is meant.
+    Tells(Clue),
+    /// What a measured content comes in.
+    Container,
 }
 
 /// A phrase found at a token: its role and how many tokens it takes.
@@ -172,13 +178,24 @@ pub struct Hit {
 }
 
 /// The table of phrases, with the kitchen measures among them.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Default)]
 pub struct Lexicon {
     /// Its words.
     pub words: Vocabulary,
     phrases: Phrases<(Role, Languages)>,
     /// Languages each word is used in, by its number.
     languages: Vec<Languages>,
+    /// Parts of a number written in one word.
+    pub(super) spelled: Spelled,
+}
+
+/// What joins a number written in one word: `zwei-hundert-fünf-und-zwanzig`.
+#[derive(Debug, Clone, Default)]
+pub(super) struct Spelled {
+    /// A hundred.
+    pub hundreds: Vec<String>,
+    /// And.
+    pub joints: Vec<String>,
 }
 
 #[derive(serde::Deserialize)]
@@ -195,13 +212,27 @@ impl Lexicon {
     /// # Errors
     /// [`TableError`] naming the row.
     pub fn built_in(measures: &Measures) -> Result<Self, TableError> {
-        let mut lexicon = Self { words: Vocabulary::default(), phrases: Phrases::default(), languages: vec![Languages::default()] };
+        let mut lexicon = Self {
+            words: Vocabulary::default(),
+            phrases: Phrases::default(),
+            languages: vec![Languages::default()],
+            spelled: Spelled::default(),
+        };
         for row in csv::Reader::from_reader(WORDS.as_bytes()).deserialize() {
             let row: Row = row.map_err(|e| TableError { file: FILE, row: "?".into(), what: e.to_string() })?;
             let wrong = |what: String| TableError { file: FILE, row: format!("{} {} {}", row.role, row.value, row.language), what };
             let language = Languages::of(&row.language);
             if language == Languages::default() {
                 return Err(wrong(format!("“{}” is no language of the table", row.language)));
+            }
+            let parts = match row.role.as_str() {
+                "spelled-hundred" => Some(&mut lexicon.spelled.hundreds),
+                "spelled-joint" => Some(&mut lexicon.spelled.joints),
+                _ => None,
+            };
+            if let Some(parts) = parts {
+                parts.extend(row.phrases.split('|').map(fold));
+                continue;
             }
             let role = role(&row.role, &row.value, measures).map_err(wrong)?;
             for phrase in row.phrases.split('|') {
@@ -266,6 +297,11 @@ impl Lexicon {
             Role::Number(v) if of.shares(languages) => Some(*v),
             _ => None,
         })
+    }
+
+    /// Whether a single word is a clue, in whatever language.
+    pub(super) fn tells(&self, word: u32, clue: Clue) -> bool {
+        self.phrases.step(0, word).is_some_and(|node| self.phrases.ends(node).iter().any(|(role, _)| *role == Role::Tells(clue)))
     }
 
     /// Every phrase that begins at a token, into `found`.
@@ -346,8 +382,8 @@ fn role(name: &str, value: &str, measures: &Measures) -> Result<Role, String> {
         "into" => Role::Into,
         "piece" => Role::Piece(Shape::from_word(value)),
         "strand" => Role::Strand,
-        "vessel" => Role::Holder(holder(value)?),
-        "verb" => Role::Verb(act(value)?),
+        "vessel" => Role::Holder(word(value)?),
+        "verb" => Role::Verb(word(value)?),
         "take" => Role::Take,
         "lead" => Role::Lead,
         "correct" => Role::Correct,
@@ -388,40 +424,15 @@ fn role(name: &str, value: &str, measures: &Measures) -> Result<Role, String> {
         "function" => Role::Function,
         "grams" => Role::Grams,
         "dusting-flour" => Role::DustingFlour,
+        "tells" => Role::Tells(word(value)?),
+        "container" => Role::Container,
         other => return Err(format!("“{other}” is no role")),
     })
 }
 
-fn act(word: &str) -> Result<Act, String> {
-    Ok(match word {
-        "mix" => Act::Mix,
-        "knead" => Act::Knead,
-        "rest" => Act::Rest,
-        "rise" => Act::Rise,
-        "fold" => Act::Fold,
-        "shape" => Act::Shape,
-        "bake" => Act::Bake,
-        "heat" => Act::Heat,
-        "finish" => Act::Finish,
-        "boil" => Act::Boil,
-        "cool" => Act::Cool,
-        "feed" => Act::Feed,
-        other => return Err(format!("“{other}” is no act")),
-    })
-}
-
-fn holder(word: &str) -> Result<Holder, String> {
-    Ok(match word {
-        "tin" => Holder::Tin,
-        "pot" => Holder::Pot,
-        "sheet" => Holder::Sheet,
-        "stone" => Holder::Stone,
-        "steel" => Holder::Steel,
-        "skillet" => Holder::Skillet,
-        "basket" => Holder::Basket,
-        "bowl" => Holder::Bowl,
-        other => return Err(format!("“{other}” holds no dough")),
-    })
+/// A value that is one of a few words.
+fn word<T: std::str::FromStr>(value: &str) -> Result<T, String> {
+    value.parse().map_err(|_| format!("“{value}” is no word for it"))
 }
 
 #[cfg(test)]

@@ -5,10 +5,11 @@ use std::sync::Arc;
 use super::{
     amount::{Amount, Sum},
     ask,
+    clue::{Clue, Clues},
     event::Told,
     lexicon::{Purpose, Role, Vague},
     questions::{Answer, Question},
-    scan::{Named, Scan, holds},
+    scan::{Named, Scan},
     weigh::Weighing,
 };
 use crate::{
@@ -52,6 +53,10 @@ pub struct ReadLine {
     pub list: usize,
     /// Its words say what it is for.
     pub purposed: bool,
+    /// What its words settle.
+    pub(super) clues: Clues,
+    /// A size is told: small, large.
+    pub sized: bool,
 }
 
 impl From<&ReadLine> for LineDraft {
@@ -84,8 +89,6 @@ pub(super) struct Place {
     pub list: usize,
 }
 
-const SIZES: &[&str] = &["small", "medium", "large", "big"];
-
 /// An ingredient told in a text.
 pub(super) struct Writing<'s, 'a, 't> {
     /// The text's tokens.
@@ -106,8 +109,8 @@ impl<'a> Writing<'_, 'a, '_> {
     /// The lines it makes: one, or one with the extra for the bench. Nothing where the amount makes no sense.
     pub fn read(&self, told: &Told<'a>) -> Option<Vec<ReadLine>> {
         let mut name = told.name.clone();
-        let folded = self.scan.folded(self.at, self.end);
-        refine(&mut name.ingredient, &folded, self.scan.pantry);
+        let clues = self.clues();
+        refine(&mut name.ingredient, clues, self.scan.pantry);
         // `flour (strong white)`: what stands in the bracket says which.
         if name.ingredient.kind == "wheat-ap" && self.scan.mark(name.end, '(') {
             let close = self.scan.closing(name.end, self.end);
@@ -134,17 +137,17 @@ impl<'a> Writing<'_, 'a, '_> {
             let total = whole.mass().or_else(|| (whole.unit.is_none() && whole.value.likely >= 20.0).then_some(whole.value))?;
             return Some(parts.into_iter().map(|(share, i)| self.line(&i, Some(total.times(share)), told)).collect());
         }
-        if let Some(part) = self.part_of_fruit(told, &folded) {
+        if let Some(part) = self.part_of_fruit(told, clues) {
             return Some(vec![part]);
         }
-        let (grams, by_volume, mut questions) = self.weigh(told, &name, &folded)?;
+        let (grams, by_volume, mut questions) = self.weigh(told, &name, clues)?;
         if name.guessed {
             let yes = Answer::kind("yes", format!("Yes, {}", name.ingredient.name), &name.ingredient.id);
             questions.push(Question::new("ingredient-unknown", vec![yes]));
         }
         let grams = if told.half { grams.times(0.5) } else { grams };
         let mut first = ReadLine { by_volume, questions, ..self.line(&name.ingredient, Some(grams), told) };
-        ask::of_line(&mut first, &folded);
+        ask::of_line(&mut first);
         if first.stage == Stage::Finish
             && name.ingredient.kind == "egg-whole"
             && let Some(wash) = self.scan.pantry.get("egg-wash")
@@ -185,7 +188,19 @@ impl<'a> Writing<'_, 'a, '_> {
             in_step: false,
             list: self.place.list,
             purposed: self.purpose(told, self.own_end(told)).is_some(),
+            clues: self.clues(),
+            sized: self.size().is_some(),
         }
+    }
+
+    fn clues(&self) -> Clues {
+        self.scan.clues(self.at, self.end)
+    }
+
+    /// A size told anywhere in it; `a little` is none.
+    fn size(&self) -> Option<&'static str> {
+        let little = |i: usize| self.scan.tells(i, Clue::Little);
+        (self.at..self.end).filter(|i| !little(*i)).find_map(|i| self.scan.size(i)).map(|(s, _)| s)
     }
 
     /// Where the words about the line itself end: what is over for dusting says nothing of it.
@@ -211,26 +226,21 @@ impl<'a> Writing<'_, 'a, '_> {
             Some(Purpose::Stage(s)) => return s,
             None => {}
         }
-        let words = self.scan.folded(told.tail, self.end);
-        let dipped = ingredient.family == Family::Alkali && ["bath", "dip", "boil"].iter().any(|w| words.contains(w));
+        let dipped = ingredient.family == Family::Alkali && self.scan.clues(told.tail, self.end).contains(Clue::Bath);
         if self.place.put_on || dipped { Stage::Finish } else { listed }
     }
 
     /// Grams, whether by volume, and what is asked.
-    fn weigh(&self, told: &Told<'a>, name: &Named, folded: &str) -> Option<(Band, bool, Vec<Question>)> {
+    fn weigh(&self, told: &Told<'a>, name: &Named, clues: Clues) -> Option<(Band, bool, Vec<Question>)> {
         let first = told.sum.first().map(|(_, a)| a)?;
-        let size = first
-            .size
-            .filter(|s| *s != "extra-large")
-            .or(first.size.map(|_| "large"))
-            .or_else(|| SIZES.iter().copied().find(|s| holds(folded, s)));
+        let size = first.size.or_else(|| self.size());
         let context = Weighing {
             ingredient: &name.ingredient,
             pantry: self.scan.pantry,
             choices: self.scan.choices,
-            folded,
+            // `2 cups flour, sifted` is measured first.
+            clues: if self.scan.tells(self.end.saturating_sub(1), Clue::Sifted) { clues - Clue::Sifted } else { clues },
             size,
-            extra: first.size == Some("extra-large") || folded.contains(" extra "),
         };
         let mut questions = Vec::new();
         let others: Vec<Amount<'a>> = self.others(told);
@@ -380,18 +390,18 @@ impl<'a> Writing<'_, 'a, '_> {
     }
 
     /// `1 orange, zest only`
-    fn part_of_fruit(&self, told: &Told<'_>, folded: &str) -> Option<ReadLine> {
+    fn part_of_fruit(&self, told: &Told<'_>, clues: Clues) -> Option<ReadLine> {
         let counted = told.sum.first().is_some_and(|(_, a)| a.unit.is_none());
         let named = |ending: &str| counted && told.name.ingredient.id.ends_with(ending);
-        let says = |words: &[&str]| words.iter().any(|w| holds(folded, w));
-        let part = if says(&["zest only", "zested"]) || named("-zest") {
+        let part = if clues.contains(Clue::ZestOnly) || named("-zest") {
             "zest"
-        } else if says(&["juice only", "juiced"]) || named("-juice") {
+        } else if clues.contains(Clue::JuiceOnly) || named("-juice") {
             "juice"
         } else {
             return None;
         };
-        let fruit = ["orange", "lemon", "lime"].iter().find(|f| told.name.ingredient.id.contains(*f) || folded.contains(*f))?;
+        let fruit = |i: usize| self.scan.pick(i, |r| if let Role::Fruit(f) = r { Some(f) } else { None });
+        let (fruit, _) = (self.at..self.end).find_map(fruit)?;
         let ingredient = self.scan.pantry.get(&format!("{fruit}-{part}"))?;
         let count = told.sum.first().filter(|(_, a)| a.unit.is_none()).map(|(_, a)| a.value)?;
         let each = ingredient.piece(if part == "juice" { "juice-of-one" } else { "of-one" }).unwrap_or(Band::exact(10.0));
@@ -406,10 +416,11 @@ impl<'a> Writing<'_, 'a, '_> {
     /// `, plus extra for dusting`
     fn extra(&self, told: &Told<'_>, ingredient: &Ingredient) -> Option<ReadLine> {
         let from = self.own_end(told);
-        if from >= self.end || self.scan.folded(from, self.end).contains(" in the dough ") {
+        let into_dough = |i: usize| self.scan.role(i, Role::Purpose(Purpose::Stage(Stage::Dough))).is_some();
+        if from >= self.end || (from..self.end).any(into_dough) {
             return None;
         }
-        let little = self.scan.folded(from, self.end).contains(" little ");
+        let little = self.scan.clues(from, self.end).contains(Clue::Little);
         let id = match ingredient.family {
             Family::Flour => "flour-for-dusting",
             Family::Fat if !little => "nonstick-spray",
@@ -453,21 +464,19 @@ fn sum_of(sum: &Sum<'_>, context: &Weighing<'_>, questions: &mut Vec<Question>) 
 }
 
 /// What words beside the name settle: `fresh`, `rye` before a leaven, `salted`.
-fn refine(ingredient: &mut Arc<Ingredient>, folded: &str, pantry: &Pantry) {
-    let has = |w: &str| holds(folded, w);
+fn refine(ingredient: &mut Arc<Ingredient>, clues: Clues, pantry: &Pantry) {
+    let has = |clue| clues.contains(clue);
     let id = match ingredient.kind.as_str() {
-        "leaven-wheat" if has("rye") || has("roggen") || has("zytniego") || has("seigle") => "leaven-rye",
-        "oil-neutral" if has("olive") => "oil-olive",
-        "leaven-wheat" if has("stiff") => "leaven-stiff",
-        "butter-unsalted" if has("salted") && !has("unsalted") => "butter-salted",
-        "yeast-instant" if has("fresh") => "yeast-fresh",
-        "yeast-instant" if has("dried") && !has("instant") && !has("fast") && !has("quick") && !has("easy") && !has("rapid") => {
-            "yeast-active-dry"
-        }
-        "yeast-fresh" if has("instantanee") => "yeast-instant",
-        "yeast-fresh" if has("seche") || has("secco") || has("trocken") => "yeast-active-dry",
-        "egg-whole" if has("yolk") || has("yolks") => "egg-yolk",
-        "egg-whole" if has("white") || has("whites") => "egg-white",
+        "leaven-wheat" if has(Clue::Rye) => "leaven-rye",
+        "oil-neutral" if has(Clue::Olive) => "oil-olive",
+        "leaven-wheat" if has(Clue::Stiff) => "leaven-stiff",
+        "butter-unsalted" if has(Clue::Salted) && !has(Clue::Unsalted) => "butter-salted",
+        "yeast-instant" if has(Clue::Fresh) => "yeast-fresh",
+        "yeast-instant" if has(Clue::Dry) && !has(Clue::Instant) && !has(Clue::Quick) => "yeast-active-dry",
+        "yeast-fresh" if has(Clue::Instant) => "yeast-instant",
+        "yeast-fresh" if has(Clue::Dry) => "yeast-active-dry",
+        "egg-whole" if has(Clue::Yolk) => "egg-yolk",
+        "egg-whole" if has(Clue::White) => "egg-white",
         _ => return,
     };
     if let Some(i) = pantry.get(id) {

@@ -10,20 +10,25 @@
 mod amount;
 mod answered;
 mod ask;
+mod clue;
 mod event;
 mod figure;
 mod findings;
+mod heading;
 mod lexicon;
 mod line;
 mod mention;
 mod number;
 mod parts;
+mod percent;
 mod questions;
 mod recipe;
 mod scan;
 mod sentence;
 mod steps;
+mod telling;
 mod text;
+mod unread;
 mod weigh;
 mod whole;
 

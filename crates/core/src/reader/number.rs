@@ -1,6 +1,7 @@
 //! Numbers as people write and say them, in figures and in the words of ten languages.
 
 use super::{
+    clue::Clue,
     lexicon::{Lexicon, Role},
     scan::Scan,
     text::Kind,
@@ -100,7 +101,8 @@ impl Scan<'_> {
         if (1.0..8.0).contains(&value)
             && let Some((each, behind)) =
                 self.pick(end + usize::from(self.mark(end, '-')), |r| if let Role::Part(v) = r { Some(v) } else { None })
-            && self.tok(end).is_some_and(|t| t.folded != "half" && t.folded != "a" && t.folded != "an")
+            && each != 0.5
+            && self.role(end, Role::Article).is_none()
         {
             return Some((value * each, behind));
         }
@@ -147,7 +149,7 @@ impl Scan<'_> {
         if let Some((part, last)) = part_at(behind).or_else(|| self.role(behind, Role::Article).and_then(part_at)) {
             // `two cups and half a teaspoon` are two amounts
             let another = self.pick(last, |r| matches!(r, Role::Unit(_) | Role::Minutes(_)).then_some(())).is_some()
-                && self.tok(last - 1).is_some_and(|t| matches!(t.folded.as_ref(), "a" | "an"));
+                && self.role(last - 1, Role::Article).is_some();
             if !another {
                 return (value + part, last);
             }
@@ -162,7 +164,7 @@ impl Scan<'_> {
 
     /// A number or a range of two: `20-25`, `2 to 3`, `between 2 and 3`.
     pub fn range(&self, at: usize) -> Option<(Band, usize)> {
-        let between = self.word(at, "between");
+        let between = self.tells(at, Clue::Between);
         let (first, end) = self.number(at + usize::from(between))?;
         let joint = if self.mark(end, '-') || self.mark(end, '~') {
             Some(end + 1)
@@ -180,22 +182,22 @@ impl Scan<'_> {
 /// A number written in one word: `zweihundertfünfzig`, `cinquecento`, `vijfentwintig`.
 pub(super) fn spelled(word: &str, lexicon: &Lexicon, languages: Languages) -> Option<f64> {
     let known = |w: &str| lexicon.number_word(w, languages);
-    for hundred in ["hundert", "honderd", "hundrede", "hundra", "hundre", "cento", "hundred"] {
-        if let Some((left, right)) = word.split_once(hundred) {
+    let joints = lexicon.spelled.joints.as_slice();
+    for hundred in &lexicon.spelled.hundreds {
+        if let Some((left, right)) = word.split_once(hundred.as_str()) {
             let left = if left.is_empty() { Some(1.0) } else { known(left) };
-            let right =
-                right.strip_prefix("und").or_else(|| right.strip_prefix("en")).or_else(|| right.strip_prefix("og")).unwrap_or(right);
-            let right = if right.is_empty() { Some(0.0) } else { known(right).or_else(|| tens(right, &known)) };
+            let right = joints.iter().find_map(|j| right.strip_prefix(j.as_str())).unwrap_or(right);
+            let right = if right.is_empty() { Some(0.0) } else { known(right).or_else(|| tens(right, joints, &known)) };
             return left.zip(right).map(|(l, r)| l * 100.0 + r);
         }
     }
-    tens(word, &known)
+    tens(word, joints, &known)
 }
 
 /// `fünfundzwanzig`: units before tens; `venticinque`: behind them.
-fn tens(word: &str, known: &impl Fn(&str) -> Option<f64>) -> Option<f64> {
-    for joint in ["und", "en", "og", "ën"] {
-        for (at, _) in word.match_indices(joint) {
+fn tens(word: &str, joints: &[String], known: &impl Fn(&str) -> Option<f64>) -> Option<f64> {
+    for joint in joints {
+        for (at, _) in word.match_indices(joint.as_str()) {
             let (unit, ten) = (word.get(..at)?, word.get(at + joint.len()..)?);
             if let (Some(u), Some(t)) = (known(unit).filter(|u| *u < 10.0), known(ten).filter(|t| *t >= 20.0)) {
                 return Some(t + u);

@@ -4,6 +4,7 @@ use std::sync::Arc;
 
 use super::{
     Choices,
+    clue::Clue,
     lexicon::{Hit, Lexicon, Role},
     number::spelled,
     text::Token,
@@ -140,18 +141,6 @@ impl<'a> Scan<'a> {
         text.get(start..end).unwrap_or_default()
     }
 
-    /// The folded words from one token to another, a space at either end.
-    pub fn folded(&self, from: usize, to: usize) -> String {
-        let mut out = String::from(" ");
-        for t in self.tokens.get(from..to).unwrap_or(&[]) {
-            if !matches!(t.kind, super::text::Kind::Mark(_)) {
-                out.push_str(&t.folded);
-                out.push(' ');
-            }
-        }
-        out
-    }
-
     /// The longest name that begins at a token, whatever stands in it of dashes.
     pub fn name_at(&self, at: usize, limit: usize, weak: bool) -> Option<Named> {
         let (mut node, mut i, mut words) = (0, at, 0);
@@ -260,15 +249,13 @@ impl<'a> Scan<'a> {
         let unit = self.pick(at, |r| {
             matches!(r, Role::Unit(_) | Role::Minutes(_) | Role::Approx | Role::Thermostat | Role::Gas | Role::Length).then_some(())
         });
-        let short = t.text.chars().count() <= 5
-            && (unit.is_some() || matches!(t.folded.as_ref(), "max" | "mod" | "no" | "nr" | "incl" | "evtl" | "bzw"));
+        let short = t.text.chars().count() <= 5 && (unit.is_some() || self.tells(at, Clue::Shortened));
         let measure = self.pick(at, |r| matches!(r, Role::Unit(_)).then_some(())).is_some();
         let goes_on = self.tok(at + 2).is_some_and(|n| {
             let near = n.start < t.end + 4;
             let named = measure && self.name_at(at + 2, self.tokens.len(), true).is_some();
             // `ca. 15`, but `two tins. 190 C`
-            let counted =
-                n.value().is_some() && matches!(t.folded.as_ref(), "ca" | "approx" | "aprox" | "ok" | "th" | "env" | "abt" | "ung");
+            let counted = n.value().is_some() && self.tells(at, Clue::ShortenedBeforeFigure);
             near && (n.text.starts_with(char::is_lowercase) || counted || named)
         });
         short && goes_on
@@ -284,10 +271,4 @@ impl<'a> Scan<'a> {
         matches!(ingredient.family, Family::Egg | Family::Fruit)
             || ["piece", "medium", "clove"].iter().any(|k| ingredient.piece(k).is_some())
     }
-}
-
-/// Whether a folded text, a space at either end, holds a word or phrase whole.
-pub(super) fn holds(folded: &str, words: &str) -> bool {
-    let space = |at: Option<usize>| at.and_then(|i| folded.as_bytes().get(i)) == Some(&b' ');
-    folded.match_indices(words).any(|(at, _)| space(at.checked_sub(1)) && space(Some(at + words.len())))
 }

@@ -3,6 +3,7 @@
 
 use super::text::Token;
 use super::{
+    clue::Clue,
     event::{Event, PiecesTold, Told, What},
     lexicon::{Act, Head, Role},
     scan::Scan,
@@ -78,7 +79,7 @@ impl<'a> Sentence<'_, 'a> {
         let measured = |at: usize| scan.unit(at, 1.0).is_some();
         match t.kind {
             Kind::Broken => true,
-            Kind::Word if matches!(t.folded.as_ref(), "nan" | "infinity" | "inf") => measured(self.at + 1),
+            Kind::Word if scan.tells(self.at, Clue::NoNumber) => measured(self.at + 1),
             Kind::Word if matches!(t.folded.as_ref(), "l" | "o") => {
                 scan.tok(self.at + 1).is_some_and(|n| n.value().is_some() && !n.spaced) && measured(self.at + 2)
             }
@@ -336,8 +337,8 @@ impl<'a> Sentence<'_, 'a> {
         let scan = self.scan;
         let Some(end) = scan.role(self.at, Role::Rest) else { return false };
         let end = scan.role(end, Role::Of).unwrap_or(end);
-        let half = scan.tokens.get(self.at..end).is_some_and(|w| w.iter().any(|t| t.folded == "half"));
-        let other = scan.tokens.get(self.at..end).is_some_and(|w| w.iter().any(|t| t.folded == "other"));
+        let half = (self.at..end).any(|i| scan.pick(i, |r| matches!(r, Role::Part(p) if p == 0.5).then_some(())).is_some());
+        let other = scan.clues(self.at, end).contains(Clue::Other);
         if half && !other && self.halved(end) {
             return true;
         }
@@ -362,7 +363,7 @@ impl<'a> Sentence<'_, 'a> {
 
     /// `only half of it goes in the dough`
     fn halved(&mut self, end: usize) -> bool {
-        let into_dough = self.scan.tokens.get(end..self.limit).is_some_and(|w| w.iter().take(8).any(|t| t.folded == "dough"));
+        let into_dough = self.scan.clues(end, self.limit.min(end + 8)).contains(Clue::Dough);
         let last = self.events.iter_mut().rev().find_map(|e| if let What::Line(t) = &mut e.what { Some(t) } else { None });
         let Some(told) = last.filter(|_| into_dough) else { return false };
         told.half = true;

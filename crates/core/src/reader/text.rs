@@ -7,6 +7,7 @@ use std::borrow::Cow;
 
 use unicode_normalization::{UnicodeNormalization, char::is_combining_mark};
 
+use super::{clue::Clue, lexicon::Lexicon};
 use crate::pantry::{Vocabulary, push_plain};
 
 /// What a token is.
@@ -161,8 +162,8 @@ fn fold_word(word: &str) -> Cow<'_, str> {
 }
 
 /// Takes the text apart.
-pub(super) fn tokens<'t>(text: &'t str, words: &Vocabulary, names: &Vocabulary) -> (Vec<Token<'t>>, Vec<TextLine>) {
-    let mut out = Tokens { text, words, names, tokens: Vec::with_capacity(text.len() / 4 + 4) };
+pub(super) fn tokens<'t>(text: &'t str, lexicon: &Lexicon, names: &Vocabulary) -> (Vec<Token<'t>>, Vec<TextLine>) {
+    let mut out = Tokens { text, words: &lexicon.words, names, tokens: Vec::with_capacity(text.len() / 4 + 4) };
     let mut lines = Vec::new();
     let mut start = 0;
     for (number, raw) in text.split('\n').enumerate() {
@@ -178,25 +179,21 @@ pub(super) fn tokens<'t>(text: &'t str, words: &Vocabulary, names: &Vocabulary) 
         start = end + 1;
     }
     let mut tokens = out.tokens;
-    join_wrapped(&mut tokens, &mut lines);
+    join_wrapped(&mut tokens, &mut lines, lexicon);
     (tokens, lines)
 }
 
 /// A line this long, bytes, may have been broken by the program it was written in.
 const WRAPPED_FROM: usize = 50;
-/// Words no line of a list ends in.
-const OPEN_ENDS: &[&str] =
-    &["of", "and", "the", "a", "an", "with", "then", "to", "in", "or", "at", "for", "und", "mit", "de", "et", "och", "og"];
-
 /// A paragraph that was broken at the edge of a page is one line again: a long line that stops in the middle, and a next
 /// one that goes on in small letters and is no row of a list.
-fn join_wrapped(tokens: &mut Vec<Token<'_>>, lines: &mut Vec<TextLine>) {
+fn join_wrapped(tokens: &mut Vec<Token<'_>>, lines: &mut Vec<TextLine>, lexicon: &Lexicon) {
     let mut joined: Vec<TextLine> = Vec::with_capacity(lines.len());
     let mut dropped: Vec<usize> = Vec::new();
     for line in lines.iter() {
         let goes_on = joined.last().is_some_and(|last| {
             let end = last.to.checked_sub(1).filter(|i| *i >= last.from).and_then(|i| tokens.get(i));
-            let open = end.is_some_and(|t| t.is_word() && OPEN_ENDS.contains(&t.folded.as_ref()));
+            let open = end.is_some_and(|t| t.is_word() && lexicon.tells(t.word, Clue::OpenEnd));
             let first = tokens.get(line.from).filter(|_| line.to > line.from);
             let plain = first.is_some() && !line.bullet && !line.numbered && last.to > last.from;
             let small = first.is_some_and(|t| t.is_word() && t.text.starts_with(char::is_lowercase));
@@ -425,7 +422,7 @@ mod tests {
 
     fn words(text: &str) -> Vec<String> {
         let none = Vocabulary::default();
-        tokens(text, &none, &none).0.iter().filter(|t| !t.is('\n')).map(|t| t.folded.to_string()).collect()
+        tokens(text, &Lexicon::default(), &none).0.iter().filter(|t| !t.is('\n')).map(|t| t.folded.to_string()).collect()
     }
 
     #[test]
@@ -441,7 +438,7 @@ mod tests {
     fn bullets_and_list_numbers_fall_off() {
         let none = Vocabulary::default();
         let first = |text: &'static str| {
-            let (t, lines) = tokens(text, &none, &none);
+            let (t, lines) = tokens(text, &Lexicon::default(), &none);
             lines.first().and_then(|l| t.get(l.from)).map(|t| t.text)
         };
         assert_eq!(first("- 5 g salt"), Some("5"));
@@ -453,7 +450,7 @@ mod tests {
     #[test]
     fn numbers_that_are_none_stay_apart() {
         let none = Vocabulary::default();
-        let kind = |text| tokens(text, &none, &none).0.first().map(|t| t.kind);
+        let kind = |text| tokens(text, &Lexicon::default(), &none).0.first().map(|t| t.kind);
         for (text, value) in [("1,5", 1.5), ("1.000", 1000.0), ("1,000", 1000.0), (".5", 0.5), ("٥٠٠", 500.0)] {
             assert!(matches!(kind(text), Some(Kind::Number { value: v, .. }) if (v - value).abs() < 1e-9), "{text}: {:?}", kind(text));
         }

@@ -3,9 +3,11 @@
 use super::{
     Choices,
     amount::Amount,
+    clue::{Clue, Clues},
     questions::{Answer, Question},
-    scan::holds,
 };
+use enumset::enum_set;
+
 use crate::{
     measure::{Band, CUP_US_ML},
     pantry::{Family, Ingredient, MeasureKind, MeasureWord, Pantry, YeastKind},
@@ -20,17 +22,15 @@ pub(super) struct Weighing<'a> {
     pub pantry: &'a Pantry,
     /// How the household measures.
     pub choices: &'a Choices,
-    /// The words after the amount, folded, a space at either end.
-    pub folded: &'a str,
-    /// `small`, `medium`, `large`, `big`.
+    /// What the words beside it settle.
+    pub clues: Clues,
+    /// `small`, `medium`, `large`, `extra-large`.
     pub size: Option<&'a str>,
-    /// `extra large`.
-    pub extra: bool,
 }
 
 impl Weighing<'_> {
-    fn has(&self, word: &str) -> bool {
-        holds(self.folded, word)
+    fn has(&self, clue: Clue) -> bool {
+        self.clues.contains(clue)
     }
 
     /// Grams, and whether they come from a volume. `None`: no sense.
@@ -105,7 +105,7 @@ impl Weighing<'_> {
             return Some(by_cup(cup));
         }
         if i.family == Family::Leaven {
-            let stirred = self.has("stirred");
+            let stirred = self.has(Clue::Stirred);
             let risen = Band::new(ml.low * 0.59, ml.likely * 0.634, ml.high * 0.68);
             if stirred {
                 return Some(Band::within(ml.likely * per_ml(240.0), 0.07));
@@ -122,7 +122,7 @@ impl Weighing<'_> {
                 .map_or_else(|| Band::within(5.0 * per_ml(cup), 0.15), |t| if t.is_exact() { Band::within(t.likely, 0.15) } else { t });
             let spoons = Band::new(ml.low, ml.likely, ml.high).times(1.0 / self.spoon_ml(unit));
             let grams = Band::new(teaspoon.low * spoons.low, teaspoon.likely * spoons.likely, teaspoon.high * spoons.high);
-            if i.kind == "psyllium" && !self.has("powder") && !self.has("husk") && !self.has("husks") {
+            if i.kind == "psyllium" && !self.has(Clue::Powder) && !self.has(Clue::Husk) {
                 return Some(self.husk_or_powder(ml, questions));
             }
             if i.family == Family::Yeast && !self.yeast_told() {
@@ -139,19 +139,19 @@ impl Weighing<'_> {
     }
 
     fn yeast_told(&self) -> bool {
-        ["instant", "dry", "dried", "active", "fast", "quick", "rapid", "easy"].iter().any(|w| self.has(w))
+        !self.clues.is_disjoint(enum_set!(Clue::Instant | Clue::Dry | Clue::Active | Clue::Quick))
     }
 
     fn powder(&self, a: &Amount<'_>, ml: Band, by_cup: impl Fn(f64) -> Band, questions: &mut Vec<Question>) -> Band {
         let i = self.ingredient;
         let method = |name: &str| i.measure_methods.iter().find(|(m, _)| m == name).map(|(_, g)| *g);
-        let told = if self.has("spooned") {
+        let told = if self.has(Clue::Spooned) {
             Some("spooned")
-        } else if self.has("scooped") {
+        } else if self.has(Clue::Scooped) {
             Some("scooped")
-        } else if self.has("sifted") && !self.folded.trim_end().ends_with(" sifted") {
+        } else if self.has(Clue::Sifted) {
             Some("sifted")
-        } else if a.packed || self.has("packed") {
+        } else if a.packed || self.has(Clue::Packed) {
             Some("packed")
         } else {
             None
@@ -230,7 +230,7 @@ impl Weighing<'_> {
         }
         let spoons = ml.likely / if self.choices.is_american() { 4.929 } else { 5.0 };
         let kind = |id: &str| self.pantry.get(id).and_then(|s| s.piece("teaspoon")).map_or(6.0, |t| t.likely) * spoons;
-        let fine_told = self.has("fine") || self.has("table");
+        let fine_told = self.has(Clue::Fine);
         let own = kind(&i.id);
         if own < 1.0 {
             return Some(Band::new(own * 0.55, own, own * 1.85));
@@ -253,12 +253,12 @@ impl Weighing<'_> {
         let each = |band: Band| Band::new(a.value.low * band.low, a.value.likely * band.likely, a.value.high * band.high);
         let keys: &[&str] = match unit {
             // Written in French, it is the French sachet.
-            "packet" if self.has("levure") || self.has("sucre") => &["sachet-fr", "packet-fr", "sachet-de", "packet-us"],
+            "packet" if self.has(Clue::FrenchSachet) => &["sachet-fr", "packet-fr", "sachet-de", "packet-us"],
             "packet" if self.choices.is_american() => &["packet-us", "sachet-uk", "sachet-de", "packet-de"],
             "packet" if self.choices.is_british() => &["sachet-uk", "packet-us", "sachet-de"],
             "packet" if self.choices.locale.starts_with("fr") => &["packet-fr", "sachet-fr", "packet-us", "sachet-de"],
             "packet" => &["packet-de", "sachet-de", "sachet-uk", "packet-us"],
-            "cube" if self.choices.locale.starts_with("en-US") && self.has("cake") => &["cake-us"],
+            "cube" if self.choices.locale.starts_with("en-US") && self.has(Clue::Cake) => &["cake-us"],
             "cube" => &["cube-de"],
             "clove-piece" => &["clove"],
             "slice" | "sheet" => &["sheet", "piece"],
@@ -274,7 +274,7 @@ impl Weighing<'_> {
         if let Some(grams) = self.choices.packet_g.filter(|_| unit == "packet" && i.yeast_kind().is_some_and(YeastKind::is_dry)) {
             return Some(each(Band::exact(grams)));
         }
-        let sachet = matches!(a.unit_word, "sachet" | "sachets");
+        let sachet = self.has(Clue::Sachet);
         let weight = sold.map(Band::exact).filter(|_| !self.choices.is_american()).or_else(|| keys.iter().find_map(|k| i.piece(k)));
         if unit == "packet" && weight.is_some() && i.family == Family::Yeast && i.kind == "yeast-active-dry" && !sachet {
             questions.push(Question::new(
@@ -294,7 +294,7 @@ impl Weighing<'_> {
         let i = self.ingredient;
         let each = |band: Band| Band::new(a.value.low * band.low, a.value.likely * band.likely, a.value.high * band.high);
         // An egg of another bird is not in the pantry by itself; its weight is.
-        if let Some(weight) = i.piece("quail").filter(|_| self.has("quail")) {
+        if let Some(weight) = i.piece("quail").filter(|_| self.has(Clue::Quail)) {
             questions.push(Question::new("ingredient-unknown", vec![Answer::kind("yes", "Yes, whole egg", "egg-whole")]));
             return Some(each(weight));
         }
@@ -306,16 +306,16 @@ impl Weighing<'_> {
             } else {
                 "uk-eu-"
             };
-            let british = prefix == "uk-eu-" || self.has("uk") || self.has("eu");
+            let british = prefix == "uk-eu-" || self.has(Clue::European);
             let size = self.size;
             let key = match (british, size) {
                 (true, Some("small")) => "uk-eu-s",
-                (true, Some("large" | "big")) if self.extra => "uk-eu-xl",
-                (true, Some("large" | "big")) => "uk-eu-l",
+                (true, Some("extra-large")) => "uk-eu-xl",
+                (true, Some("large")) => "uk-eu-l",
                 (true, _) => "uk-eu-m",
                 (false, Some("small")) => "us-small",
                 (false, Some("medium")) => "us-medium",
-                (false, Some("large" | "big")) if self.extra => "us-xl",
+                (false, Some("extra-large")) => "us-xl",
                 (false, _) => "us-large",
             };
             // No size told: the one the household buys, exactly.
@@ -325,8 +325,13 @@ impl Weighing<'_> {
             let weight = i.piece(key).or_else(|| i.piece("us-large")).or_else(|| i.piece("uk-eu-m"))?;
             return Some(if size.is_none() && i.kind == "egg-whole" { each(Band::new(44.0, weight.likely, 60.0)) } else { each(weight) });
         }
-        let sized =
-            self.size.and_then(|s| i.piece(s)).or_else(|| i.piece("medium")).or_else(|| i.piece("piece")).or_else(|| i.piece("clove"));
+        let sized = self
+            .size
+            .map(|s| if s == "extra-large" { "large" } else { s })
+            .and_then(|s| i.piece(s))
+            .or_else(|| i.piece("medium"))
+            .or_else(|| i.piece("piece"))
+            .or_else(|| i.piece("clove"));
         if let Some(weight) = sized.filter(|_| a.value.likely <= 60.0) {
             let weight = if weight.is_exact() { Band::within(weight.likely, 0.1) } else { weight };
             return Some(each(weight));
