@@ -1,6 +1,6 @@
 //! Unit words: what `cup`, `tbsp`, `dl`, `pinch`, `oz` are in millilitres or grams.
 
-use std::collections::HashMap;
+use rustc_hash::FxHashMap;
 
 use super::{TableError, field_number, phrases::Languages};
 use crate::measure::Band;
@@ -42,7 +42,7 @@ pub struct MeasureWord {
 #[derive(Debug, Clone)]
 pub struct Measures {
     rows: Vec<MeasureWord>,
-    by_id: HashMap<String, usize>,
+    by_id: FxHashMap<String, usize>,
     /// Row, spelling, languages.
     spellings: Vec<(usize, String, Languages)>,
 }
@@ -67,7 +67,7 @@ struct FurtherWord {
 
 impl Measures {
     pub(super) fn read(csv: &str, further: &str) -> Result<Self, TableError> {
-        let mut measures = Self { rows: Vec::new(), by_id: HashMap::new(), spellings: Vec::new() };
+        let mut measures = Self { rows: Vec::new(), by_id: FxHashMap::default(), spellings: Vec::new() };
         for row in csv::Reader::from_reader(csv.as_bytes()).deserialize() {
             let r: Row = row.map_err(|e| TableError { file: FILE, row: "?".into(), what: e.to_string() })?;
             let kind = match r.kind.as_str() {

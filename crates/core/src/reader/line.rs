@@ -55,7 +55,7 @@ pub struct ReadLine {
     pub purposed: bool,
     /// What its words settle.
     pub(super) clues: Clues,
-    /// A size is told: small, large.
+    /// Of eggs: a size is told, small or large.
     pub sized: bool,
 }
 
@@ -189,7 +189,7 @@ impl<'a> Writing<'_, 'a, '_> {
             list: self.place.list,
             purposed: self.purpose(told, self.own_end(told)).is_some(),
             clues: self.clues(),
-            sized: self.size().is_some(),
+            sized: ingredient.family == Family::Egg && self.size().is_some(),
         }
     }
 

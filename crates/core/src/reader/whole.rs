@@ -1,7 +1,9 @@
 //! What only the whole recipe tells: parts of what is listed, a leaven that is built and named again, percent, pieces,
 //! the bake.
 
-use std::{collections::HashMap, sync::Arc};
+use std::sync::Arc;
+
+use rustc_hash::FxHashMap;
 
 use super::{Reading, ask, line::ReadLine, steps::Step};
 use crate::{
@@ -69,7 +71,7 @@ fn flour_first(reading: &mut Reading) {
 /// An amount told in a step is part of the line it spends, where one is listed that holds as much.
 fn spent_in_steps(reading: &mut Reading) {
     // The most that is listed of each thing, in the dough and for the end.
-    let mut listed: HashMap<(&str, bool), f64> = HashMap::new();
+    let mut listed: FxHashMap<(&str, bool), f64> = FxHashMap::default();
     for l in reading.lines.iter().filter(|l| !l.in_step) {
         if let Some(g) = l.grams {
             let most = listed.entry((l.ingredient.kind.as_str(), l.stage == Stage::Finish)).or_insert(0.0);
