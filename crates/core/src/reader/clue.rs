@@ -23,6 +23,8 @@ pub enum Clue {
     Rye,
     Olive,
     Stiff,
+    /// Of flour: much gluten.
+    Strong,
     Salted,
     Unsalted,
     Yolk,

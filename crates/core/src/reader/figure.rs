@@ -21,6 +21,8 @@ const COOLEST_C: f64 = 100.0;
 const COOLEST_F: f64 = 140.0;
 /// Warmest a crumb is told to be, °C.
 const CORE_C: std::ops::RangeInclusive<f64> = 60.0..=105.0;
+/// More than a home baker divides into: behind "scale at" it is a weight.
+const MOST_PIECES: u32 = 40;
 /// Words between "divide" and its number.
 const DIVIDE_REACH: usize = 6;
 
@@ -286,6 +288,13 @@ impl<'a> Scan<'a> {
                 return Some((What::Pieces(PiecesTold { piece_g: Some(grams), ..PiecesTold::default() }), behind));
             }
         }
+        // `75 g x 10`
+        if let Some(grams) = grams_of(a).filter(|_| a.times.is_none() && self.word(end, "x"))
+            && let Some((n, behind)) = self.number(end + 1).filter(|(_, e)| *e >= limit || self.clause_ends(*e))
+            && let Some(n) = count(n)
+        {
+            return Some((What::Pieces(PiecesTold { count: Some(n), piece_g: Some(grams), ..PiecesTold::default() }), behind));
+        }
         // `two 1-lb tins`, `two small tins`: something to bake in, unless a thing comes in them.
         let tins = end.checked_sub(1).is_some_and(|i| self.word(i, "tins") || self.word(i, "tin"));
         if tins && self.name_behind(self.role(end, Role::Of).unwrap_or(end), limit).is_none_or(|n| n.at > end + 2) {
@@ -360,7 +369,13 @@ impl<'a> Scan<'a> {
                 .pick(end, |r| matches!(r, Role::And | Role::Then | Role::Stop | Role::Or | Role::No | Role::Function).then_some(()))
                 .is_some();
         let divided = self.divides_before(at);
-        if (self.yields_before(at) && free) || (divided && self.named_pieces(end, limit, free)) {
+        // `scale at 350`: what a piece weighs.
+        if divided && n > MOST_PIECES && self.back(at, 1).any(|i| self.role(i, Role::At).is_some()) {
+            return Some((What::Pieces(PiecesTold { piece_g: Some(f64::from(n)), ..PiecesTold::default() }), end));
+        }
+        // `cut 12`, but no `roll 2 cm thick`
+        let cut = self.clause_ends(end) && self.back(at, 1).any(|i| self.role(i, Role::Divide).is_some());
+        if ((self.yields_before(at) || cut) && free) || (divided && self.named_pieces(end, limit, free)) {
             let serves = self.role(end, Role::Serves).is_some();
             return (!serves).then_some((What::Pieces(PiecesTold { count: Some(n), ..PiecesTold::default() }), end));
         }
@@ -388,6 +403,12 @@ impl<'a> Scan<'a> {
             }
         }
         None
+    }
+
+    /// `rye T130`: a letter and a figure grown together tell the grade of a flour, not how much.
+    fn flour_type(&self, at: usize) -> bool {
+        let letter = self.tok(at).is_some_and(|t| t.is_word() && t.text.len() == 1);
+        letter && self.tok(at + 1).is_some_and(|n| !n.spaced && n.value().is_some_and(|v| v >= 45.0))
     }
 
     /// `of about 105 g`, `(about 85 g each)`, `at 60 g` behind pieces.
@@ -506,6 +527,8 @@ impl<'a> Scan<'a> {
                 i = self.closing(i, limit) + 1;
             } else if [':', '-', '=', '|', '\t', '~', ';', '*'].iter().any(|m| self.mark(i, *m)) {
                 i += 1;
+            } else if self.flour_type(i) {
+                i += 2;
             } else if words == 0
                 && self.mark(i, ',')
                 && self.name_at(i + 1, limit, true).is_none_or(|n| n.weak && n.ingredient.family == name.ingredient.family)

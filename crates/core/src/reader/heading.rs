@@ -33,8 +33,8 @@ impl<'a> Recipe<'_, 'a, '_> {
         }
         self.table_in_grams = grams;
         let lead = line.from + usize::from(self.scan.mark(line.from, '|'));
-        let end = cells.iter().copied().find(|c| *c > lead).unwrap_or(line.to);
-        let is_title = first && !self.scan.clues(lead, end).contains(Clue::NameColumn);
+        let end = cells.iter().copied().find(|c| *c >= lead).unwrap_or(line.to);
+        let is_title = first && end > lead && !self.scan.clues(lead, end).contains(Clue::NameColumn);
         if is_title {
             self.title = Some(as_title(self.scan.source(self.text, lead, end)));
         }

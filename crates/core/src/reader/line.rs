@@ -475,6 +475,8 @@ fn refine(ingredient: &mut Arc<Ingredient>, clues: Clues, pantry: &Pantry) {
         "yeast-instant" if has(Clue::Dry) && !has(Clue::Instant) && !has(Clue::Quick) => "yeast-active-dry",
         "yeast-fresh" if has(Clue::Instant) => "yeast-instant",
         "yeast-fresh" if has(Clue::Dry) => "yeast-active-dry",
+        // `very strong white`: no egg is strong.
+        "egg-white" if has(Clue::Strong) => "wheat-bread",
         "egg-whole" if has(Clue::Yolk) => "egg-yolk",
         "egg-whole" if has(Clue::White) => "egg-white",
         _ => return,

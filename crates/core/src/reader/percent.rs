@@ -60,7 +60,9 @@ impl<'a> Recipe<'_, 'a, '_> {
         }) else {
             return;
         };
-        let figure = (end..to.min(end + 5)).find(|i| self.scan.tok(*i).is_some_and(|t| t.value().is_some()));
+        // `Total | 174.8% | 1748 g`: the share says nothing of the weight.
+        let is_figure = |i: &usize| self.scan.tok(*i).is_some_and(|t| t.value().is_some()) && !self.scan.mark(i + 1, '%');
+        let figure = (end..to.min(end + 8)).find(is_figure);
         let Some((a, behind)) = figure.and_then(|i| self.scan.amount(i, to)) else { return };
         let grams = a.mass().or_else(|| (total && a.unit.is_none() && a.value.likely >= 100.0).then_some(a.value));
         let Some(grams) = grams else { return };

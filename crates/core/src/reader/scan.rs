@@ -251,7 +251,8 @@ impl<'a> Scan<'a> {
         let unit = self.pick(at, |r| {
             matches!(r, Role::Unit(_) | Role::Minutes(_) | Role::Approx | Role::Thermostat | Role::Gas | Role::Length).then_some(())
         });
-        let short = t.text.chars().count() <= 5 && (unit.is_some() || self.tells(at, Clue::Shortened));
+        let short = t.text.chars().count() <= 5
+            && (unit.is_some() || self.tells(at, Clue::Shortened) || self.tells(at, Clue::ShortenedBeforeFigure));
         let measure = self.pick(at, |r| matches!(r, Role::Unit(_)).then_some(())).is_some();
         let goes_on = self.tok(at + 2).is_some_and(|n| {
             let near = n.start < t.end + 4;

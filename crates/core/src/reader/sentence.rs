@@ -11,6 +11,8 @@ use super::{
 };
 use crate::measure::Band;
 
+/// A bare number of flour or water from here on is grams.
+const LEAST_BARE_GRAMS: f64 = 20.0;
 /// Longest time a bare number behind a setting is taken for, minutes.
 const LONGEST_BARE: f64 = 180.0;
 
@@ -95,6 +97,8 @@ impl<'a> Sentence<'_, 'a> {
                 self.bracket(self.at + 1, close);
                 self.at = close + 1;
             }
+            // `1 Std. gehen`: the point of a word cut short ends nothing.
+            '.' if !scan.ends_sentence(self.at) => self.at += 1,
             ',' | ';' | '+' | '|' | '\t' | ':' | '.' | '!' | '?' | '&' | '@' => self.next_clause(self.at + 1),
             '-' if scan.is_dash(self.at) => self.next_clause(self.at + 1),
             '/' if scan.tok(self.at).is_some_and(|t| t.spaced) => self.next_clause(self.at + 1),
@@ -221,12 +225,14 @@ impl<'a> Sentence<'_, 'a> {
         let scan = self.scan;
         let Some((head, end, told)) = head_at(scan, self.at, self.limit).or_else(|| self.unknown_heading()) else { return false };
         // `syrup 20 g` is a line; `levain 60 g flour` is a heading and its list.
-        let amount = |at: usize| scan.amount(at, self.limit).filter(|(a, _)| a.is_measured());
+        // `poolish (night before) 150 flour`
+        let list = if scan.mark(end, '(') { scan.closing(end, self.limit) + 1 } else { end };
+        let amount =
+            scan.amount(list, self.limit).filter(|(a, _)| a.is_measured() || a.unit.is_none() && a.value.likely >= LEAST_BARE_GRAMS);
         let listed = !told
             && self.first
-            && amount(end).is_some()
             && scan.name_first(self.at, self.limit).is_none()
-            && amount(end).is_some_and(|(_, e)| scan.name_behind(e, self.limit).is_some());
+            && amount.is_some_and(|(_, e)| scan.name_behind(e, self.limit).is_some());
         // `bread flour: 500 g` is a line, `levain: 20 g starter` a heading.
         let line = told
             && scan
@@ -314,6 +320,11 @@ impl<'a> Sentence<'_, 'a> {
         if scan.number(self.at).is_some_and(|(_, end)| scan.name_at(self.at, self.limit, true).is_none_or(|n| n.end <= end)) {
             return false;
         }
+        // `pinch salt`: the measure counts one, and the name is behind it.
+        let measured = scan.amount(self.at, self.limit).is_some_and(|(a, _)| a.unit.is_some());
+        if measured && scan.name_at(self.at, self.limit, true).is_none() {
+            return false;
+        }
         if let Some((what, end)) = scan.name_first(self.at, self.limit) {
             let here = matches!(&what, What::Line(told) if told.name.at == self.at || !told.name.weak);
             if here {
@@ -348,7 +359,12 @@ impl<'a> Sentence<'_, 'a> {
             return true;
         }
         let mut to = end;
-        while to < self.limit && !scan.clause_ends(to) && scan.role(to, Role::And).is_none() && !scan.mark(to, '+') {
+        while to < self.limit
+            && !scan.clause_ends(to)
+            && scan.role(to, Role::And).is_none()
+            && scan.role(to, Role::Plus).is_none()
+            && !scan.mark(to, '+')
+        {
             to += 1;
         }
         self.push(What::Passed, self.at, to);
@@ -431,8 +447,9 @@ impl<'a> Sentence<'_, 'a> {
         }
         let end = if let What::Line(told) = &mut what { or_else(scan, told, end, self.limit) } else { end };
         self.push(what, self.at, end);
-        // `22 min. glaze: …`: behind an abbreviation's point a clause begins.
-        if end.checked_sub(1).is_some_and(|i| scan.mark(i, '.')) {
+        // `22 min. glaze: …`: behind an abbreviation's point a clause begins, but `10 Min. kneten` goes on.
+        let verb = scan.pick(end, |r| matches!(r, Role::Verb(_)).then_some(())).is_some();
+        if !verb && end.checked_sub(1).is_some_and(|i| scan.mark(i, '.')) {
             self.next_clause(end);
         }
         true
@@ -479,9 +496,10 @@ impl<'a> Sentence<'_, 'a> {
         if self.minus() {
             return true;
         }
-        if let Some((act, end)) =
-            scan.pick(self.at, |r| if let Role::Verb(a @ (Act::Bake | Act::Knead | Act::Heat)) = r { Some(a) } else { None })
-        {
+        // `1 Std. gehen lassen`, `45 min proof`: the verb behind its time.
+        let timed = self.events.last().is_some_and(|e| matches!(e.what, What::Minutes(_)) && e.end == self.at);
+        let act = scan.pick(self.at, |r| if let Role::Verb(a) = r { Some(a) } else { None });
+        if let Some((act, end)) = act.filter(|(a, _)| timed || matches!(a, Act::Bake | Act::Knead | Act::Heat)) {
             self.push(What::Verb(act), self.at, end);
             return true;
         }

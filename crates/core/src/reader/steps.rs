@@ -111,13 +111,15 @@ struct Build<'s, 'a, 't> {
     /// Clause of the last event.
     clause: usize,
     then: bool,
+    /// The verb is that of the step before, told once for both: `knead 5 min slow, 5 min fast`.
+    carried: bool,
     step: Step,
     done: Vec<Step>,
 }
 
 /// The steps of a sentence from its events; tokens `from` to `to` are its words.
 pub(super) fn steps(scan: &Scan<'_>, text: &str, events: &[Event<'_>], from: usize, to: usize, line: usize) -> Vec<Step> {
-    let mut b = Build { scan, text, to, line, from, clause: 0, then: false, step: blank(line), done: Vec::new() };
+    let mut b = Build { scan, text, to, line, from, clause: 0, then: false, carried: false, step: blank(line), done: Vec::new() };
     for (k, e) in events.iter().enumerate() {
         let followed = events.get(k + 1).is_some_and(|n| matches!(n.what, What::Minutes(_)));
         b.event(e, followed);
@@ -180,6 +182,7 @@ impl Build<'_, '_, '_> {
         let start = self.scan.tok(self.from).map_or(0, |t| t.start);
         self.done.push(Step { text: source.to_owned(), span: (start, start + source.len()), ..step });
         self.from = to;
+        self.carried = false;
     }
 
     /// Begins the next phase of the same bake, in the same words.
@@ -247,10 +250,12 @@ impl Build<'_, '_, '_> {
             self.close(e.at);
         }
         if self.step.verb.is_empty()
+            || self.carried
             || (act == Act::Bake && bakes)
             || (matches!(act, Act::Rise | Act::Knead) && self.step.minutes.is_none() && !bakes)
         {
             verb(act).clone_into(&mut self.step.verb);
+            self.carried = false;
         }
     }
 
@@ -306,6 +311,7 @@ impl Build<'_, '_, '_> {
             self.phase();
             (self.step.oven_c, self.step.oven_band) = (None, None);
             self.step.minutes = Some(minutes);
+            self.carried = true;
         }
     }
 

@@ -29,6 +29,7 @@ impl<'a> Recipe<'_, 'a, '_> {
         let mut put_on: Option<usize> = None;
         let listed = !around.acted && !events.iter().any(|e| matches!(e.what, What::Verb(_) | What::Minutes(_) | What::Setting(_)));
         let mut last: Option<usize> = self.last;
+        let known = self.reading.lines.len();
         for k in 0..events.len() {
             let Some(e) = events.get(k).cloned() else { break };
             match &e.what {
@@ -88,6 +89,7 @@ impl<'a> Recipe<'_, 'a, '_> {
         if lines == 0 && !acted && from == around.line.from && to == around.line.to && self.bare_cell(around, from, to) {
             lines += 1;
         }
+        self.boiled(&events, known);
         self.last = last;
         self.rest_of_sentence(&events, around.line.number, from, to, lines, head);
         self.whole_source(around.line, lines, from, to);
@@ -230,6 +232,15 @@ impl<'a> Recipe<'_, 'a, '_> {
         }
         for l in read {
             l.stage = Stage::Finish;
+        }
+    }
+
+    /// `boil in water with a spoon of malt and a teaspoon of bicarb`: what the lye is made of is in no dough.
+    fn boiled(&mut self, events: &[Event<'_>], known: usize) {
+        let boils = events.iter().any(|e| matches!(e.what, What::Verb(Act::Boil)));
+        let here = self.reading.lines.get_mut(known..).unwrap_or_default();
+        if boils && here.iter().any(|l| l.ingredient.family == Family::Alkali || l.ingredient.kind == "baking-soda") {
+            here.iter_mut().for_each(|l| l.stage = Stage::Finish);
         }
     }
 

@@ -238,3 +238,54 @@ fn nasty_input_is_answered_without_harm() {
         let _ = reading(&long);
     }
 }
+
+/// Turns of phrase that once lost something, as ingredients in grams (rounded) and steps (verb, minutes). Texts written
+/// for this test.
+#[test]
+fn turns_of_phrase_lose_nothing() {
+    type Turn<'a> = (&'a str, &'a [(&'a str, f64)], &'a [(&'a str, f64)]);
+    let turns: &[Turn<'_>] = &[
+        ("420g very strong canadian white\n300 g water", &[("wheat-bread", 420.0), ("water", 300.0)], &[]),
+        (
+            "Dough: all of the above plus 300 g rye flour, 150 g bread flour, 15 salt",
+            &[("rye-medium", 300.0), ("wheat-bread", 150.0), ("salt-fine", 15.0)],
+            &[],
+        ),
+        (
+            "| | % | Weight |\n|---|---|---|\n| Rye T130 | 10% | 100g |\n| Water | 72% | 720g |\n| Total | 82% | 820g |",
+            &[("rye-medium", 100.0), ("water", 720.0)],
+            &[],
+        ),
+        ("Flour (00)..... 1kg\nWater.......... 620g", &[("wheat-00", 1000.0), ("water", 620.0)], &[]),
+        (
+            "flour 100, water 68, salt 2, yeast (instant) .8\nFlour weight 500g.",
+            &[("wheat-ap", 500.0), ("water", 340.0), ("salt-fine", 10.0), ("yeast-instant", 4.0)],
+            &[],
+        ),
+        ("500 g Mehl\nTeig 10 Min. kneten, 1 Std. gehen lassen.", &[("wheat-ap", 500.0)], &[("knead", 10.0), ("rise", 60.0)]),
+        ("500 g flour\nKnead 5 min slow, 3 min fast", &[("wheat-ap", 500.0)], &[("knead", 5.0), ("knead", 3.0)]),
+        (
+            "500 g flour, 2 eggs, pinch salt. Knead 10 min",
+            &[("wheat-ap", 500.0), ("egg-whole", 100.0), ("salt-fine", 0.4)],
+            &[("knead", 10.0)],
+        ),
+    ];
+    for (text, lines, steps) in turns {
+        let r = reading(text);
+        let got: Vec<(&str, f64)> =
+            r.lines.iter().map(|l| (l.ingredient.id.as_str(), l.grams.map_or(0.0, |g| (g.likely * 10.0).round() / 10.0))).collect();
+        assert_eq!(&got, lines, "{text}");
+        assert!(r.unread.is_empty(), "{text}: {:?}", r.unread);
+        let got: Vec<(&str, f64)> = r.steps.iter().filter_map(|s| Some((s.verb.as_str(), s.minutes?.likely))).collect();
+        assert_eq!(&got, steps, "{text}");
+    }
+    let of = |text: &str| reading(text).steps.iter().find_map(|s| s.pieces.or(s.piece_g.map(|g| g as u32)));
+    assert_eq!(of("500 g flour\nroll up, cut 12, prove 45 min"), Some(12));
+    assert_eq!(of("1 kg flour\nScale at 350."), Some(350));
+    assert_eq!(of("Buns - 75g x 10. 500 g flour"), Some(10));
+    let lye = reading("500 g flour\nBoil a minute in water with a teaspoon of bicarb.");
+    assert_eq!(lye.lines.iter().find(|l| l.ingredient.id == "baking-soda").map(|l| l.stage), Some(crate::formula::Stage::Finish));
+    let poolish = reading("poolish (night before) 150 flour / 150 water\nnext day\n350 flour\n200 water");
+    let stages: Vec<&str> = poolish.lines.iter().map(|l| l.stage.word()).collect();
+    assert_eq!(stages, ["preferment", "preferment", "dough", "dough"]);
+}

@@ -184,7 +184,10 @@ pub(super) fn tokens<'t>(text: &'t str, lexicon: &Lexicon, names: &Vocabulary) -
 }
 
 /// A line this long, bytes, may have been broken by the program it was written in.
-const WRAPPED_FROM: usize = 50;
+const WRAPPED_FROM: usize = 60;
+/// So many points in a row lead from a name to its figure.
+const LEADER: usize = 4;
+
 /// A paragraph that was broken at the edge of a page is one line again: a long line that stops in the middle, and a next
 /// one that goes on in small letters and is no row of a list.
 fn join_wrapped(tokens: &mut Vec<Token<'_>>, lines: &mut Vec<TextLine>, lexicon: &Lexicon) {
@@ -266,7 +269,12 @@ impl<'t> Tokens<'t, '_> {
                 at = next;
                 continue;
             }
-            let end = if digit(c).is_some() || (c == '.' && spaced && self.char_at(next).and_then(digit).is_some()) {
+            // `Flour ........ 500 g`: a row of points parts cells.
+            let points = self.text.get(at..to).map_or(0, |rest| rest.len() - rest.trim_start_matches('.').len());
+            let end = if points >= LEADER {
+                self.push(Kind::Mark('\t'), at, at + points, true);
+                at + points
+            } else if digit(c).is_some() || (c == '.' && spaced && self.char_at(next).and_then(digit).is_some()) {
                 self.number(at, to, spaced)
             } else if let Some((_, value)) = FRACTIONS.iter().find(|(f, _)| *f == c) {
                 self.push(Kind::Number { value: *value, doubtful: false, vulgar: true }, at, next, spaced);

@@ -337,7 +337,12 @@ impl Weighing<'_> {
             return Some(each(weight));
         }
         // A bare figure is grams: from 20 on of flour and liquid, of which fewer would be cups; of the rest from 1 on.
-        let least = if matches!(i.family, Family::Flour | Family::Starch | Family::Liquid | Family::Leaven) { 20.0 } else { 1.0 };
+        let least = match i.family {
+            Family::Flour | Family::Starch | Family::Liquid | Family::Leaven => 20.0,
+            // `yeast .8` in a list of percentages.
+            Family::Yeast => 0.1,
+            _ => 1.0,
+        };
         if a.value.likely >= least && !(i.family == Family::Egg && a.value.likely < 20.0) {
             questions.push(Question::new("bare-number", vec![Answer::grams("grams", "Yes, grams", a.value.likely)]));
             return Some(a.value);

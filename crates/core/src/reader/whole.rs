@@ -19,6 +19,7 @@ pub(super) fn resolve(reading: &mut Reading, pantry: &Pantry, total: Option<(Ban
     spent_in_steps(reading);
     preferments(reading, pantry);
     built_once(reading);
+    bare_percentages(reading);
     to_scale(reading, total);
     only_salt(reading);
     baked_as_heated(&mut reading.steps);
@@ -184,6 +185,25 @@ fn baked_as_heated(steps: &mut [Step]) {
             s.oven_c = heated;
             "bake".clone_into(&mut s.verb);
         }
+    }
+}
+
+/// `flour 100, water 68, salt 2`: bare figures whose flour is just a hundred are shares of it.
+fn bare_percentages(reading: &mut Reading) {
+    const LEAST: usize = 3;
+    const MOST_SALT: f64 = 4.0;
+    let bare = |l: &&ReadLine| l.questions.iter().any(|q| q.id == "bare-number");
+    let sum =
+        |of: &dyn Fn(&ReadLine) -> bool| -> f64 { reading.lines.iter().filter(|l| of(l)).filter_map(|l| l.grams.map(|g| g.likely)).sum() };
+    let flour = sum(&|l| l.ingredient.family == Family::Flour);
+    let salt = sum(&|l| l.ingredient.family == Family::Salt);
+    let all = reading.lines.len() >= LEAST && reading.lines.iter().all(|l| bare(&l));
+    if !all || (flour - 100.0).abs() > 1e-6 || !(0.0..=MOST_SALT).contains(&salt) || salt <= 0.0 {
+        return;
+    }
+    for line in &mut reading.lines {
+        line.percent = line.grams.take().map(|g| g.likely);
+        line.questions.retain(|q| q.id != "bare-number");
     }
 }
 
