@@ -405,6 +405,16 @@ impl<'a> Scan<'a> {
         None
     }
 
+    /// `mąka żytnia 720 - 500 g`: of a flour's two numbers the first, without a unit, is its grade.
+    fn behind_type(&self, name: &Named, at: usize, limit: usize) -> usize {
+        let grade = |v: f64| (400.0..=2000.0).contains(&v) && v.fract() == 0.0;
+        let told = self.tok(at).and_then(Token::value).is_some_and(grade);
+        let mark = ['-', ':', ',', '=', '|'].iter().any(|m| self.mark(at + 1, *m));
+        let behind = at + 1 + usize::from(mark);
+        let weighed = || self.amount(behind, limit).is_some_and(|(a, _)| a.is_measured());
+        if name.ingredient.family == Family::Flour && told && weighed() { behind } else { at }
+    }
+
     /// `rye T130`: a letter and a figure grown together tell the grade of a flour, not how much.
     fn flour_type(&self, at: usize) -> bool {
         let letter = self.tok(at).is_some_and(|t| t.is_word() && t.text.len() == 1);
@@ -552,6 +562,7 @@ impl<'a> Scan<'a> {
                 return None;
             }
         }
+        i = self.behind_type(&name, i, limit);
         let (_, from) = self.approx(i, limit);
         let (value, number_end) = self.range(from).filter(|(_, e)| *e <= limit)?;
         if self.minutes(value, number_end).is_some() || self.size_of_tin(from, limit).is_some() {

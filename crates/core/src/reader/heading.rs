@@ -128,10 +128,13 @@ impl<'a> Recipe<'_, 'a, '_> {
     pub(super) fn title_before_list(&mut self, line: &TextLine) -> usize {
         let events = sentence::events(self.scan, line.from, line.to);
         let Some(first) = events.iter().find(|e| matches!(&e.what, What::Line(t) if !t.sum.is_empty())) else { return line.from };
-        let parting = (line.from..first.at).rev().find(|i| self.scan.mark(*i, ':') || self.scan.is_dash(*i) || self.scan.mark(*i, '!'));
+        // `Hot cross buns. 625 g flour, …`
+        let stop = |i: usize| self.scan.mark(i, '.') && self.scan.ends_sentence(i) && self.names_bread(line.from, i);
+        let parting =
+            (line.from..first.at).rev().find(|i| self.scan.mark(*i, ':') || self.scan.is_dash(*i) || self.scan.mark(*i, '!') || stop(*i));
         let Some(mut end) = parting else { return line.from };
         let parts = end;
-        while end > line.from && self.scan.tok(end - 1).is_some_and(|t| matches!(t.kind, Kind::Mark('!' | ':'))) {
+        while end > line.from && self.scan.tok(end - 1).is_some_and(|t| matches!(t.kind, Kind::Mark('!' | ':' | '.'))) {
             end -= 1;
         }
         // Of a greeting and a name the name is the title: `hiya, here's that focaccia you wanted:`

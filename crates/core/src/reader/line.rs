@@ -234,8 +234,11 @@ impl<'a> Writing<'_, 'a, '_> {
     fn weigh(&self, told: &Told<'a>, name: &Named, clues: Clues) -> Option<(Band, bool, Vec<Question>)> {
         let first = told.sum.first().map(|(_, a)| a)?;
         let size = first.size.or_else(|| self.size());
+        // `1 egg to brush` is counted as an egg.
+        let washes = name.ingredient.id == "egg-wash";
+        let counted = washes.then(|| self.scan.pantry.get("egg-whole")).flatten().unwrap_or(&name.ingredient);
         let context = Weighing {
-            ingredient: &name.ingredient,
+            ingredient: counted,
             pantry: self.scan.pantry,
             choices: self.scan.choices,
             // `2 cups flour, sifted` is measured first.

@@ -51,8 +51,24 @@ impl<'a> Recipe<'_, 'a, '_> {
         true
     }
 
+    /// `Sandwich loaf, 900 g dough: flour 100 %, …`
+    fn dough_weighed(&mut self, events: &mut [Event<'a>], from: usize, to: usize) -> bool {
+        let weighed = (from..to).find_map(|i| {
+            let (a, end) = self.scan.amount(i, to)?;
+            a.mass().filter(|_| self.scan.tells(end, Clue::Dough)).map(|m| (m, i))
+        });
+        let Some((grams, at)) = weighed.filter(|_| self.total.is_none()) else { return false };
+        let Some(e) = events.iter_mut().find(|e| e.at == at && matches!(e.what, What::Nameless { .. })) else { return false };
+        e.what = What::Total;
+        self.total = Some((grams, false));
+        true
+    }
+
     /// `total flour 900 g`, `Make 850 g dough`: the scale of a recipe in percent.
     pub(super) fn totals(&mut self, events: &mut Vec<Event<'a>>, from: usize, to: usize) {
+        if self.in_percent && self.dough_weighed(events, from, to) {
+            return;
+        }
         let begins = (from..to).find(|i| self.scan.pick(*i, |r| matches!(r, Role::Total | Role::Yield).then_some(())).is_some());
         let Some((end, total)) = begins.filter(|i| *i <= from + 3).and_then(|i| {
             let total = self.scan.role(i, Role::Total);

@@ -3,6 +3,7 @@
 
 use super::text::Token;
 use super::{
+    amount::Sum,
     clue::Clue,
     event::{Event, PiecesTold, Told, What},
     lexicon::{Act, Head, Role},
@@ -207,13 +208,18 @@ impl<'a> Sentence<'_, 'a> {
         false
     }
 
+    /// The amount told last.
+    fn last_sum(&self) -> Option<Sum<'a>> {
+        let told = self.events.iter().rev().find_map(|e| if let What::Line(t) = &e.what { Some(t.sum.clone()) } else { None });
+        told.filter(|s| !s.is_empty())
+    }
+
     /// `the same of salt`: as much again of something else.
     fn same(&mut self) -> bool {
         let scan = self.scan;
         let Some(end) = scan.role(self.at, Role::Same) else { return false };
         let end = scan.role(end, Role::Of).unwrap_or(end);
-        let last = self.events.iter().rev().find_map(|e| if let What::Line(t) = &e.what { Some(t.sum.clone()) } else { None });
-        let (Some(sum), Some(name)) = (last.filter(|s| !s.is_empty()), scan.name_behind(end, self.limit)) else { return false };
+        let (Some(sum), Some(name)) = (self.last_sum(), scan.name_behind(end, self.limit)) else { return false };
         let told = Told { tail: name.end, ..Told::new(sum, name.clone(), name.at, name.end) };
         let end = told.tail;
         self.push(What::Line(Box::new(told)), self.at, end);
@@ -336,8 +342,15 @@ impl<'a> Sentence<'_, 'a> {
             // `well, bread flour actually`: the name is corrected, not the amount
             return false;
         };
-        let end = name.end;
-        let mut told = Told { corrects: std::mem::take(&mut self.corrects), ..Told::new(Vec::new(), name, end, end) };
+        let mut end = name.end;
+        // `Salt: the same`
+        let mark = usize::from(scan.mark(end, ':') || scan.mark(end, '-'));
+        let same = scan.role(end + mark, Role::Same).and_then(|behind| self.last_sum().map(|sum| (sum, behind)));
+        let sum = same.map_or_else(Vec::new, |(sum, behind)| {
+            end = behind;
+            sum
+        });
+        let mut told = Told { corrects: std::mem::take(&mut self.corrects), ..Told::new(sum, name, end, end) };
         let end = or_else(scan, &mut told, end, self.limit);
         self.push(What::Line(Box::new(told)), self.at, end);
         true

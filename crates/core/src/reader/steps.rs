@@ -113,13 +113,16 @@ struct Build<'s, 'a, 't> {
     then: bool,
     /// The verb is that of the step before, told once for both: `knead 5 min slow, 5 min fast`.
     carried: bool,
+    /// Behind the last setting.
+    stated_end: Option<usize>,
     step: Step,
     done: Vec<Step>,
 }
 
 /// The steps of a sentence from its events; tokens `from` to `to` are its words.
 pub(super) fn steps(scan: &Scan<'_>, text: &str, events: &[Event<'_>], from: usize, to: usize, line: usize) -> Vec<Step> {
-    let mut b = Build { scan, text, to, line, from, clause: 0, then: false, carried: false, step: blank(line), done: Vec::new() };
+    let mut b =
+        Build { scan, text, to, line, from, clause: 0, then: false, carried: false, stated_end: None, step: blank(line), done: Vec::new() };
     for (k, e) in events.iter().enumerate() {
         let followed = events.get(k + 1).is_some_and(|n| matches!(n.what, What::Minutes(_)));
         b.event(e, followed);
@@ -261,7 +264,8 @@ impl Build<'_, '_, '_> {
 
     fn setting(&mut self, stated: Stated, e: &Event<'_>, time_follows: bool, fresh: bool) {
         // Two scales side by side are one setting; after a time comes the next phase.
-        let next_phase = !self.step.stated.is_empty() && (self.step.minutes.is_some() || self.then)
+        let beside = self.stated_end.is_some_and(|end| e.at <= end + 1) && !self.then;
+        let next_phase = !beside && !self.step.stated.is_empty() && (self.step.minutes.is_some() || self.then)
             || self.step.oven_band.is_some() && self.step.minutes.is_some();
         let of_bake = self.step.minutes.is_none_or(|m| m.likely <= LONGEST_BAKE)
             && !matches!(self.step.verb.as_str(), "rise" | "knead" | "rest" | "mix" | "fold");
@@ -277,6 +281,7 @@ impl Build<'_, '_, '_> {
         }
         self.step.oven_band = None;
         self.step.stated.push(stated);
+        self.stated_end = Some(e.end);
         // `prove, 220 C 15 mins`: what is timed at a setting is the bake.
         let named = !matches!(self.step.verb.as_str(), "bake" | "heat");
         if self.step.verb.is_empty() || (named && time_follows) {

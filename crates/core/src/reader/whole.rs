@@ -16,6 +16,7 @@ use crate::{
 /// After the text is read and before questions are answered.
 pub(super) fn resolve(reading: &mut Reading, pantry: &Pantry, total: Option<(Band, bool)>, unknown_lists: &[usize]) {
     of_unknown_heads(reading, unknown_lists);
+    painted_on(reading);
     spent_in_steps(reading);
     preferments(reading, pantry);
     built_once(reading);
@@ -53,6 +54,15 @@ fn of_unknown_heads(reading: &mut Reading, lists: &[usize]) {
                 l.stage = Stage::Finish;
             }
         }
+    }
+}
+
+/// A paste with yeast in it is painted on: a scald has none.
+fn painted_on(reading: &mut Reading) {
+    let yeasted = |l: &&ReadLine| l.stage == Stage::Scald && l.ingredient.family == Family::Yeast;
+    let lists: Vec<usize> = reading.lines.iter().filter(yeasted).map(|l| l.list).collect();
+    for l in reading.lines.iter_mut().filter(|l| l.stage == Stage::Scald && lists.contains(&l.list)) {
+        l.stage = Stage::Finish;
     }
 }
 

@@ -103,7 +103,9 @@ fn hydration_low(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 
 fn hydration_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let (wet, (low, high)) = (compared(a), a.style.hydration);
-    if !has_flour(a) || wet <= high + 6.0 {
+    // Measured in cups it is too wet only where the most flour they may hold would still be.
+    let doubt = a.effective_hydration_pct.likely - a.effective_hydration_pct.low;
+    if !has_flour(a) || wet - doubt <= high + 6.0 {
         return Vec::new();
     }
     let line = main_line(a, |l| l.ingredient.family == Family::Liquid).map(|l| l.0);
