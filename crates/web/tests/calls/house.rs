@@ -58,7 +58,9 @@ fn the_core_knows_no_interface_and_no_files() {
             "unicode-normalization",
             "chrono",
             "sunrise",
-            "rustc-hash"
+            "rustc-hash",
+            "enumset",
+            "strum",
         ]
     );
     let mut found = Vec::new();
