@@ -123,11 +123,25 @@ impl SwapsView {
     }
 }
 
-/// A finding that belongs to no line: at a step, or about something that is not there.
+/// What belongs to no line: the findings of a step, or of something that is not there.
 pub struct LooseRow {
     pub source: String,
     pub missing: bool,
-    pub finding: FindingView,
+    pub findings: Vec<FindingView>,
+}
+
+impl LooseRow {
+    /// A sentence is shown once, with all that is said of it.
+    fn grouped(rows: impl Iterator<Item = Self>) -> Vec<Self> {
+        let mut all: Vec<Self> = Vec::new();
+        for row in rows {
+            match all.iter_mut().find(|r| r.source == row.source && r.missing == row.missing) {
+                Some(same) => same.findings.extend(row.findings),
+                None => all.push(row),
+            }
+        }
+        all
+    }
 }
 
 /// The sheet with its figures.
@@ -304,20 +318,20 @@ impl SheetPage {
             LooseRow {
                 missing: source.is_none() && f.severity != Severity::Note,
                 source: source.unwrap_or_else(|| if f.id.ends_with("-missing") { "not written".into() } else { "the whole dough".into() }),
-                finding,
+                findings: vec![finding],
             }
         });
         let unweighed = reading.map_or(&[][..], |r| &r.lines).iter().filter(|l| l.grams.is_none()).map(|l| LooseRow {
             source: l.source.clone(),
             missing: false,
-            finding: FindingView::unweighed(&l.ingredient.name),
+            findings: vec![FindingView::unweighed(&l.ingredient.name)],
         });
-        let loose: Vec<LooseRow> = loose.chain(unweighed).collect();
+        let loose = LooseRow::grouped(loose.chain(unweighed));
         let text = draft.text.as_deref().unwrap_or_default();
         let read = reading.map(|r| ReadingView::new(text, r, formula.map_or(&[][..], |f| &f.lines), &t.pantry));
         let focus = where_focus_goes(focus.as_deref().unwrap_or_default(), &rows, &loose, read.as_ref());
         let (mut rows, mut loose) = (rows, loose);
-        let all = rows.iter_mut().flat_map(|r| &mut r.findings).chain(loose.iter_mut().map(|l| &mut l.finding));
+        let all = rows.iter_mut().flat_map(|r| &mut r.findings).chain(loose.iter_mut().flat_map(|l| &mut l.findings));
         for remedy in all.flat_map(|f| &mut f.remedies) {
             remedy.focused = remedy.value == focus;
         }
@@ -483,7 +497,7 @@ fn where_focus_goes(focus: &str, rows: &[LineRow], loose: &[LooseRow], read: Opt
         let remedy = r.findings.iter().flat_map(|f| &f.remedies).map(|x| x.value.clone()).next();
         remedy.or_else(|| r.questions.iter().flat_map(|q| &q.answers).map(|a| a.1.clone()).next())
     };
-    let of_loose = || loose.iter().flat_map(|l| &l.finding.remedies).map(|x| x.value.clone()).next();
+    let of_loose = || loose.iter().flat_map(|l| &l.findings).flat_map(|f| &f.remedies).map(|x| x.value.clone()).next();
     let of_doubt = || read.and_then(|r| r.doubts.first()).map(|d| d.answers.first().map_or_else(|| d.leave.clone(), |a| a.1.clone()));
     let cell = |i: usize| format!("lines[{i}][grams]");
     match rest.split_once(':').map_or((rest, ""), |(a, b)| (a, b)) {
