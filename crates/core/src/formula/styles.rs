@@ -55,9 +55,22 @@ pub struct Style {
     pub leaven_flour: Range,
     pub dough_c: Range,
     pub bake_loss: Range,
+    /// What bakers hold to: most instant yeast, percent of flour; shortest bulk and proof, minutes; the coldest place
+    /// outside the fridge in which a dough of one day is left, °C. Common practice, no source.
+    pub custom: Custom,
     pub example: String,
     pub near_miss: String,
     pub near_miss_style: Option<StyleId>,
+}
+
+/// Bounds that a plan keeps because bakers do, whatever the models allow.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[allow(missing_docs, reason = "the names say it")]
+pub struct Custom {
+    pub dose_most_pct: f64,
+    pub bulk_least_min: f64,
+    pub proof_least_min: f64,
+    pub coldest_place_c: f64,
 }
 
 /// The table of styles.
@@ -85,6 +98,7 @@ impl Styles {
                 };
                 Ok((end("low")?, end("high")?))
             };
+            let number = |column: &str| field_number(FILE, &row, column, &text(column))?.ok_or_else(|| bad(format!("{column} is empty")));
             rows.push(Style {
                 id: StyleId::from_word(&row).ok_or_else(|| bad("unknown style".into()))?,
                 name: text("name"),
@@ -97,6 +111,12 @@ impl Styles {
                 leaven_flour: range("leaven_flour")?,
                 dough_c: range("dough_c")?,
                 bake_loss: range("bake_loss")?,
+                custom: Custom {
+                    dose_most_pct: number("dose_most_pct")?,
+                    bulk_least_min: number("bulk_least_min")?,
+                    proof_least_min: number("proof_least_min")?,
+                    coldest_place_c: number("coldest_place_c")?,
+                },
                 example: text("example_formula"),
                 near_miss: text("near_miss_formula"),
                 near_miss_style: StyleId::from_word(&text("near_miss_style")),

@@ -363,6 +363,7 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
             load: 5,
             preheat: int(&g["preheat_min"]),
             bake: (int(&g["bake_min"]), int(&g["bake_min"])),
+            bake_late: (0, 0),
             acts: vec![],
             cool: int(&g["cool_min"]),
             loads: g["loads"].as_i64().map_or(1, |l| i32::try_from(l).unwrap()),
@@ -378,12 +379,14 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
         } else {
             (4320, 1440)
         },
+        least: (0, 0),
         warm_limit: perishable.then_some(240),
         folds: (vec![], 0),
         wanted_flavour: 0.5,
         early_share: if model.leaven { 0.2 } else { 0.3 },
         dose_parts: (1.0, 0.3 / model.usual),
         dose_counts: |f| f != WayFamily::Slow,
+        move_cost: 0.0,
         stales: true,
         begun: None,
     }

@@ -198,8 +198,9 @@ impl UnderWay {
             longest_warm = (LONGEST_MIN, LONGEST_MIN + self.begun.minutes, LONGEST_MIN + self.begun.minutes);
         }
         Rules {
+            ways: ways.into_iter().map(|w| w.out_before_heating(works.preheat)).collect(),
             works,
-            ways,
+            least: (0, 0),
             bands: Vec::new(),
             half_shape: true,
             longest_warm,
@@ -210,6 +211,7 @@ impl UnderWay {
             early_share: 0.0,
             dose_parts: (1.0, 0.0),
             dose_counts: |_: WayFamily| false,
+            move_cost: 0.0,
             stales: false,
             begun: Some(self.begun.clone()),
         }

@@ -5,9 +5,13 @@ use super::{
     hours::Minute,
     judge::{Judged, p_late, p_spoil},
     lay::RisePlaced,
-    solve::{Model, Search, Solved},
+    solve::{Model, RiseSpan, Search, Solved},
     way::RiseOf,
 };
+use crate::kitchen::Place;
+
+/// A rise so long is an overnight one.
+const OVERNIGHT_MIN: f64 = 300.0;
 
 impl<M: Model> Search<'_, M> {
     /// The cost of starts; without placed rises what can be known before they are judged.
@@ -38,6 +42,14 @@ impl<M: Model> Search<'_, M> {
         let dose = if (r.dose_counts)(way.family) { 0.15 * taken.ln().abs() } else { 0.0 };
         #[allow(clippy::cast_precision_loss, reason = "a handful of works")]
         let (blocks, wakes) = (s.works.len() as f64, wakes as f64);
+        // A place other than the room must earn the carrying, unless the dough stands there all night.
+        let away = |x: &&RiseSpan| {
+            matches!(x.rise, RiseOf::Bulk | RiseOf::Proof)
+                && s.open_place(way, **x).is_some_and(|p| !matches!(p, Place::Room | Place::Fridge))
+                && minutes(&[x.rise]) < OVERNIGHT_MIN
+        };
+        #[allow(clippy::cast_precision_loss, reason = "two rises")]
+        let carried = r.move_cost * s.rises.iter().filter(away).count() as f64;
         let band = if s.band > 0 { 0.1 } else { 0.0 };
         let soon = if day.ready.is_none() { 0.15 * f64::from(ready - day.from) / 60.0 } else { 0.0 };
         4.0 * p_spoil(&judged)
@@ -50,6 +62,7 @@ impl<M: Model> Search<'_, M> {
             + dose
             + stale
             + soon
+            + carried
             + band
     }
 }

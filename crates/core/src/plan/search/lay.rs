@@ -129,7 +129,7 @@ impl<M: Model> Search<'_, M> {
                 let rounds = if self.model.varies() { ROUNDS } else { 1 };
                 for _ in 0..rounds {
                     let stays = self.stays_from(&legs, from, window.nominal)?;
-                    if let Some(mut w) = self.joint(r.rise, celsius, &stays, ages) {
+                    if let Some(mut w) = self.joint(r.rise, &way, celsius, &stays, ages) {
                         // What was cut off for food's sake or for a second load stays cut off.
                         w.hi = w.hi.min(joint.hi.max(w.lo));
                         w.nominal = w.nominal.clamp(w.lo, w.hi);

@@ -58,6 +58,8 @@ pub struct Rules {
     pub longest_warm: (Minute, Minute, Minute),
     /// Longest stay in the fridge: bulk, proof.
     pub longest_cold: (Minute, Minute),
+    /// Shortest bulk and proof. Half of the shaping counts as proof.
+    pub least: (Minute, Minute),
     /// Longest out of the fridge in all, of a dough with egg or milk.
     pub warm_limit: Option<Minute>,
     /// Folds, as shares of the bulk, and how few will do.
@@ -70,6 +72,8 @@ pub struct Rules {
     pub dose_parts: (f64, f64),
     /// Whether the dose counts in the cost of a way of this family.
     pub dose_counts: fn(WayFamily) -> bool,
+    /// What it costs to carry the dough to another place than the room for a rise of a few hours.
+    pub move_cost: f64,
     /// Whether waiting baked costs more after an hour and a half.
     pub stales: bool,
     /// The rise under way, where only the rest is planned.
@@ -285,7 +289,7 @@ impl<'m, M: Model> Search<'m, M> {
             let need = self.need(rise, &way, Past { feed, ..RIPE_PAST })?;
             let ages = self.ages(rise, need, band)?;
             let legs = self.legs(rise, &way, feed);
-            let joint = self.open(rise, FED_C, &legs, ages)?;
+            let joint = self.open(rise, &way, FED_C, &legs, ages)?;
             s.rises.push(RiseSpan { rise, first: s.joints.len(), count: 1, open: s.joints.len() });
             s.works.push(Work::Feed);
             s.joints.push(joint);
@@ -297,7 +301,7 @@ impl<'m, M: Model> Search<'m, M> {
             let need = self.need(RiseOf::Bulk, &way, RIPE_PAST)?;
             let ages = self.ages(RiseOf::Bulk, need, band)?;
             let legs = self.legs(RiseOf::Bulk, &way, 0);
-            let joint = self.open(RiseOf::Bulk, celsius, &legs, ages)?;
+            let joint = self.open(RiseOf::Bulk, &way, celsius, &legs, ages)?;
             celsius = celsius_after(self.model, RiseOf::Bulk, celsius, &self.usual_stays(&legs)?, f64::from(joint.nominal));
             bulk_at = self.rules.bands.get(band).map_or(1.0, |(a, b)| f64::midpoint(*a, *b));
             s.push(RiseOf::Bulk, &way.bulk, joint);
@@ -306,7 +310,7 @@ impl<'m, M: Model> Search<'m, M> {
         let need = self.need(RiseOf::Proof, &way, Past { bulk: bulk_at, ..RIPE_PAST })?;
         let ages = self.ages(RiseOf::Proof, need, band)?;
         let legs = self.legs(RiseOf::Proof, &way, 0);
-        let mut joint = self.open(RiseOf::Proof, celsius, &legs, ages)?;
+        let mut joint = self.open(RiseOf::Proof, &way, celsius, &legs, ages)?;
         let cold = way.bakes_cold();
         if self.rules.works.loads > 1 {
             joint.hi -= self.last_load(RiseOf::Proof, &way);
@@ -324,25 +328,43 @@ impl<'m, M: Model> Search<'m, M> {
 
     /// The wait of a rise on any day. Where places are colder by night it is as short as the warmest hours make it
     /// and as long as the coldest; the plan itself is laid by the hours it falls in.
-    fn open(&mut self, rise: RiseOf, celsius: f64, legs: &[Leg], ages: Ages) -> Option<Joint> {
+    fn open(&mut self, rise: RiseOf, way: &Way, celsius: f64, legs: &[Leg], ages: Ages) -> Option<Joint> {
         let usual = self.usual_stays(legs)?;
-        let joint = self.joint(rise, celsius, &usual, ages);
+        let joint = self.joint(rise, way, celsius, &usual, ages);
         if !self.model.varies() {
             return joint;
         }
         let at = |pick: fn((f64, f64)) -> f64| stays(legs, |l| self.model.range_c(l.place).map(pick));
         let (coldest, warmest) = (at(|r| r.0)?, at(|r| r.1)?);
-        let all = [joint, self.joint(rise, celsius, &warmest, ages), self.joint(rise, celsius, &coldest, ages)];
+        let all = [joint, self.joint(rise, way, celsius, &warmest, ages), self.joint(rise, way, celsius, &coldest, ages)];
         let (lo, hi) = (all.iter().flatten().map(|j| j.lo).min()?, all.iter().flatten().map(|j| j.hi).max()?);
         let nominal = joint.map_or_else(|| i32::midpoint(lo, hi), |j| j.nominal);
         Some(Joint { lo, nominal, hi })
     }
 
     /// The wait of a rise in these stays.
-    pub(super) fn joint(&mut self, rise: RiseOf, celsius: f64, stays: &[Stay], ages: Ages) -> Option<Joint> {
+    pub(super) fn joint(&mut self, rise: RiseOf, way: &Way, celsius: f64, stays: &[Stay], ages: Ages) -> Option<Joint> {
         let place = stays.iter().find(|s| s.minutes.is_none())?.place;
-        let limits = self.limits(rise, place);
-        self.curves.joint(self.model, rise, celsius, stays, ages, limits)
+        let (least, most) = self.limits(rise, place);
+        let set: Minute = stays.iter().filter_map(|s| s.minutes).sum();
+        let least = least.max(self.least_of(rise, way) - set);
+        self.curves.joint(self.model, rise, celsius, stays, ages, (least, most))
+    }
+
+    /// The shortest a rise may be in all: by custom, and a proof behind a bulk in the oven as long as that takes to heat.
+    fn least_of(&self, rise: RiseOf, way: &Way) -> Minute {
+        let r = &self.rules;
+        if r.begun.as_ref().is_some_and(|b| b.rise == rise) {
+            return 0;
+        }
+        let in_oven = way.bulk.last().is_some_and(|l| l.place == Place::OvenLight);
+        match rise {
+            RiseOf::Leaven | RiseOf::Preferment => 0,
+            RiseOf::Bulk => r.least.0,
+            // Half of the shaping is counted in the proof, the whole of it passes before the load.
+            RiseOf::Proof if in_oven => r.least.1.max(r.works.preheat - r.works.shape_min() + self.half_shape(way)),
+            RiseOf::Proof => r.least.1,
+        }
     }
 
     /// Legs at the mean warmth of a whole day.
@@ -394,7 +416,7 @@ impl<'m, M: Model> Search<'m, M> {
 
 impl Solved {
     /// Where the open wait of a rise is spent.
-    fn open_place(&self, way: &Way, r: RiseSpan) -> Option<Place> {
+    pub(super) fn open_place(&self, way: &Way, r: RiseSpan) -> Option<Place> {
         match r.rise {
             RiseOf::Leaven => way.feeds.get(r.open).map(|f| f.place),
             RiseOf::Preferment => way.sponge.map(|s| s.place),

@@ -129,6 +129,28 @@ impl Way {
     pub fn bakes_cold(&self) -> bool {
         self.proof.last().is_some_and(|l| l.place == Place::Fridge)
     }
+    /// The same way with nothing in an oven that heats: a proof in it ends so many minutes before the load, and
+    /// stands in the room from there.
+    #[must_use]
+    pub fn out_before_heating(mut self, preheat: Minute) -> Self {
+        if let Some(last) = self.proof.last().copied().filter(|l| l.place == Place::OvenLight) {
+            let out = Leg::fixed(Place::Room, preheat + MOVE_MIN);
+            match last.minutes {
+                None => self.proof.push(out),
+                Some(stay) if stay > out.minutes.unwrap_or(0) => {
+                    self.proof.pop();
+                    self.proof.extend([Leg::fixed(last.place, stay - preheat - MOVE_MIN), out]);
+                }
+                // Too short a stay to be worth the carrying.
+                Some(stay) => {
+                    self.proof.pop();
+                    self.proof.push(Leg::fixed(Place::Room, stay));
+                }
+            }
+        }
+        self
+    }
+
     /// Whether any leg stands in the fridge.
     #[must_use]
     pub fn in_fridge(&self) -> bool {
@@ -189,6 +211,8 @@ pub struct Works {
     pub preheat: Minute,
     /// In the oven: warm, cold from the fridge.
     pub bake: (Minute, Minute),
+    /// The same at its late end, which four bakes in five keep: so long the oven is watched.
+    pub bake_late: (Minute, Minute),
     /// Acts at the oven, minutes after the load.
     pub acts: Vec<Minute>,
     /// Cooling before it is sliced.
@@ -248,12 +272,13 @@ impl Works {
             Work::Shape => vec![hands(0, self.shape.0), hands(self.shape.0 + self.shape.1, self.shape.2)],
             Work::Bake { cold } => {
                 let minutes = self.bake_min(cold);
+                let late = minutes.max(if cold { self.bake_late.1 } else { self.bake_late.0 });
                 let mut segs = vec![watch(-self.preheat, self.preheat), hands(-self.preheat, 1), hands(-self.glaze, self.glaze)];
                 for n in 0..self.loads {
                     let at = n * self.pitch(cold);
                     segs.extend([
                         hands(at, self.load),
-                        watch(at, minutes),
+                        watch(at, late + OUT_MIN),
                         Seg { offset: at, length: minutes, need: Need::Oven },
                         hands(at + minutes, OUT_MIN),
                     ]);

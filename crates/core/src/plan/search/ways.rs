@@ -37,6 +37,9 @@ const OWN_SPONGE: [f64; 4] = [0.35, 0.6, 1.0, 1.7];
 const BUTTER_BOX_C: f64 = 28.0;
 const BOX_C: f64 = 35.0;
 
+/// What carrying a dough to another place costs: about half an hour of a fresher loaf. Engineering estimate.
+const MOVE_COST: f64 = 0.12;
+
 /// Folds of a style as shares of the bulk, and how few will do. Common practice, no source.
 #[must_use]
 pub const fn folds_of(style: StyleId) -> (&'static [f64], usize) {
@@ -101,6 +104,7 @@ pub fn works_of(a: &Analysis<'_>, kitchen: &Kitchen, warm: &OvenPlan, cold: &Ove
         load: ceil(5.0 + 0.5 * n + if dips { 0.5 * n } else { 0.0 }),
         preheat: ceil(warm.preheat_min),
         bake: (ceil(warm.minutes), ceil(cold.minutes)),
+        bake_late: (ceil(warm.minutes_high), ceil(cold.minutes_high)),
         acts,
         cool: ceil(warm.slice_min),
         loads: Minute::try_from(loads.max(1)).unwrap_or(1),
@@ -144,11 +148,12 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDo
     let (longest_warm, longest_cold) = longest(a, leaven, facts.perishable);
     let (folds, least) = folds_of(style);
     Rules {
-        ways: Ways { a, facts, usual, fixed }.all(),
+        ways: Ways { a, facts, usual, fixed }.all().into_iter().map(|w| w.out_before_heating(works.preheat)).collect(),
         bands: vec![(0.95, 1.05), (0.85, 0.95), (1.05, 1.15)],
         half_shape: true,
         longest_warm,
         longest_cold,
+        least: (ceil(a.style.custom.bulk_least_min), ceil(a.style.custom.proof_least_min)),
         warm_limit: (facts.perishable && !fixed.lift_warm_limit).then_some(ceil(WARM_LIMIT_MIN)),
         folds: (folds.to_vec(), least),
         wanted_flavour: wanted_flavour(style),
@@ -159,6 +164,7 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDo
         } else {
             |family| family != WayFamily::Slow && family != WayFamily::Rest
         },
+        move_cost: MOVE_COST,
         stales: style != StyleId::Rye,
         begun: None,
         works,
@@ -295,6 +301,8 @@ impl Ways<'_> {
             .into_iter()
             .filter(|s| free || high <= 0.0 || (0.6 * low - 1e-9..=1.2 * high + 1e-9).contains(&(s * pct)) || (s - 1.0).abs() < 1e-9)
             .map(|s| self.usual.on_scale(s))
+            // No more yeast than bakers take, unless the recipe says so itself.
+            .filter(|s| by == Raising::Leaven || s * pct <= style.custom.dose_most_pct + 1e-9 || (s * self.usual.share - 1.0).abs() < 0.02)
             // More leaven than there is flour or water in the dough for cannot be weighed.
             .filter(|s| *s > 0.0 && self.a.dosed(s * self.usual.share).is_ok())
             .collect();
@@ -358,7 +366,12 @@ impl Ways<'_> {
         let rises: Vec<(Vec<Leg>, Vec<Leg>)> = match family {
             F::Rest => vec![(Vec::new(), open(&Place::Room))],
             F::SameDay if batter => all.iter().map(|p| (Vec::new(), open(p))).collect(),
-            F::SameDay => pairs(&all, &all),
+            // A place too cool gets no dough ripe in a day.
+            F::SameDay => {
+                let cool = |p: &&Place| self.facts.places.iter().any(|(x, c)| x == *p && *c < self.a.style.custom.coldest_place_c);
+                let near: Vec<Place> = all.iter().filter(|p| !cool(p)).copied().collect();
+                pairs(&near, &near)
+            }
             // From a warm box nobody carries a slow dough into the cold again.
             F::LeavenOnce => {
                 pairs(&rooms, &all).into_iter().chain(all.iter().filter(|p| !rooms.contains(p)).map(|p| (open(p), open(p)))).collect()
