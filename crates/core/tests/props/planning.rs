@@ -180,7 +180,7 @@ proptest! {
 
     #[test]
     fn the_sets_are_those_of_trying_every_minute(hands in spans(), lo in 5..40i32, more in 0..30i32, len in 3..20i32, last in 120..380i32) {
-        let windows = Windows { hands: free(Span::new(0, 400), hands), watch: vec![Span::new(0, 400)], oven: vec![Span::new(0, 400)] };
+        let windows = Windows { hands: free(Span::new(0, 400), hands), watch: vec![Span::new(0, 400)].into(), oven: vec![Span::new(0, 400)].into() };
         let fits = |length: i32| -> Set {
             joined(windows.hands.iter().map(|w| Span::new(w.from, w.to - length)).filter(|s| s.from <= s.to).collect())
         };

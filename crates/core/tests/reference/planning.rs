@@ -87,7 +87,7 @@ fn start_sets_are_those_of_brute_force() {
         let lengths: Vec<i32> = blocks.iter().map(|b| int(&b["length"])).collect();
         let joints: Vec<Joint> =
             g["gaps"].as_array().unwrap().iter().map(|j| Joint { lo: int(&j[0]), nominal: int(&j[1]), hi: int(&j[2]) }).collect();
-        let mut got = backward(&sets.iter().map(Vec::as_slice).collect::<Vec<_>>(), &lengths, &joints, &spans(&g["last"]));
+        let mut got = backward(&sets.iter().map(Set::as_slice).collect::<Vec<_>>(), &lengths, &joints, &spans(&g["last"]));
         if let Some(first) = got.first_mut() {
             *first = cerealis_core::plan::search::hours::both(first, &[Span::new(now, i32::MAX / 4)]);
             if first.is_empty() {
@@ -99,7 +99,7 @@ fn start_sets_are_those_of_brute_force() {
         if got.is_empty() {
             continue;
         }
-        let want: Vec<Set> = e["start_sets"].as_array().unwrap().iter().map(spans).collect();
+        let want: Vec<Set> = e["start_sets"].as_array().unwrap().iter().map(|s| spans(s).into()).collect();
         assert_eq!(got, want, "{}", c["id"]);
         let starts = placed(&got, &lengths, &joints, int(&g["want"])).unwrap();
         let chosen: Vec<i32> = e["chosen"].as_array().unwrap().iter().map(int).collect();

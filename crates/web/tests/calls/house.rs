@@ -61,6 +61,7 @@ fn the_core_knows_no_interface_and_no_files() {
             "rustc-hash",
             "enumset",
             "strum",
+            "smallvec",
         ]
     );
     let mut found = Vec::new();

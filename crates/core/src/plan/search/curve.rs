@@ -1,6 +1,6 @@
 //! Dough time over the clock along the places of a rise, and the minutes at which it reaches an age.
 
-use std::collections::HashMap;
+use rustc_hash::FxHashMap;
 
 use super::{
     hours::{Joint, Minute, Span},
@@ -107,7 +107,7 @@ struct Track {
     speed: f64,
     after: Vec<Stay>,
     /// Age after the stays that follow, worked out where it was asked for.
-    ends: HashMap<usize, f64>,
+    ends: FxHashMap<usize, f64>,
 }
 
 impl Track {
@@ -124,7 +124,7 @@ impl Track {
             points: vec![(age, c)],
             speed: m.speed(rise, c),
             after: after.to_vec(),
-            ends: HashMap::new(),
+            ends: FxHashMap::default(),
         })
     }
 
@@ -181,7 +181,7 @@ type Key = (RiseOf, i32, Vec<(Place, Option<Minute>, i32)>);
 /// Curves once made, by rise, start temperature to a tenth of a degree, and stays, their warmth to a hundredth.
 #[derive(Debug, Default)]
 pub struct Curves {
-    tracks: HashMap<Key, Option<Track>>,
+    tracks: FxHashMap<Key, Option<Track>>,
 }
 
 /// Ages at which a rise may end: first, likeliest, last, dough hours.

@@ -1,7 +1,7 @@
 //! The product's own rise model as the search asks it: needs from runs at 24 °C, once for each dose and
 //! past, for a dough's state depends on its dough time alone.
 
-use std::collections::HashMap;
+use rustc_hash::FxHashMap;
 
 use jiff::Timestamp;
 
@@ -94,11 +94,11 @@ pub struct DoughRises<'a> {
     wild: Rate,
     /// Share of the gas that baker's yeast makes at mixing.
     bakers_share: f64,
-    leavens: HashMap<(i32, usize, i32), Option<RiseNeed>>,
+    leavens: FxHashMap<(i32, usize, i32), Option<RiseNeed>>,
     /// States of a leaven: ratios of its feeds, which feed, how ripe.
-    states: HashMap<(i32, i32, usize, i32), Option<LeavenState>>,
-    sponges: HashMap<i64, Option<(RiseNeed, Forecast)>>,
-    needs: HashMap<NeedKey, Option<RiseNeed>>,
+    states: FxHashMap<(i32, i32, usize, i32), Option<LeavenState>>,
+    sponges: FxHashMap<i64, Option<(RiseNeed, Forecast)>>,
+    needs: FxHashMap<NeedKey, Option<RiseNeed>>,
 }
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -141,10 +141,10 @@ impl<'a> DoughRises<'a> {
             facts,
             k,
             coarse,
-            leavens: HashMap::new(),
-            states: HashMap::new(),
-            sponges: HashMap::new(),
-            needs: HashMap::new(),
+            leavens: FxHashMap::default(),
+            states: FxHashMap::default(),
+            sponges: FxHashMap::default(),
+            needs: FxHashMap::default(),
         }
     }
 

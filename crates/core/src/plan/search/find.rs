@@ -1,5 +1,7 @@
 //! The search on one day: the starts that can be, the ways laid in them, the truly different ones kept.
 
+use smallvec::smallvec;
+
 use super::{
     hours::{Away, AwayKind, Minute, Set, Span, Windows, backward, both, fit, forward, free, placed},
     lay::Laid,
@@ -76,16 +78,13 @@ impl<M: Model> Search<'_, M> {
             Windows { hands: free(day.whole(), gone), ..windows.clone() }
         });
         let mut fits: Vec<(Work, Set)> = Vec::new();
-        for work in self.solved.iter().flat_map(|s| &s.works) {
-            if fits.iter().any(|(w, _)| w == work) {
-                continue;
-            }
+        for work in &self.kinds {
             let segs = self.rules.works.segs(*work);
             let short = segs.iter().all(|s| s.offset >= 0 && s.offset + s.length <= WOKEN_MIN);
             let mut set = fit(&segs, night.as_ref().filter(|_| short).unwrap_or(&windows));
             match (work, day.mix_within) {
                 (Work::Mix, Some(within)) => set = both(&set, &[within]),
-                (Work::Now, _) => set = vec![Span::new(day.from, day.from)],
+                (Work::Now, _) => set = smallvec![Span::new(day.from, day.from)],
                 _ => {}
             }
             fits.push((*work, set));
@@ -96,6 +95,10 @@ impl<M: Model> Search<'_, M> {
     /// The sets of starts of one solved way on this day; empty where it has no place in it.
     fn sets(&self, s: &Solved, free: &Free, day: &Day) -> Vec<Set> {
         let last = day.ready.map_or(day.horizon, |ready| Span::new(ready - s.after_load - day.early, ready - s.after_load));
+        // Too long for the hours there are: seen without a look at each of them.
+        if day.from.saturating_add(s.shortest) > last.to {
+            return Vec::new();
+        }
         let mut sets = backward(&free.of(s), &s.lengths, &s.joints, &[last]);
         if let Some(first) = sets.first_mut() {
             *first = both(first, &[Span::new(day.from, Minute::MAX / 4)]);
@@ -254,11 +257,23 @@ impl<M: Model> Search<'_, M> {
 
     /// Whether any way stands on this day: those nearest to what is likeliest first, at most `tries`.
     pub fn any(&mut self, day: &Day, tries: usize) -> Option<Laid> {
+        let all: Vec<usize> = (0..self.solved.len()).collect();
+        self.any_among(&all, day, tries)
+    }
+
+    /// The solved ways that have a place on this day by the sets alone. With less time there are fewer.
+    pub fn hopeful(&self, day: &Day) -> Vec<usize> {
         let free = self.free(day);
-        let mut hopes: Vec<(Minute, Hope)> = self
-            .solved
+        let stands = |s: &Solved| !self.sets(s, &free, day).is_empty();
+        self.solved.iter().enumerate().filter(|(_, s)| stands(s)).map(|(i, _)| i).collect()
+    }
+
+    /// The same as [`Self::any`] among some of the solved ways.
+    pub fn any_among(&mut self, among: &[usize], day: &Day, tries: usize) -> Option<Laid> {
+        let free = self.free(day);
+        let mut hopes: Vec<(Minute, Hope)> = among
             .iter()
-            .enumerate()
+            .filter_map(|i| self.solved.get(*i).map(|s| (*i, s)))
             .filter_map(|(i, s)| self.hope(i, s, &free, day).map(|h| (s.off_nominal(&h.starts), h)))
             .collect();
         hopes.sort_by_key(|(off, h)| (*off, h.solved));

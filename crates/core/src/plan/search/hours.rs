@@ -1,6 +1,7 @@
 //! The baker's hours: windows in which hands, eyes and oven are free, as exact sets of minutes.
 
 use serde::{Deserialize, Serialize};
+use smallvec::{SmallVec, smallvec};
 
 /// A whole minute of elapsed time, counted from the start of what was asked.
 pub type Minute = i32;
@@ -75,15 +76,15 @@ pub enum Need {
     Oven,
 }
 
-/// Disjoint spans in order.
-pub type Set = Vec<Span>;
+/// Disjoint spans in order: a day leaves a handful, so they seldom need memory of their own.
+pub type Set = SmallVec<[Span; 4]>;
 
 /// Puts spans in order and joins those that overlap or touch.
 #[must_use]
-pub fn joined(mut spans: Vec<Span>) -> Set {
+pub fn joined(mut spans: Set) -> Set {
     spans.retain(|s| s.from <= s.to);
     spans.sort_unstable();
-    let mut set: Set = Vec::with_capacity(spans.len());
+    let mut set = Set::with_capacity(spans.len());
     for s in spans {
         match set.last_mut() {
             Some(last) if s.from <= last.to.saturating_add(1) => last.to = last.to.max(s.to),
@@ -97,7 +98,7 @@ pub fn joined(mut spans: Vec<Span>) -> Set {
 #[must_use]
 pub fn both(a: &[Span], b: &[Span]) -> Set {
     let (mut i, mut j) = (0, 0);
-    let mut set = Vec::new();
+    let mut set = Set::new();
     while let (Some(x), Some(y)) = (a.get(i), b.get(j)) {
         let (from, to) = (x.from.max(y.from), x.to.min(y.to));
         if from <= to {
@@ -114,7 +115,7 @@ pub fn both(a: &[Span], b: &[Span]) -> Set {
 pub fn free(horizon: Span, taken: impl IntoIterator<Item = Span>) -> Set {
     let mut busy: Vec<Span> = taken.into_iter().filter(|s| s.from < s.to).collect();
     busy.sort_unstable();
-    let mut windows = Vec::new();
+    let mut windows = Set::new();
     let mut from = horizon.from;
     for b in busy {
         if b.from >= horizon.to {
@@ -134,9 +135,9 @@ pub fn free(horizon: Span, taken: impl IntoIterator<Item = Span>) -> Set {
 /// The starts from which every part of some work lies inside one window of what it needs.
 #[must_use]
 pub fn fit(segs: &[Seg], windows: &Windows) -> Set {
-    let mut set = vec![Span { from: Minute::MIN / 4, to: Minute::MAX / 4 }];
+    let mut set: Set = smallvec![Span { from: Minute::MIN / 4, to: Minute::MAX / 4 }];
     for seg in segs {
-        let starts: Vec<Span> = windows
+        let starts: Set = windows
             .of(seg.need)
             .iter()
             .map(|w| Span { from: w.from - seg.offset, to: w.to - seg.offset - seg.length })
@@ -218,7 +219,7 @@ impl Joint {
 #[must_use]
 pub fn backward(fits: &[&[Span]], lengths: &[Minute], joints: &[Joint], last: &[Span]) -> Vec<Set> {
     let n = fits.len();
-    let mut sets: Vec<Set> = vec![Vec::new(); n];
+    let mut sets: Vec<Set> = vec![Set::new(); n];
     let Some(end) = fits.last() else { return Vec::new() };
     let mut next = both(end, last);
     for k in (0..n).rev() {
@@ -240,7 +241,7 @@ pub fn backward(fits: &[&[Span]], lengths: &[Minute], joints: &[Joint], last: &[
 /// For the last piece of work the starts that can be reached from the first one, whatever comes after.
 #[must_use]
 pub fn forward(fits: &[&[Span]], lengths: &[Minute], joints: &[Joint], from: Minute) -> Set {
-    let Some(first) = fits.first() else { return Vec::new() };
+    let Some(first) = fits.first() else { return Set::new() };
     let mut set = both(first, &[Span { from, to: Minute::MAX / 4 }]);
     for ((joint, length), fit) in joints.iter().zip(lengths).zip(fits.iter().skip(1)) {
         let reach = set.iter().map(|s| Span { from: s.from + length + joint.lo, to: s.to + length + joint.hi }).collect();

@@ -117,7 +117,7 @@ fn serve_later(search: &mut Search<'_, DoughRises<'_>>, day: &Day) -> Option<Min
 }
 
 /// The least by which an end of some hours must move, in steps of five minutes, if dropping them helps at all.
-fn least_shift(search: &mut Search<'_, DoughRises<'_>>, day: &Day, window: usize, end: bool) -> Option<Minute> {
+fn least_shift(search: &mut Search<'_, DoughRises<'_>>, among: &[usize], day: &Day, window: usize, end: bool) -> Option<Minute> {
     let span = day.away.get(window)?.span;
     let with = |by: Minute| {
         let mut d = day.clone();
@@ -131,7 +131,7 @@ fn least_shift(search: &mut Search<'_, DoughRises<'_>>, day: &Day, window: usize
     let (mut low, mut high) = (0, (whole + STEP_MIN - 1) / STEP_MIN);
     while high - low > 1 {
         let middle = i32::midpoint(low, high);
-        if search.any(&with(middle * STEP_MIN), TRIES).is_some() { high = middle } else { low = middle }
+        if search.any_among(among, &with(middle * STEP_MIN), TRIES).is_some() { high = middle } else { low = middle }
     }
     (high * STEP_MIN < whole || whole <= STEP_MIN).then_some(high * STEP_MIN)
 }
@@ -170,7 +170,9 @@ pub fn relaxations(
     for i in (0..day.away.len()).filter(|i| touches(*i)) {
         let mut without = day.clone();
         let away = without.away.remove(i);
-        if search.any(&without, TRIES).is_none() {
+        // What has no place without these hours has none with a part of them.
+        let among = search.hopeful(&without);
+        if search.any_among(&among, &without, TRIES).is_none() {
             continue;
         }
         let (ends, begins) = match away.kind {
@@ -179,7 +181,7 @@ pub fn relaxations(
             AwayKind::Busy => (RelaxKind::BusyLess, RelaxKind::BusyLater),
         };
         for (end, kind) in [(true, ends), (false, begins)] {
-            let Some(minutes) = least_shift(search, day, i, end) else { continue };
+            let Some(minutes) = least_shift(search, &among, day, i, end) else { continue };
             let mut changed = ask.clone();
             let to = if end { away.span.to - minutes } else { away.span.from + minutes };
             if let Some(a) = changed.away.get_mut(i) {
@@ -220,7 +222,14 @@ pub fn relaxations(
             _ => changed.lift_warm_limit = true,
         }
         let facts = dough.facts(&changed);
-        let rules = dough.rules(&changed, &facts);
+        let mut rules = dough.rules(&changed, &facts);
+        // Without the new place nothing stands, as is known by now.
+        let place = match kind {
+            RelaxKind::ProofBox => Some(Place::ProofBox),
+            RelaxKind::Fridge => Some(Place::Fridge),
+            _ => None,
+        };
+        rules.ways.retain(|w| place.is_none_or(|p| w.places().iter().flatten().any(|x| *x == p)));
         let mut model = DoughRises::new(facts, &dough.tables.ferment);
         let mut other = Search::new(&mut model, rules);
         if other.any(day, TRIES).is_some() {

@@ -124,6 +124,8 @@ pub struct Solved {
     pub(super) hands_min: Minute,
     /// Minutes from the load to when it may be sliced.
     pub(super) after_load: Minute,
+    /// Minutes from the first work to the load, every wait at its shortest.
+    pub(super) shortest: Minute,
     /// How far each wait is drawn from its likeliest minute to its last (1) or its first (-1).
     pub(super) lean: f64,
 }
@@ -151,6 +153,8 @@ pub struct Search<'m, M: Model> {
     pub solved: Vec<Solved>,
     curves: Curves,
     hands: Vec<(Work, Minute)>,
+    /// Every work there is in the ways.
+    pub(super) kinds: Vec<Work>,
 }
 
 pub(super) const RIPE_PAST: Past = Past { feed: 0, leaven: 1.0, bulk: 1.0 };
@@ -158,7 +162,7 @@ pub(super) const RIPE_PAST: Past = Past { feed: 0, leaven: 1.0, bulk: 1.0 };
 impl<'m, M: Model> Search<'m, M> {
     /// Solves the waits of every way.
     pub fn new(model: &'m mut M, rules: Rules) -> Self {
-        let mut search = Self { model, rules, solved: Vec::new(), curves: Curves::default(), hands: Vec::new() };
+        let mut search = Self { model, rules, solved: Vec::new(), curves: Curves::default(), hands: Vec::new(), kinds: Vec::new() };
         let bands = search.rules.bands.len().max(1);
         for way in 0..search.rules.ways.len() {
             for band in 0..bands {
@@ -178,6 +182,12 @@ impl<'m, M: Model> Search<'m, M> {
         s.hands_min = s.works.iter().map(|w| self.hands_of(*w)).sum();
         let bake = s.works.last().map_or(0, |w| self.rules.works.length(*w));
         s.after_load = bake + self.rules.works.cool;
+        s.shortest = s.joints.iter().zip(&s.lengths).map(|(j, l)| j.lo + l).sum();
+        for work in &s.works {
+            if !self.kinds.contains(work) {
+                self.kinds.push(*work);
+            }
+        }
     }
 
     /// Minutes of hands of a work, looked up rather than added up thousands of times.
@@ -276,6 +286,7 @@ impl<'m, M: Model> Search<'m, M> {
             lengths: Vec::new(),
             hands_min: 0,
             after_load: 0,
+            shortest: 0,
             lean: 0.0,
         };
         if way.family == WayFamily::Rest {
