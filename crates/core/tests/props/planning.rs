@@ -3,19 +3,22 @@
 
 use cerealis_core::{
     formula::{Formula, FormulaBody, FormulaDraft},
-    kitchen::{Kitchen, Night},
-    plan::search::{
-        answer::Dough,
-        ask::{AwayAsk, FitAsk},
-        dough::DoughRises,
-        find::Day,
-        hours::{AwayKind, Joint, Need, Set, Span, Windows, backward, both, free, joined, placed},
-        judge::{Judged, p_late, p_spoil},
-        solve::{Model, Past, Search},
-        way::{RiseOf, WayFamily},
+    kitchen::{Kitchen, Night, Place},
+    plan::{
+        StepKind,
+        search::{
+            answer::{Dough, fit},
+            ask::{AwayAsk, FitAsk},
+            dough::DoughRises,
+            find::Day,
+            hours::{AwayKind, Joint, Need, Set, Span, Windows, backward, both, free, joined, placed},
+            judge::{Judged, p_late, p_spoil},
+            solve::{Model, Past, Search},
+            way::{RiseOf, WayFamily},
+        },
     },
 };
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 use proptest::prelude::*;
 
 use super::tables;
@@ -116,6 +119,31 @@ proptest! {
             }
             Ok(())
         })?;
+    }
+
+    /// One oven: from the minute it is lit until the bread is out no dough stands in it, and somebody is there to its late
+    /// end. Doses and waits are those that bakers know.
+    #[test]
+    fn nothing_proves_in_an_oven_that_heats((which, room, hours, spells) in day(), oven_c in 25.0..32.0f64) {
+        let (mut a, mut k) = ask(room, hours, &spells, 0);
+        k.oven_light_c = Some(oven_c);
+        a.places = FitAsk::soon(minute(0), &k).places;
+        let t = tables();
+        let answer = fit(&formula(which), &a, &k, t, &|at| at.to_string()).unwrap();
+        for o in &answer.offers {
+            let on = o.course.steps.iter().find(|s| s.kind == StepKind::OvenOn).unwrap().start;
+            let inside = o.course.stays.iter().find(|s| s.place == Place::OvenLight && s.to > on && s.from < o.course.load);
+            prop_assert!(inside.is_none(), "{}: {inside:?}, lit {on}", o.name);
+            let last = o.course.loads.last().unwrap().at;
+            let late = last.checked_add(SignedDuration::from_secs_f64(60.0 * o.course.oven.minutes_high)).unwrap();
+            let alone = a.away.iter().find(|w| w.kind != AwayKind::Busy && w.from < late && w.to > on);
+            prop_assert!(alone.is_none(), "{}: {alone:?}, {on} to {late}", o.name);
+            let of = o.formula.analyse(&t.pantry, &t.styles);
+            let custom = of.style.custom;
+            prop_assert!(of.yeast_instant_pct.likely <= custom.dose_most_pct.max(1.7) + 0.02, "{}", of.yeast_instant_pct.likely);
+            let proof = o.rises.iter().find(|r| r.kind == RiseOf::Proof).map(|r| r.stages.iter().filter_map(|s| s.1.minutes).sum::<f64>());
+            prop_assert!(proof.is_none_or(|m| m >= custom.proof_least_min - 1.0), "{proof:?}");
+        }
     }
 
     #[test]

@@ -107,7 +107,7 @@ struct Track {
     speed: f64,
     after: Vec<Stay>,
     /// Age after the stays that follow, worked out where it was asked for.
-    ends: FxHashMap<usize, f64>,
+    ends: Vec<Option<f64>>,
 }
 
 impl Track {
@@ -124,7 +124,7 @@ impl Track {
             points: vec![(age, c)],
             speed: m.speed(rise, c),
             after: after.to_vec(),
-            ends: FxHashMap::default(),
+            ends: Vec::new(),
         })
     }
 
@@ -147,8 +147,27 @@ impl Track {
         if self.after.is_empty() {
             return age;
         }
+        if self.ends.len() <= step {
+            self.ends.resize(step + 1, None);
+        }
         let (rise, after) = (self.rise, &self.after);
-        age + *self.ends.entry(step).or_insert_with(|| age_after(m, rise, c, after, 0.0).0)
+        let more = || age_after(m, rise, c, after, 0.0).0;
+        age + self.ends.get_mut(step).map_or(0.0, |end| *end.get_or_insert_with(more))
+    }
+
+    /// The first step at which an age is reached where nothing follows: the points rise with the clock.
+    fn step_to(&mut self, m: &impl Ageing, age: f64, most: usize) -> Option<usize> {
+        let mut known = 12;
+        loop {
+            self.extend(m, known.min(most));
+            if self.points.last().is_some_and(|p| p.0 >= age) {
+                return Some(self.points.partition_point(|p| p.0 < age));
+            }
+            if known >= most {
+                return None;
+            }
+            known *= 2;
+        }
     }
 
     /// Minutes of the open stay at which the age is reached, between steps on a straight line; none within 84 h.
@@ -159,6 +178,11 @@ impl Track {
         }
         // Ever farther, then halving: most rises end within hours.
         let most = usize::try_from(LONGEST_MIN).unwrap_or(0) / 5;
+        if self.after.is_empty() {
+            let high = self.step_to(m, age, most)?;
+            let ((a, _), (b, _)) = (*self.points.get(high.checked_sub(1)?)?, *self.points.get(high)?);
+            return Some(STEP_MIN * ((high - 1) as f64 + (age - a) / (b - a)));
+        }
         let (mut low, mut high) = (0, 12);
         while self.at(m, high) < age {
             if high >= most {
