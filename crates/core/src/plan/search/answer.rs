@@ -208,7 +208,8 @@ pub fn fit(
         return Ok(Answer { offers, findings, families, ..Answer::default() });
     }
     let relax = relaxations(&mut search, &day, ask, &dough, clock);
-    let nearest = relax.first().and_then(|r| r.offer(&dough)).map(Box::new);
+    let nearest = relax.first().and_then(|r| if r.opens_ways() { r.offer(&dough) } else { r.offer_in(&mut search, &dough) });
+    let nearest = nearest.map(Box::new);
     findings.insert(0, no_plan(&mut search, &day, ask, &dough, clock));
     Ok(Answer { offers: Vec::new(), relax, nearest, findings, families })
 }

@@ -10,6 +10,7 @@ use super::{
     hours::{AwayKind, Minute},
     offer::Offer,
     solve::Search,
+    way::{Leg, Way},
 };
 use crate::{
     Tables,
@@ -71,10 +72,20 @@ impl Relaxation {
         let facts = dough.facts(&self.ask);
         let rules = dough.rules(&self.ask, &facts);
         let mut model = DoughRises::new(facts, &dough.tables.ferment);
-        let mut search = Search::new(&mut model, rules);
+        self.offer_in(&mut Search::new(&mut model, rules), dough)
+    }
+
+    /// The same from a search that knows its ways: other hours, the same places.
+    pub(super) fn offer_in(&self, search: &mut Search<'_, DoughRises<'_>>, dough: &Dough<'_>) -> Option<Offer> {
         let day = self.ask.day(dough.early());
         let laid = search.plans(&day, 1).into_iter().next().or_else(|| search.any(&day, TRIES))?;
-        dough.offers(&self.ask, &mut search, &[laid]).into_iter().next()
+        dough.offers(&self.ask, search, &[laid]).into_iter().next()
+    }
+
+    /// Whether it opens ways that were not there before.
+    pub(super) fn opens_ways(&self) -> bool {
+        let opens = |k: RelaxKind| matches!(k, RelaxKind::ProofBox | RelaxKind::Fridge | RelaxKind::LiftEggMilkLimit);
+        opens(self.kind) || self.with.is_some_and(opens)
     }
 
     /// The same for a recipe that is not yet made ready.
@@ -134,6 +145,17 @@ fn least_shift(search: &mut Search<'_, DoughRises<'_>>, among: &[usize], day: &D
         if search.any_among(among, &with(middle * STEP_MIN), TRIES).is_some() { high = middle } else { low = middle }
     }
     (high * STEP_MIN < whole || whole <= STEP_MIN).then_some(high * STEP_MIN)
+}
+
+/// Whether a way is one that the new place opens: the others are known to have no place in the day. A box is for the
+/// sake of speed, so all that rises warm rises in it.
+fn is_new(kind: RelaxKind, way: &Way) -> bool {
+    let warm = |legs: &[Leg]| legs.iter().filter(|l| l.minutes.is_none()).all(|l| matches!(l.place, Place::ProofBox | Place::Fridge));
+    match kind {
+        RelaxKind::ProofBox => warm(&way.bulk) && warm(&way.proof) && way.places().iter().flatten().any(|p| *p == Place::ProofBox),
+        RelaxKind::Fridge => way.in_fridge(),
+        _ => true,
+    }
 }
 
 /// What would have to give, least first, three at most.
@@ -223,13 +245,7 @@ pub fn relaxations(
         }
         let facts = dough.facts(&changed);
         let mut rules = dough.rules(&changed, &facts);
-        // Without the new place nothing stands, as is known by now.
-        let place = match kind {
-            RelaxKind::ProofBox => Some(Place::ProofBox),
-            RelaxKind::Fridge => Some(Place::Fridge),
-            _ => None,
-        };
-        rules.ways.retain(|w| place.is_none_or(|p| w.places().iter().flatten().any(|x| *x == p)));
+        rules.ways.retain(|w| is_new(kind, w));
         let mut model = DoughRises::new(facts, &dough.tables.ferment);
         let mut other = Search::new(&mut model, rules);
         if other.any(day, TRIES).is_some() {
