@@ -9,8 +9,8 @@ use super::{
     later,
     loads::{loads, nth},
     minutes_between, oven,
-    rises::{ASK_AGAIN_MIN, Ran, Rises, stands},
-    search::many::SAME_SETTING_C,
+    rises::{ASK_AGAIN_MIN, Ran, Rises, leave_oven, stands},
+    search::{many::SAME_SETTING_C, way::MOVE_MIN},
     steps::Steps,
 };
 use crate::{
@@ -146,22 +146,38 @@ pub fn course(
     let mut bake = Bake { set_c: ask.set_c, ..oven_of(&analysis, &tables.pantry).in_kitchen(kitchen) };
     crate::oven::BakeBody::default().over(bake.clone())?;
     let mut rises = Rises::of(&analysis, ask, &bake, actual, kitchen, tables)?;
-    let (Ran { mut forecast, proof_stage }, open) = rises.as_it_goes()?;
-    let due = rises.is_held();
-    let Rises { mixed, loaded, half_min, rests, .. } = rises;
     let laid = ask.laid.as_deref();
+    let within = if laid.is_some() { oven::LIKE_DOUGH_C } else { oven::SAME_DOUGH_C };
+    let mut to_load = |rises: &mut Rises<'_>| -> Result<_, InputErrors> {
+        let (Ran { mut forecast, proof_stage }, open) = rises.as_it_goes()?;
+        if rises.half_min > 0.0 {
+            forecast.wait_before(proof_stage, rises.half_min);
+        }
+        bake.dough_c = forecast.end.dough_c.clamp(-5.0, 45.0);
+        let oven = OvenPlan::kept_within(within, &bake, oven_before.or(laid.map(|l| &l.oven)), &tables.oven)?;
+        let mut load = rises.loaded.unwrap_or_else(|| later(rises.mixed, forecast.end.min));
+        if let Some(at) = actual.not_yet.filter(|_| rises.loaded.is_none()) {
+            load = load.max(later(at, ASK_AGAIN_MIN));
+        }
+        Ok((forecast, proof_stage, open, oven, load))
+    };
+    let mut run = to_load(&mut rises)?;
+    // A proof by hand in the oven ends there when the oven is lit, and goes on in the room.
+    if laid.is_none() && ask.proof.place == Place::OvenLight && rises.loaded.is_none() {
+        let start = actual.shaped.unwrap_or_else(|| later(rises.mixed, run.0.stage_starts.get(run.1).copied().unwrap_or(0.0)));
+        let carried = actual.places.iter().filter(|p| p.0 > start).max_by_key(|p| p.0).is_some_and(|p| p.1 != Place::OvenLight);
+        let lit = actual.lit.unwrap_or_else(|| later(run.4, -run.3.preheat_min));
+        if !carried {
+            rises.out_of_oven = Some(minutes_between(start, later(lit, -f64::from(MOVE_MIN))).max(0.0));
+            run = to_load(&mut rises)?;
+        }
+    }
+    let (forecast, proof_stage, open, oven, load) = run;
+    let due = rises.is_held();
+    let out_min = rises.out_of_oven;
+    let Rises { mixed, loaded, half_min, rests, .. } = rises;
     let (bulk_laid, proof_laid) = (laid.and_then(|l| l.bulk.as_ref()), laid.map(|l| &l.proof));
     let (count, pitch_min) = (ask.loads(), laid.map_or(0.0, |l| l.loads.1));
-    if half_min > 0.0 {
-        forecast.wait_before(proof_stage, half_min);
-    }
-    bake.dough_c = forecast.end.dough_c.clamp(-5.0, 45.0);
-    let within = if laid.is_some() { oven::LIKE_DOUGH_C } else { oven::SAME_DOUGH_C };
-    let oven = OvenPlan::kept_within(within, &bake, oven_before.or(laid.map(|l| &l.oven)), &tables.oven)?;
-    let mut load = loaded.unwrap_or_else(|| later(mixed, forecast.end.min));
-    if let Some(at) = actual.not_yet.filter(|_| loaded.is_none()) {
-        load = load.max(later(at, ASK_AGAIN_MIN));
-    }
     // As planned, the oven has some minutes between two loads to get hot again.
     let again_min = laid.map_or(0.0, |l| (pitch_min - l.oven.minutes).max(0.0));
     let all = loads(load, count, (oven.minutes, again_min), actual);
@@ -197,6 +213,7 @@ pub fn course(
         bulk_end: later(mixed, forecast.stage_starts.get(proof_stage).map_or(forecast.end.min, |m| m - half_min)),
         bulk_slack: bulk_laid.filter(|_| !open.0),
         due,
+        out_min,
         kitchen,
     };
     let steps = view.all(actual, (ready_at, ready_low, ready_high));
@@ -205,7 +222,10 @@ pub fn course(
     let mut stays = Vec::new();
     let mut stay = |kind: RiseKind, plan: RisePlan, laid: Option<&LaidRise>, from: Timestamp, to: Timestamp, known: bool| {
         let none = Actual::default();
-        let stands = stands(kind, plan, laid, from, Some(to), if known { actual } else { &none });
+        let mut stands = stands(kind, plan, laid, from, Some(to), if known { actual } else { &none });
+        if let Some(m) = out_min.filter(|_| kind == RiseKind::Proof) {
+            leave_oven(&mut stands, later(from, m), Some(to), kitchen.room_c);
+        }
         let ends = stands.iter().skip(1).map(|s| s.0).chain([to]);
         stays.extend(stands.iter().zip(ends).map(|((from, place, place_c), to)| Stay {
             from: *from,

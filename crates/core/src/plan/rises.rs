@@ -51,6 +51,8 @@ pub(super) struct Rises<'a> {
     pub(super) half_min: f64,
     /// Whether nothing in it rises.
     pub(super) rests: bool,
+    /// Minutes of the proof after which it leaves the oven, which is to be heated.
+    pub(super) out_of_oven: Option<f64>,
 }
 
 /// Rises as they ran.
@@ -84,6 +86,7 @@ impl<'a> Rises<'a> {
         let mut rises = Self {
             own: None,
             held: None,
+            out_of_oven: None,
             first_c: taken.map(|r| r.1),
             proof_base: RiseStage {
                 pace: Some(ask.proof.pace),
@@ -188,7 +191,10 @@ impl<'a> Rises<'a> {
             let planned = laid.filter(|_| !open).map(|l| later(after_bulk, l.minutes()));
             let waited = actual.not_yet.map(|at| later(at, ASK_AGAIN_MIN));
             let end = loaded.or(self.held).or(planned.map(|p| waited.map_or(p, |w| p.max(w))));
-            let stands = stands(RiseKind::Proof, self.ask.proof, laid, after_bulk, end, actual);
+            let mut stands = stands(RiseKind::Proof, self.ask.proof, laid, after_bulk, end, actual);
+            if let Some(m) = self.out_of_oven {
+                leave_oven(&mut stands, later(after_bulk, m), end, self.kitchen.room_c);
+            }
             segments(&stands, end, &actual.dough_c, &self.proof_base)
         } else if let (Some(l), None) = (laid, loaded) {
             let last = l.stands.len().saturating_sub(1);
@@ -198,6 +204,9 @@ impl<'a> Rises<'a> {
                 ..self.proof_base.clone()
             };
             l.stands.iter().enumerate().map(of).collect()
+        } else if let (Some(minutes), None) = (self.out_of_oven, loaded) {
+            let inside = RiseStage { place_c: self.ask.proof.place_c, minutes: Some(minutes.max(0.1)), ..self.proof_base.clone() };
+            vec![inside, RiseStage { place_c: self.kitchen.room_c, minutes: None, ..self.proof_base.clone() }]
         } else {
             vec![RiseStage { place_c: self.ask.proof.place_c, minutes: loaded.map(|_| 0.1), ..self.proof_base.clone() }]
         };
@@ -304,6 +313,13 @@ pub(super) fn stands(
         .max_by_key(|p| p.0);
     let first = before.map_or((from, plan_place, plan_c), |p| (from, p.1, p.2));
     std::iter::once(first).chain(breaks).collect()
+}
+
+/// Out of the oven before it is heated, and into the room.
+pub(super) fn leave_oven(stands: &mut Vec<(Timestamp, Place, f64)>, out: Timestamp, end: Option<Timestamp>, room_c: f64) {
+    if let Some(last) = stands.last().copied().filter(|last| last.1 == Place::OvenLight && end.is_none_or(|e| out < e)) {
+        stands.push((out.max(last.0), Place::Room, room_c));
+    }
 }
 
 /// The stages of a rise through its stands, open at the end if `to` is none, with the temperatures taken in each.

@@ -10,7 +10,7 @@ use crate::{
     Tables,
     ferment::{EventKind, Forecast, Pace},
     formula::{Analysis, Line, Stage},
-    kitchen::Kitchen,
+    kitchen::{Kitchen, Place},
     measure::{show, show_degrees},
     oven::{Bake, Crust, Glaze, Shape, Vessel},
     pantry::Family,
@@ -23,6 +23,9 @@ const DOOR_MIN: f64 = 1.0;
 /// Putting a load in, and taking one out, minutes.
 pub(super) const LOAD_MIN: f64 = 3.0;
 const OUT_MIN: f64 = 2.0;
+
+/// Said where a dough leaves the oven.
+const OUT_OF_OVEN: &str = "Take the dough out of the oven: it is heated next.";
 
 /// What the acts are made from.
 pub(super) struct Steps<'a> {
@@ -44,6 +47,8 @@ pub(super) struct Steps<'a> {
     pub(super) bulk_slack: Option<&'a LaidRise>,
     /// Whether the act that ends the running rise is due already.
     pub(super) due: bool,
+    /// Minutes of the proof after which it leaves the oven, in a plan by hand.
+    pub(super) out_min: Option<f64>,
     pub(super) kitchen: &'a Kitchen,
 }
 
@@ -169,6 +174,10 @@ impl Steps<'_> {
         if let Some(l) = self.ask.laid.as_deref().filter(|_| !rest) {
             self.moves(&l.proof, start, steps);
         }
+        if let Some(m) = self.out_min {
+            let words = format!("{OUT_OF_OVEN} Into the room, {}°.", show_degrees(self.kitchen.room_c));
+            steps.push(self.step(StepKind::Move, later(start, m), f64::from(way::MOVE_MIN), Place::Room.name(), words));
+        }
         let minutes = minutes_between(start, self.load()).max(0.0);
         let words = format!("Cover it; in the {}, {}°.", place.name(), show_degrees(self.ask.proof.place_c));
         let kind = if rest { StepKind::BenchRest } else { StepKind::Proof };
@@ -239,8 +248,11 @@ impl Steps<'_> {
 
     /// Carrying the dough from one planned place to the next.
     fn moves(&self, rise: &LaidRise, from: Timestamp, steps: &mut Vec<PlanStep>) {
-        for (at, place, c) in rise.from(from).into_iter().skip(1) {
-            let words = format!("Into the {}, {}°.", place.name(), show_degrees(c));
+        let stands = rise.from(from);
+        for ((_, before, _), (at, place, c)) in stands.iter().zip(stands.iter().skip(1)) {
+            let out = if *before == Place::OvenLight { OUT_OF_OVEN } else { "" };
+            let words = format!("{out} Into the {}, {}°.", place.name(), show_degrees(*c)).trim_start().to_owned();
+            let at = *at;
             steps.push(self.step(StepKind::Move, at, f64::from(way::MOVE_MIN), place.name(), words));
         }
     }
