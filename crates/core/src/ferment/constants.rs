@@ -1,12 +1,12 @@
 //! The constants of the rise model, read once from `data/fermentation.json`, where each has its
 //! unit, range, mark and source.
 
-use std::collections::BTreeMap;
+use std::{borrow::Cow, collections::BTreeMap};
 
 use serde::Deserialize;
 use serde_json::Value;
 
-use crate::pantry::TableError;
+use crate::{oven::pressure_pa, pantry::TableError};
 
 const FILE: &str = "fermentation.json";
 const JSON: &str = include_str!("../../data/fermentation.json");
@@ -128,9 +128,26 @@ pub struct Constants {
     pub mixers: BTreeMap<String, MixerRow>,
     pub heats: BTreeMap<String, f64>,
     pub paces: BTreeMap<String, PaceWords>,
+    /// The altitude these hold for, m.
+    pub altitude_m: f64,
 }
 
 impl Constants {
+    /// The same at another altitude. Gas is counted in ml at sea level: in thinner air it fills as much more room,
+    /// p₀/p, bubbles and dissolved share alike (Henry's law). Nothing else changes, neither the yeast nor the signs.
+    #[must_use]
+    pub fn at_altitude(&self, altitude_m: f64) -> Cow<'_, Self> {
+        if (altitude_m - self.altitude_m).abs() < 0.5 {
+            return Cow::Borrowed(self);
+        }
+        let more = pressure_pa(self.altitude_m) / pressure_pa(altitude_m);
+        let mut here = self.clone();
+        here.numbers.gas_bakers *= more;
+        here.numbers.gas_wild *= more;
+        here.altitude_m = altitude_m;
+        Cow::Owned(here)
+    }
+
     /// Reads the built-in table.
     ///
     /// # Errors
@@ -160,6 +177,7 @@ impl Constants {
             mixers: part(&json, "mixers")?,
             heats: part::<HeatRow>(&json, "specific_heats_kj_per_kg_k")?.into_iter().map(|(k, v)| (k, v.value)).collect(),
             paces: paces.collect::<Result<_, _>>()?,
+            altitude_m: 0.0,
         })
     }
 }

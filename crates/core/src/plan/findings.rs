@@ -11,7 +11,7 @@ use crate::{
     formula::{Analysis, StyleId, ripe_at},
     kitchen::{Kitchen, Place},
     measure::{show, show_grams, show_minutes, show_percent, to_nearest, weighable},
-    oven::boiling_c,
+    oven::{boiling_c, pressure_pa},
     pantry::Family,
     reader::{Reading, ToldRise},
 };
@@ -74,24 +74,31 @@ pub fn of_kitchen(a: &Analysis<'_>, kitchen: &Kitchen) -> Vec<Finding> {
     }
     if kitchen.altitude_m > HIGH_M {
         let boils = boiling_c(kitchen.altitude_m);
+        // As much less yeast as the air presses less makes it ripe at the hour it would be by the sea.
+        let air = pressure_pa(kitchen.altitude_m) / pressure_pa(0.0);
         let yeasts = a.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && l.ingredient.family == Family::Yeast);
         let less: Vec<Change> = yeasts
             .map(|(line, l)| Change::Grams {
                 line,
-                grams: crate::measure::Band::exact(weighable(0.75 * l.grams.likely)),
+                grams: crate::measure::Band::exact(weighable(air * l.grams.likely)),
                 interval: !l.grams.is_exact(),
             })
             .collect();
         let sentence = format!(
-            "At {} m water boils at {} °C and dough rises faster: less yeast, and the core is done {} °C sooner. The oven page reckons with it.",
+            "At {} m the same gas swells to {} times what it fills by the sea: the dough is ripe sooner, at the same sign. Water \
+             boils at {} °C, so the core is done {} °C lower. Plans and oven reckon with both.",
             show(kitchen.altitude_m, 0),
+            show(1.0 / air, 2),
             show(boils, 0),
             show(100.0 - boils, 0)
         );
         let remedies = if less.is_empty() {
             vec![Remedy::meant("I know")]
         } else {
-            vec![Remedy::answering("A quarter less yeast", less), Remedy::meant("I know")]
+            vec![
+                Remedy::answering(format!("{} % less yeast, and the hour stays", show(100.0 * (1.0 - air), 0)), less),
+                Remedy::meant("I know"),
+            ]
         };
         found.push(finding("altitude", Note, sentence, remedies));
     }

@@ -247,7 +247,8 @@ impl<'a> Rises<'a> {
             rate: self.own.map_or(1.0, |o| o.rate),
             log_sigma: self.own.map(|o| o.log_sigma),
         };
-        let k = &self.tables.ferment;
+        let k = self.tables.ferment.at_altitude(self.kitchen.altitude_m);
+        let k = k.as_ref();
         let assumed = rise.assume(self.dough_g(), k)?;
         let forecast = if self.rests { Forecast::at_rest(&assumed, k) } else { simulate(&assumed, k)? };
         Ok(Ran { forecast, proof_stage })

@@ -41,7 +41,10 @@ impl Household {
     /// # Errors
     /// If the book cannot be read.
     pub fn renew(&self, db: &mut cerealis_store::SqliteConnection) -> Result<(), StoreError> {
-        let (tables, refused) = self.built_in.with(&shelf::get(db)?);
+        let (mut tables, refused) = self.built_in.with(&shelf::get(db)?);
+        // In thinner air the same gas lifts a dough farther: every rise of this house is reckoned so.
+        let altitude_m = cerealis_store::kitchen::get(db)?.altitude_m;
+        tables.ferment = tables.ferment.at_altitude(altitude_m).into_owned();
         for (id, errors) in refused {
             tracing::warn!(id, %errors, "this one of the household's own things can no longer be used");
         }

@@ -185,6 +185,7 @@ impl UnderWay {
             places,
             nights: ask.night,
             anchor: day.now,
+            altitude_m: day.kitchen.altitude_m,
             rate: self.rate,
             log_sigma: self.log_sigma,
         }

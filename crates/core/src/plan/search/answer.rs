@@ -119,6 +119,7 @@ impl<'a> Dough<'a> {
             places: ask.places.iter().copied().filter(|(p, _)| ask.fridge || *p != Place::Fridge).collect(),
             nights: ask.night.clone(),
             anchor: ask.at(0),
+            altitude_m: self.kitchen.altitude_m,
             rate: 1.0,
             log_sigma: None,
         }

@@ -1,6 +1,8 @@
 //! The product's own rise model as the search asks it: needs from runs at 24 °C, once for each dose and
 //! past, for a dough's state depends on its dough time alone.
 
+use std::borrow::Cow;
+
 use rustc_hash::FxHashMap;
 
 use jiff::Timestamp;
@@ -55,6 +57,8 @@ pub struct DoughFacts {
     pub nights: Option<Nights>,
     /// The instant from which a plan's minutes are counted.
     pub anchor: Timestamp,
+    /// How high the kitchen lies, m.
+    pub altitude_m: f64,
     /// How fast it runs, times the book.
     pub rate: f64,
     /// Spread of ln(rate), where it is known better than from the book.
@@ -87,7 +91,7 @@ const LEAVEN_RUN_H: f64 = 36.0;
 /// The rises of one dough.
 pub struct DoughRises<'a> {
     facts: DoughFacts,
-    k: &'a Constants,
+    k: Cow<'a, Constants>,
     /// The same with steps twice as long: at one temperature yeast and gas made are exact over any step.
     coarse: Constants,
     bakers: Rate,
@@ -129,8 +133,9 @@ impl<'a> DoughRises<'a> {
     /// The rises of a dough.
     #[must_use]
     pub fn new(facts: DoughFacts, k: &'a Constants) -> Self {
+        let k = k.at_altitude(facts.altitude_m);
         let n = &k.numbers;
-        let mut coarse = k.clone();
+        let mut coarse = k.as_ref().clone();
         coarse.numbers.step_min *= COARSE;
         let yeast = facts.dough.yeast.as_ref().map_or(0.0, |y| y.pct * k.yeasts.get(&y.kind).map_or(1.0, |row| row.instant_factor));
         let (bakers, wild) = (n.gas_bakers * yeast, n.gas_wild * facts.dough.leaven.as_ref().map_or(0.0, |l| l.0 / 100.0));
@@ -204,7 +209,7 @@ impl<'a> DoughRises<'a> {
         let seed = self.seed(way, feed, 1.0);
         let hours = self.need(RiseOf::Leaven, way, Past { feed, ..RIPE_PAST })?.hours * ripeness;
         let leaven = self.leaven(ratio, seed, 24.0, Some(hours))?;
-        let run = simulate_leaven(&leaven, self.k).ok()?;
+        let run = simulate_leaven(&leaven, &self.k).ok()?;
         Some(leaven.state_after(&run))
     }
 
@@ -386,7 +391,7 @@ impl Ageing for DoughRises<'_> {
             RiseOf::Bulk => (f.dough_g, self.vessel(RiseKind::Bulk, Some(place))),
             RiseOf::Proof => (f.piece_g, self.vessel(RiseKind::Proof, Some(place))),
         };
-        time_constant_min(mass, vessel, "covered", "still", self.k)
+        time_constant_min(mass, vessel, "covered", "still", &self.k)
     }
     fn place_c(&self, place: Place) -> Option<f64> {
         self.facts.places.iter().find(|(p, _)| *p == place).map(|(_, c)| *c)

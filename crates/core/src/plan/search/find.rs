@@ -66,6 +66,8 @@ const RISKY: f64 = 0.30;
 const ANOTHER_TIME_MIN: Minute = 240;
 /// Fewest plans to show, if there are so many.
 const FEWEST: usize = 3;
+/// A bake may be ready so much sooner than its whole minutes add up to.
+const SOONER_MIN: Minute = 6;
 /// Longest act for which the baker may be woken, minutes.
 const WOKEN_MIN: Minute = 10;
 
@@ -94,7 +96,9 @@ impl<M: Model> Search<'_, M> {
 
     /// The sets of starts of one solved way on this day; empty where it has no place in it.
     fn sets(&self, s: &Solved, free: &Free, day: &Day) -> Vec<Set> {
-        let last = day.ready.map_or(day.horizon, |ready| Span::new(ready - s.after_load - day.early, ready - s.after_load));
+        // The oven of the day may be some minutes sooner than the whole minutes it is planned with.
+        let early = if day.early > SOONER_MIN { day.early - SOONER_MIN } else { day.early };
+        let last = day.ready.map_or(day.horizon, |ready| Span::new(ready - s.after_load - early, ready - s.after_load));
         // Too long for the hours there are: seen without a look at each of them.
         if day.from.saturating_add(s.shortest) > last.to {
             return Vec::new();
