@@ -101,6 +101,8 @@ pub struct Begun {
 
 /// The shortest stay in the fridge worth planning. Common practice, no source.
 pub const SHORTEST_COLD_MIN: Minute = 360;
+/// The shortest proof in the oven worth the carrying. Common practice, no source.
+const SHORTEST_IN_OVEN_MIN: Minute = 30;
 const DAY_MIN: Minute = 1440;
 /// A leaven or preferment is stirred together this warm, °C.
 pub const FED_C: f64 = 24.0;
@@ -210,6 +212,8 @@ impl<'m, M: Model> Search<'m, M> {
             (_, Place::Fridge) => (shortest, r.longest_cold.1),
             (RiseOf::Leaven | RiseOf::Preferment, _) => (0, r.longest_warm.0),
             (RiseOf::Bulk, _) => (0, r.longest_warm.1),
+            // For less the dough is not carried into the oven and out again.
+            (RiseOf::Proof, Place::OvenLight) if r.begun.is_none() => (SHORTEST_IN_OVEN_MIN, r.longest_warm.2),
             (RiseOf::Proof, _) => (0, r.longest_warm.2),
         };
         (least, (most - passed).max(0))

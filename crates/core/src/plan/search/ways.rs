@@ -104,7 +104,8 @@ pub fn works_of(a: &Analysis<'_>, kitchen: &Kitchen, warm: &OvenPlan, cold: &Ove
         load: ceil(5.0 + 0.5 * n + if dips { 0.5 * n } else { 0.0 }),
         preheat: ceil(warm.preheat_min),
         bake: (ceil(warm.minutes), ceil(cold.minutes)),
-        bake_late: (ceil(warm.minutes_high), ceil(cold.minutes_high)),
+        // A loaf that proved in a cool place bakes nearly as long as one from the fridge.
+        bake_late: (ceil(warm.minutes_high.max(cold.minutes_high)), ceil(cold.minutes_high)),
         acts,
         cool: ceil(warm.slice_min),
         loads: Minute::try_from(loads.max(1)).unwrap_or(1),
