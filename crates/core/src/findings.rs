@@ -86,6 +86,8 @@ pub enum Change {
     Oven {
         /// Setting.
         set_c: f64,
+        /// Whether it is meant for a fan.
+        fan: bool,
     },
     /// Minutes in the oven.
     OvenMinutes {
@@ -162,7 +164,10 @@ fn patch(change: &Change) -> Vec<Value> {
             json!({ "op": "add", "path": "/formula/pieces/piece_g", "value": piece_g }),
         ],
         Change::Pan { pan } => vec![json!({ "op": "add", "path": "/formula/pieces/pan", "value": pan })],
-        Change::Oven { set_c } => vec![json!({ "op": "add", "path": "/formula/oven/set_c", "value": set_c })],
+        Change::Oven { set_c, fan } => {
+            let set = json!({ "op": "add", "path": "/formula/oven/set_c", "value": set_c });
+            std::iter::once(set).chain(fan.then(|| json!({ "op": "add", "path": "/formula/oven/fan", "value": true }))).collect()
+        }
         Change::OvenMinutes { low, high } => vec![
             json!({ "op": "add", "path": "/formula/oven/minutes_low", "value": low }),
             json!({ "op": "add", "path": "/formula/oven/minutes_high", "value": high }),

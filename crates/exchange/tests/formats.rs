@@ -90,7 +90,7 @@ fn stages_pieces_and_oven_come_back_too() {
         assert_eq!((pieces.count, pieces.piece_g), (2, Some(450.0)), "{format:?}");
         assert_eq!(again.name.as_deref(), Some("Harbour loaf"), "{format:?}");
     }
-    f.oven = Some(cerealis_core::formula::OvenTold { set_c: Some(225.0), minutes: Some((30.0, 35.0)) });
+    f.oven = Some(cerealis_core::formula::OvenTold { set_c: Some(225.0), minutes: Some((30.0, 35.0)), ..Default::default() });
     assert_eq!(back(&Format::JsonLd.write(&f, tables())).oven, f.oven);
 }
 

@@ -62,6 +62,20 @@ pub fn begin(db: &mut SqliteConnection, bake: &Kept) -> Result<(), StoreError> {
     Ok(())
 }
 
+/// Takes back a bake of which nothing was noted yet; whether it was.
+///
+/// # Errors
+/// [`StoreError::NotFound`] if there is none with this id.
+pub fn take_back(db: &mut SqliteConnection, id: &str) -> Result<bool, StoreError> {
+    db.immediate_transaction(|db| {
+        let noted: i64 = bake_events::table.filter(bake_events::bake_id.eq(id)).count().get_result(db)?;
+        if noted > 0 {
+            return Ok(false);
+        }
+        if diesel::delete(bakes::table.find(id)).execute(db)? == 0 { Err(StoreError::NotFound) } else { Ok(true) }
+    })
+}
+
 /// A bake.
 ///
 /// # Errors

@@ -167,6 +167,10 @@ pub struct OvenBody {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub minutes_high: Option<f64>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub fan: Option<bool>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub ours: Option<bool>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub stages: Option<Vec<PhaseBody>>,
 }
 
@@ -346,7 +350,9 @@ impl FormulaDraft {
         let told = self.oven.as_ref().and_then(|o| check_oven(o, &root.at("oven"), &mut errors));
         let stages = self.oven.as_ref().and_then(|o| o.stages.as_deref()).unwrap_or_default();
         let phases = phases_beside(check_phases(stages, &root.at("oven").at("stages"), &mut errors), told);
-        let oven = told.or_else(|| whole_bake(&phases));
+        let choice = self.oven.as_ref().map_or((None, None), |o| (o.fan, o.ours));
+        let of_phases = || whole_bake(&phases).map(|o| OvenTold { fan: choice.0.unwrap_or(false), ours: choice.1.unwrap_or(false), ..o });
+        let oven = told.or_else(of_phases);
         check_steps(&self.steps, &root.at("steps"), &mut errors);
         errors.finish(Formula {
             name: self.name.clone().filter(|n| !n.trim().is_empty()),
@@ -464,6 +470,11 @@ fn check_oven(body: &OvenBody, here: &Pointer, errors: &mut Errors) -> Option<Ov
     {
         errors.add(here.at("minutes_low"), "The earlier time must not lie after the later one.");
     }
-    let told = OvenTold { set_c: body.set_c, minutes: body.minutes_low.or(body.minutes_high).zip(body.minutes_high.or(body.minutes_low)) };
+    let told = OvenTold {
+        set_c: body.set_c,
+        minutes: body.minutes_low.or(body.minutes_high).zip(body.minutes_high.or(body.minutes_low)),
+        fan: body.fan.unwrap_or(false),
+        ours: body.ours.unwrap_or(false),
+    };
     (told.set_c.is_some() || told.minutes.is_some()).then_some(told)
 }

@@ -1,10 +1,10 @@
 //! From a formula to what the models take: one place for pages and API alike.
 
-use super::{Analysis, Stage};
+use super::{Analysis, Stage, StyleId};
 use crate::{
     ferment::{Dough, LeavenState, YeastDose},
     oven::{Bake, Glaze, Shape, Vessel},
-    pantry::{Family, Gluten, Pantry},
+    pantry::{Family, Gluten, PanShape, Pantry},
 };
 
 /// What the rise model takes of a formula.
@@ -87,6 +87,35 @@ impl Analysis<'_> {
     }
 }
 
+/// From this weight on one piece is a loaf, g.
+const LOAF_G: f64 = 300.0;
+
+/// The shape of a bread that tells none: by its tin, else by its style. Common practice, no source.
+fn usual_shape(a: &Analysis<'_>) -> Shape {
+    let pan = a.formula.pieces.as_ref().and_then(|p| p.pan.as_ref());
+    match (pan.map(|p| p.shape), a.style.id) {
+        _ if pan.is_some_and(|p| p.cavities.is_some()) => Shape::Muffin,
+        (Some(PanShape::Loaf), _) => Shape::Pan,
+        (Some(_), _) => Shape::Ball,
+        (None, StyleId::BraidedEgg) => Shape::Braid,
+        (None, StyleId::Flat) => Shape::Flat,
+        (None, StyleId::PanSoft | StyleId::GlutenFree) if a.piece_g() >= LOAF_G => Shape::Pan,
+        (None, _) => Shape::Ball,
+    }
+}
+
+/// What a piece bakes in where that is not told: its tin, else what its shape stands in.
+fn usual_vessel(a: &Analysis<'_>, shape: Shape) -> Vessel {
+    let pan = a.formula.pieces.as_ref().and_then(|p| p.pan.as_ref());
+    match (pan.map(|p| p.shape), shape) {
+        (_, Shape::Muffin) => Vessel::MuffinTin,
+        (Some(PanShape::Pot), _) => Vessel::Pot,
+        (Some(PanShape::Basket), _) => Vessel::Sheet,
+        (Some(_), _) | (None, Shape::Pan | Shape::Tall) => Vessel::PanMetal,
+        (None, _) => Vessel::Sheet,
+    }
+}
+
 /// What the oven model takes of a formula; `piece_g` where neither formula nor request says.
 #[must_use]
 pub fn oven_of(a: &Analysis<'_>, pantry: &Pantry) -> Bake {
@@ -109,11 +138,12 @@ pub fn oven_of(a: &Analysis<'_>, pantry: &Pantry) -> Bake {
     } else {
         Glaze::None
     };
+    let shape = pieces.and_then(|p| p.shape).unwrap_or_else(|| usual_shape(a));
     Bake {
         piece_g: a.piece_g(),
         pieces: pieces.map_or(1, |p| p.count),
-        shape: pieces.and_then(|p| p.shape).unwrap_or(Shape::Ball),
-        vessel: pieces.and_then(|p| p.vessel).unwrap_or(Vessel::Sheet),
+        shape,
+        vessel: pieces.and_then(|p| p.vessel).unwrap_or_else(|| usual_vessel(a, shape)),
         lid: pieces.is_some_and(|p| p.lid),
         hydration_pct: a.effective_hydration_pct.likely,
         sugar_pct: a.sugar_pct.likely,

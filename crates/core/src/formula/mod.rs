@@ -16,6 +16,7 @@ mod label;
 mod pan;
 mod preferment;
 mod scale;
+mod setting;
 mod spoons;
 mod stage;
 mod styles;
@@ -35,6 +36,7 @@ pub use inputs::{dough_of, oven_of};
 pub use label::{Label, Nutrients, Share};
 pub use preferment::Preferment;
 pub use scale::{Scale, ScaleBody};
+pub use setting::{bake_in, other_setting, setting_words};
 pub use spoons::{Spoons, spoons};
 pub use stage::Stage;
 pub use styles::{Style, StyleId, Styles};
@@ -107,12 +109,16 @@ pub struct Pieces {
 }
 
 /// What the recipe says of the oven.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
 pub struct OvenTold {
     /// Setting in °C.
     pub set_c: Option<f64>,
     /// Minutes, from and to.
     pub minutes: Option<(f64, f64)>,
+    /// Whether its setting is meant for a fan.
+    pub fan: bool,
+    /// Whether the household bakes at our setting in its place.
+    pub ours: bool,
 }
 
 /// A formula, checked: every ingredient is in the pantry, every weight is possible.
@@ -192,6 +198,8 @@ impl Formula {
                 set_c: o.set_c,
                 minutes_low: o.minutes.map(|m| m.0),
                 minutes_high: o.minutes.map(|m| m.1),
+                fan: o.fan.then_some(true),
+                ours: o.ours.then_some(true),
                 stages: (!self.phases.is_empty()).then(|| self.phases.iter().map(|p| p.body()).collect()),
             }),
             steps: (!self.steps.is_empty()).then(|| self.steps.clone()),
@@ -258,9 +266,10 @@ impl Formula {
                 }
             }
             // A setting chosen for the whole bake goes before the recipe's phases.
-            Change::Oven { set_c } => {
+            Change::Oven { set_c, fan } => {
                 self.phases.clear();
-                self.oven_told().set_c = Some(*set_c);
+                let told = self.oven_told();
+                (told.set_c, told.fan) = (Some(*set_c), *fan);
             }
             Change::OvenMinutes { low, high } => {
                 self.phases.clear();
@@ -270,7 +279,7 @@ impl Formula {
     }
 
     fn oven_told(&mut self) -> &mut OvenTold {
-        self.oven.get_or_insert(OvenTold { set_c: None, minutes: None })
+        self.oven.get_or_insert_default()
     }
 }
 

@@ -297,7 +297,7 @@ fn a_formula_survives_its_wire_form() {
         pan: None,
         strands: None,
     });
-    f.oven = Some(OvenTold { set_c: Some(190.0), minutes: Some((30.0, 35.0)) });
+    f.oven = Some(OvenTold { set_c: Some(190.0), minutes: Some((30.0, 35.0)), ..OvenTold::default() });
     assert_eq!(FormulaDraft::from(f.body()).check(&t.pantry).unwrap(), f);
     assert_eq!(f.lines[3].stage, Stage::Late);
     assert_eq!(f.lines[6].stage, Stage::Finish);

@@ -75,7 +75,7 @@ pub fn whole_bake(phases: &[Phase]) -> Option<OvenTold> {
     let set_c = phases.iter().find_map(|p| p.set_c);
     let timed = phases.iter().filter_map(|p| p.minutes).map(|(l, h)| Band::new(l, f64::midpoint(l, h), h));
     let minutes = timed.reduce(Band::plus).map(|b| (b.low, b.high)).filter(|(l, h)| *l >= 1.0 && *h <= 600.0);
-    (set_c.is_some() || minutes.is_some()).then_some(OvenTold { set_c, minutes })
+    (set_c.is_some() || minutes.is_some()).then_some(OvenTold { set_c, minutes, ..OvenTold::default() })
 }
 
 /// Checks phases.
@@ -140,6 +140,6 @@ mod tests {
         assert_eq!((whole.set_c, whole.minutes), (Some(250.0), Some((45.0, 45.0))));
         assert_eq!(phases_beside(phases.clone(), Some(whole)), phases);
         assert_eq!(phases_beside(phases.clone(), None), phases);
-        assert!(phases_beside(phases, Some(OvenTold { set_c: Some(220.0), minutes: whole.minutes })).is_empty());
+        assert!(phases_beside(phases, Some(OvenTold { set_c: Some(220.0), ..whole })).is_empty());
     }
 }

@@ -117,7 +117,8 @@ pub fn clock(bake: &Bake, g: &Geometry, k: &Constants) -> f64 {
         Kind::Box => k.clock_term("box"),
         Kind::Dome | Kind::Disc => 0.0,
     };
-    let fruit = (bake.fruit_pct.min(65.0) - n.clock_fruit_min).max(0.0) / 50.0;
+    // Small pieces are through before heavy fruit can hold the heat back.
+    let fruit = (bake.fruit_pct.min(65.0) - n.clock_fruit_min).max(0.0) / 50.0 * (bake.piece_g / n.clock_fruit_full_g).min(1.0);
     let ln = k.clock_term("base")
         + k.clock_term("R") * (g.radius.max(n.clock_r_min) / n.clock_r).ln()
         + k.clock_term("fruit") * fruit
@@ -489,6 +490,23 @@ pub fn usual_setting(bake: &Bake, k: &Constants) -> f64 {
         + when(bake.lid, "lid")
         + when(oven.class == BakeClass::Rye, "rye");
     (if oven.falling { term("falling") } else { sum }) - when(bake.fan, "fan")
+}
+
+/// How warm a dough usually comes to the oven, °C.
+pub const USUAL_DOUGH_C: f64 = 26.0;
+
+/// The bake with its setting: the one insisted on, else the one to be recommended for a dough as warm as usual. A loaf from the
+/// fridge bakes at the same setting, only longer.
+#[must_use]
+pub fn at_its_setting(bake: &Bake, k: &Constants) -> Bake {
+    if bake.set_c.is_some() {
+        return bake.clone();
+    }
+    let usual = Bake { dough_c: USUAL_DOUGH_C, ..bake.clone() };
+    let oven = Oven::new(&usual, k);
+    let (set_c, _) = oven.recommend();
+    let fall_to_c = bake.fall_to_c.or_else(|| oven.falling.then_some(set_c - k.numbers.fall_delta));
+    Bake { set_c: Some(set_c), fall_to_c, ..bake.clone() }
 }
 
 /// Works out setting, minutes with range, events and curve. Budget: under 8 ms.

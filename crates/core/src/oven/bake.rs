@@ -2,8 +2,12 @@
 
 use serde::Deserialize;
 
+use super::Kind;
 use crate::input::{Errors, InputErrors, Pointer};
 
+/// From this richness on a lean dough in a tin, cup or touching batch is a soft sandwich loaf: `soft_pan_rich` of
+/// `data/baking.json`, where its source stands.
+const SOFT_PAN_RICH: f64 = 2.0;
 /// Most pieces in the oven at once.
 pub(super) const MOST_PIECES: u32 = 60;
 
@@ -95,7 +99,7 @@ impl Default for Bake {
             rye_pct: 0.0,
             gluten_free: false,
             glaze: Glaze::None,
-            dough_c: 26.0,
+            dough_c: super::USUAL_DOUGH_C,
             fan: false,
             oven_offset_c: None,
             altitude_m: 0.0,
@@ -150,7 +154,9 @@ impl Bake {
     /// The crust, wished or usual.
     #[must_use]
     pub fn crust(&self) -> Crust {
+        let held = matches!(Kind::of(self), Kind::Box | Kind::Cup | Kind::Batch);
         self.crust.unwrap_or(match self.class() {
+            BakeClass::Lean if held && self.rich() >= SOFT_PAN_RICH => Crust::Soft,
             BakeClass::Lean | BakeClass::Rye => Crust::Crisp,
             BakeClass::Enriched | BakeClass::Brioche | BakeClass::Wholegrain | BakeClass::GlutenFree => Crust::Soft,
         })

@@ -46,6 +46,7 @@ constants! {
     slice_c_small = "slice_c_small", slice_small_r = "slice_small_R", hold_r = "hold_R", clock_r = "clock_R",
     clock_r_min = "clock_R_min", range_z = "range_z", near_max = "near_max", near_count = "near_count", late_soft = "late_soft",
     late_crisp = "late_crisp", falling_min_g = "falling_min_g", clock_fruit_min = "clock_fruit_min",
+    clock_fruit_full_g = "clock_fruit_full_g",
 }
 
 /// How heat reaches a piece on or in a vessel.

@@ -2,6 +2,9 @@
 
 use super::{Bake, Constants, advice::Oven};
 
+/// What the trade takes off for a fan, K. Common practice, no source.
+pub const FAN_K: f64 = 20.0;
+
 /// Farthest below the setting of still air that is looked at, K, and halvings of it.
 const BELOW_K: f64 = 60.0;
 const HALVINGS: u32 = 12;

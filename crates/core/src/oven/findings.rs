@@ -23,7 +23,7 @@ pub fn find(bake: &Bake, a: &Advice, k: &Constants) -> Vec<Finding> {
             Severity::Caution,
             format!("The middle will not be done at {set} °C in good time."),
             "Below about 140 °C the heat does not get in before the crust is dry.",
-            vec![Remedy::new("Set 180 °C", vec![Change::Oven { set_c: 180.0 }])],
+            vec![Remedy::new("Set 180 °C", vec![Change::Oven { set_c: 180.0, fan: false }])],
         ));
     } else if a.set_c < 150.0 {
         found.push(finding(
@@ -48,7 +48,7 @@ pub fn find(bake: &Bake, a: &Advice, k: &Constants) -> Vec<Finding> {
         let cooler = to_nearest(a.set_c - if bake.lid { 10.0 } else { 25.0 }, 5.0).max(160.0);
         let foil = a.foil_min.map_or_else(String::new, |m| format!(" Lay foil over it at {} min.", show(m, 0)));
         let remedies = if cooler < a.set_c {
-            vec![Remedy::new(format!("Set {} °C", show(cooler, 0)), vec![Change::Oven { set_c: cooler }])]
+            vec![Remedy::new(format!("Set {} °C", show(cooler, 0)), vec![Change::Oven { set_c: cooler, fan: false }])]
         } else {
             Vec::new()
         };

@@ -24,7 +24,8 @@ mod solver;
 mod together;
 
 pub use advice::{
-    Advice, BakeEvent, CurveRow, Meets, SettingRow, Status, advise, at_settings, clock, compare, setting_limits, usual_setting,
+    Advice, BakeEvent, CurveRow, Meets, SettingRow, Status, USUAL_DOUGH_C, advise, at_its_setting, at_settings, clock, compare,
+    setting_limits, usual_setting,
 };
 pub use air::air;
 pub use bake::{Bake, BakeBody, BakeClass, Colour, Crust, Glaze, Shape, Vessel};
@@ -33,7 +34,7 @@ pub use colour::{boiling_c, colour_word, lightness, pressure_pa, swatch};
 pub use constants::Constants;
 pub use crossing::{CrossRow, Crossing, crossing};
 pub use dial::Dial;
-pub use fan::fan_equivalent;
+pub use fan::{FAN_K, fan_equivalent};
 pub use film::{Film, Frame, Isotherm, film};
 pub use findings::{cautions, find};
 pub use geometry::{Geometry, Kind};

@@ -1,6 +1,6 @@
 //! What bakers do with bread of like kind, shown beside the model's answer.
 
-use super::{Advice, Bake, BakeClass, Constants, Crust, Kind, Vessel, constants::PracticeRow};
+use super::{Advice, Bake, BakeClass, Constants, Crust, FAN_K, Kind, Vessel, constants::PracticeRow};
 
 /// A bake of practice near the one asked for.
 #[derive(Debug, Clone, PartialEq)]
@@ -17,14 +17,6 @@ pub struct Near {
     pub distance: f64,
 }
 
-impl Near {
-    /// Whether it is one home bake and no band of the trade.
-    #[must_use]
-    pub fn is_single(&self) -> bool {
-        self.id.starts_with("PB")
-    }
-}
-
 /// How the model's minutes stand to what bakers do with the nearest bread.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Agreement {
@@ -34,7 +26,7 @@ pub enum Agreement {
     Agrees,
     /// More than 15 % outside it, though the ranges meet.
     Strays,
-    /// The nearest band lies wholly outside the range: for the minutes habit is to be preferred.
+    /// The nearest band lies wholly outside the range.
     Beyond,
 }
 
@@ -77,7 +69,7 @@ fn features(bake: &Bake, set_c: f64) -> Features {
     };
     Features {
         weight: bake.piece_g,
-        set_c: set_c + if bake.fan { 20.0 } else { 0.0 },
+        set_c: set_c + if bake.fan { FAN_K } else { 0.0 },
         rich: bake.rich(),
         fruit: bake.fruit_pct.min(65.0),
         kind: Kind::of(bake),

@@ -8,9 +8,9 @@ use super::{
     findings::WARM_LIMIT_MIN,
     later,
     loads::{loads, nth},
-    minutes_between, oven,
+    minutes_between,
     rises::{ASK_AGAIN_MIN, Ran, Rises, leave_oven, stands},
-    search::{many::SAME_SETTING_C, way::MOVE_MIN},
+    search::way::MOVE_MIN,
     steps::Steps,
 };
 use crate::{
@@ -96,13 +96,6 @@ pub struct Course {
 }
 
 impl Course {
-    /// From when to when it takes the oven from a bread that wants another setting.
-    #[must_use]
-    pub fn takes_oven_from(&self, set_c: f64) -> Option<(Timestamp, Timestamp)> {
-        let (first, last) = (self.loads.first()?, self.loads.last()?);
-        ((self.oven.set_c - set_c).abs() > SAME_SETTING_C).then_some((first.at, last.out))
-    }
-
     /// Minutes out of the fridge from the end of mixing to the load. A stay in the fridge that does not make the dough
     /// cold within four hours counts too.
     #[must_use]
@@ -147,14 +140,13 @@ pub fn course(
     crate::oven::BakeBody::default().over(bake.clone())?;
     let mut rises = Rises::of(&analysis, ask, &bake, actual, kitchen, tables)?;
     let laid = ask.laid.as_deref();
-    let within = if laid.is_some() { oven::LIKE_DOUGH_C } else { oven::SAME_DOUGH_C };
     let mut to_load = |rises: &mut Rises<'_>| -> Result<_, InputErrors> {
         let (Ran { mut forecast, proof_stage }, open) = rises.as_it_goes()?;
         if rises.half_min > 0.0 {
             forecast.wait_before(proof_stage, rises.half_min);
         }
         bake.dough_c = forecast.end.dough_c.clamp(-5.0, 45.0);
-        let oven = OvenPlan::kept_within(within, &bake, oven_before.or(laid.map(|l| &l.oven)), &tables.oven)?;
+        let oven = OvenPlan::of(&bake, oven_before.or(laid.map(|l| &l.oven)), &tables.oven)?;
         let mut load = rises.loaded.unwrap_or_else(|| later(rises.mixed, forecast.end.min));
         if let Some(at) = actual.not_yet.filter(|_| rises.loaded.is_none()) {
             load = load.max(later(at, ASK_AGAIN_MIN));

@@ -1,6 +1,8 @@
 //! What the models and the kitchen have to say of a dough: its told rises, its place, its mixer, its bake.
 
-use super::{Course, Foreseen, PlanAsk, RisePlan};
+use jiff::Timestamp;
+
+use super::{Beside, Course, Foreseen, PlanAsk, RisePlan, later, minutes_between, round_up, search::hours::RECOVERY_MIN};
 use crate::{
     Tables,
     ferment::EventKind,
@@ -22,6 +24,7 @@ pub const RULES: &[(&str, &str, &str)] = &[
     ("bulk-over", "Past ripe a dough slackens, sours and bakes flat.", "rise model"),
     ("proof-very-short", "A piece loaded too early bursts at the side and has a tight crumb.", "rise model"),
     ("dough-cold", "A cold dough rises slowly.", "rise model"),
+    ("oven-taken", "One oven bakes at one setting; it takes a quarter of an hour to change.", "common practice, no source"),
     ("brioche-warm", "Butter melts between 28 and 35 °C.", "handbook, from memory"),
     ("altitude", "Water boils about 1 °C lower for each 300 m, and gas swells more.", "oven model, handbook, from memory"),
     ("mixer-load", "The motor stalls or overheats.", "common practice, no source"),
@@ -276,6 +279,27 @@ pub fn of_warm_hours(course: &Course, ask: &PlanAsk, a: &Analysis<'_>, kitchen: 
     let instead = ask.bulk.filter(|b| b.place != Place::Fridge).map(|b| PlanAsk { bulk: Some(cold(b)), ..ask.clone() });
     (a.is_perishable() && minutes > WARM_LIMIT_MIN)
         .then(|| OfPlan { finding: left_warm(minutes), instead: instead.map(|i| ("Let the first rise stand in the fridge".into(), i)) })
+}
+
+/// Whether another bread has the oven when a plan by hand would bake, and how much later it could begin.
+#[must_use]
+pub fn of_oven(course: &Course, ask: &PlanAsk, beside: &[Beside], clock: &dyn Fn(Timestamp) -> String) -> Option<OfPlan> {
+    let recovery = f64::from(RECOVERY_MIN);
+    let out = later(course.loads.last().map_or(course.load, |l| l.out), recovery);
+    let clash = |b: &Beside| {
+        b.keeps_oven_from(course.oven.set_c)
+            .find(|(from, to)| *from < out && course.load < later(*to, recovery))
+            .map(|span| (b.bread.clone(), span))
+    };
+    let (bread, (from, to)) = beside.iter().find_map(clash)?;
+    let sentence =
+        format!("“{bread}” has the oven from {} to {}: this bread would be in it at {}.", clock(from), clock(to), clock(course.load));
+    let wait = minutes_between(course.load, later(to, recovery)).max(0.0);
+    let start = round_up(later(ask.start, wait), 5);
+    Some(OfPlan {
+        finding: finding("oven-taken", Caution, sentence, Vec::new()),
+        instead: Some((format!("Begin {} later", show_minutes(minutes_between(ask.start, start))), PlanAsk { start, ..ask.clone() })),
+    })
 }
 
 /// What is odd about what a plan asks: the dough's warmth, the fridge.

@@ -73,12 +73,11 @@ impl Foreseen {
 /// The bake at the setting told, where weight and minutes are known and the answer is not already taken as meant.
 fn bake(a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Option<(f64, Advice)> {
     let told = a.formula.oven?;
-    let set_c = told.set_c?;
-    told.minutes?;
+    told.set_c.zip(told.minutes)?;
     if a.formula.pieces.is_none() || a.formula.accepted.iter().any(|id| id == "bake-short") {
         return None;
     }
-    let bake = Bake { set_c: Some(set_c), ..oven_of(a, &tables.pantry).in_kitchen(kitchen) };
+    let bake = Bake { set_c: told.on_dial(&kitchen.oven), ..oven_of(a, &tables.pantry).in_kitchen(kitchen) };
     let bake = BakeBody::default().over(bake).ok()?;
     Some((bake.piece_g, advise(&bake, &tables.oven)))
 }

@@ -1,6 +1,7 @@
 //! The acts of a bake with their clock times, from the rise and the oven, and the same acts again
 //! from what has happened so far.
 
+mod beside;
 mod course;
 mod elsewhere;
 pub mod fed;
@@ -14,10 +15,12 @@ mod rest;
 mod rises;
 pub mod search;
 mod seen;
+mod shown;
 mod signs;
 mod steps;
 mod warmth;
 
+pub use beside::{Beside, OvenUse};
 pub use course::{Actual, Course, Stay, course};
 pub use elsewhere::{Elsewhere, elsewhere};
 pub use foreseen::{Foreseen, RiseForeseen};
@@ -27,6 +30,7 @@ use loads::nth;
 pub use oven::{OvenAct, OvenPlan};
 pub use rest::RestPlan;
 pub use seen::{Look, Seen};
+pub use shown::check_shown;
 pub use signs::{Sign, Signs};
 
 use jiff::Timestamp;
@@ -98,7 +102,7 @@ pub struct PlanAsk {
     pub proof: RisePlan,
     /// Folds during the first rise.
     pub folds: u32,
-    /// Setting the baker insists on, °C.
+    /// What the dial is turned to where that is given, °C; else what the oven model recommends.
     pub set_c: Option<f64>,
     /// What it holds besides, where it was fitted to the day.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -162,7 +166,7 @@ impl PlanAsk {
             bulk: has_bulk.then(|| at(Place::Room)),
             proof: at(Place::Room),
             folds: if has_bulk && wet { 3 } else { 0 },
-            set_c: formula.oven.and_then(|o| o.set_c),
+            set_c: formula.own_setting(&kitchen.oven),
             laid: None,
         }
     }

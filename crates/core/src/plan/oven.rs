@@ -6,7 +6,7 @@ use super::StepKind;
 use crate::{
     input::{InputErrors, Pointer},
     measure::show,
-    oven::{Advice, Bake, Constants, Crust, advise},
+    oven::{Advice, Bake, Constants, Crust, USUAL_DOUGH_C, advise, at_its_setting},
 };
 
 /// An act at the oven, minutes after loading.
@@ -50,10 +50,13 @@ pub struct OvenPlan {
     pub acts: Vec<OvenAct>,
 }
 
-/// A dough this much colder or warmer shifts the minutes by far less than their range. °C.
-pub(super) const SAME_DOUGH_C: f64 = 1.0;
-/// A fitted plan knows two doughs, one from the bench and one from the fridge.
-pub(super) const LIKE_DOUGH_C: f64 = 12.0;
+/// The oven knows two doughs, one from the bench and one from the fridge, °C: a few degrees shift the minutes by far less than
+/// their range, and so every page tells the same.
+pub(super) const COLD_DOUGH_C: f64 = 6.0;
+/// Colder than this a dough comes from the fridge, °C.
+const CHILLED_C: f64 = 15.0;
+/// An oven plan is kept for a dough within so much of what it was worked out for, °C.
+const LIKE_DOUGH_C: f64 = 12.0;
 
 impl OvenPlan {
     /// The plan for a bake; the one given is kept if it was worked out for such a dough.
@@ -61,16 +64,13 @@ impl OvenPlan {
     /// # Errors
     /// If the setting is too cool to bake the middle.
     pub fn of(bake: &Bake, before: Option<&Self>, k: &Constants) -> Result<Self, InputErrors> {
-        Self::kept_within(SAME_DOUGH_C, bake, before, k)
-    }
-
-    /// The same, the one given kept if the dough comes within so many °C of what it was worked out for.
-    ///
-    /// # Errors
-    /// If the setting is too cool to bake the middle.
-    pub fn kept_within(within_c: f64, bake: &Bake, before: Option<&Self>, k: &Constants) -> Result<Self, InputErrors> {
-        let near = |o: &&Self| o.dough_c.is_some_and(|c| (c - bake.dough_c).abs() <= within_c);
-        before.filter(near).map_or_else(|| Self::from_advice(&advise(bake, k), bake.dough_c), |o| Ok(o.clone()))
+        let dough_c = if bake.dough_c < CHILLED_C { COLD_DOUGH_C } else { USUAL_DOUGH_C };
+        let near = |o: &&Self| o.dough_c.is_some_and(|c| (c - dough_c).abs() <= LIKE_DOUGH_C);
+        let anew = || {
+            let bake = at_its_setting(&Bake { dough_c, ..bake.clone() }, k);
+            Self::from_advice(&advise(&bake, k), dough_c)
+        };
+        before.filter(near).map_or_else(anew, |o| Ok(o.clone()))
     }
 
     fn from_advice(a: &Advice, dough_c: f64) -> Result<Self, InputErrors> {

@@ -9,7 +9,7 @@ use super::{
 use crate::{
     Tables,
     ferment::{EventKind, Forecast, Pace},
-    formula::{Analysis, Line, Stage},
+    formula::{Analysis, Line, Stage, setting_words},
     kitchen::{Kitchen, Place},
     measure::{show, show_degrees},
     oven::{Bake, Crust, Glaze, Shape, Vessel},
@@ -195,8 +195,13 @@ impl Steps<'_> {
             Vessel::Cover => " with stone and cover inside",
             Vessel::Sheet | Vessel::PanMetal | Vessel::PanGlass | Vessel::PanSilicone | Vessel::Dish | Vessel::MuffinTin => "",
         };
-        let words =
-            format!("Set {}{}{thing}.", self.kitchen.oven.dial.told(self.oven.set_c), if self.kitchen.oven.fan { ", fan" } else { "" });
+        let oven = &self.kitchen.oven;
+        let set = oven.dial.told(self.oven.set_c);
+        // Where the recipe's figure was moved for this oven, whoever knows the recipe will ask why.
+        let told = self.analysis.formula.oven;
+        let moved = told.is_some_and(|t| !t.ours && t.on_dial(oven) == Some(self.oven.set_c) && t.set_c != Some(self.oven.set_c));
+        let why = if moved { format!(" {}", setting_words(told, oven)) } else { String::new() };
+        let words = format!("Set {set}{}{thing}.{why}", if oven.fan { ", fan" } else { "" });
         let on = self.step(StepKind::OvenOn, later(self.load(), -lead), lead, "oven", words);
         steps.push(PlanStep { hands_on_min: DOOR_MIN, low: self.load_low.map(|l| later(l, -lead)), ..on });
     }

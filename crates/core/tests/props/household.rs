@@ -1,7 +1,7 @@
 //! What must hold for any kitchen, any own ingredient, any dough divided or dosed.
 
 use cerealis_core::{
-    formula::{FormulaDraft, HoldBody, PiecesBody, ScaleBody, dilution, dose_for, side_by_side},
+    formula::{FormulaDraft, HoldBody, OvenTold, PiecesBody, ScaleBody, dilution, dose_for, side_by_side},
     kitchen::{HouseOven, Kitchen, KitchenBody},
     pantry::{OwnIngredient, Pantry, Shelf},
     plan::{fed::Fed, findings},
@@ -41,6 +41,17 @@ proptest! {
         if let Ok(again) = told {
             prop_assert_eq!(again, k);
         }
+    }
+
+    /// Whatever a recipe sets, on whatever dial it is turned: the heat is the one it means, to half a step of the dial.
+    #[test]
+    fn a_dial_gives_the_heat_the_recipe_means(told in 120.0..290.0f64, offset in prop::option::of(-40.0..40.0f64), fans in (any::<bool>(), any::<bool>())) {
+        let oven = HouseOven { offset_c: offset, fan: fans.1, ..HouseOven::default() };
+        let recipe = OvenTold { set_c: Some(told), fan: fans.0, ..OvenTold::default() };
+        let dial = recipe.on_dial(&oven).unwrap();
+        let heat = |set: f64, fan: bool| set + if fan { 20.0 } else { 0.0 };
+        prop_assert!((heat(dial + offset.unwrap_or(0.0), fans.1) - heat(told, fans.0)).abs() <= 2.5 + 1e-9, "{dial}");
+        prop_assert_eq!(dial % 5.0, 0.0);
     }
 
     /// Whatever is weighed of a dilution holds the yeast to a tenth, on steps the scale can show.

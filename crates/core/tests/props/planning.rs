@@ -4,8 +4,9 @@
 use cerealis_core::{
     formula::{Formula, FormulaBody, FormulaDraft},
     kitchen::{Kitchen, Night, Place},
+    measure::Band,
     plan::{
-        StepKind,
+        Beside, OvenUse, StepKind, check_shown, later,
         search::{
             answer::{Dough, fit},
             ask::{AwayAsk, FitAsk},
@@ -72,7 +73,7 @@ fn search<T>(formula: &Formula, ask: &FitAsk, kitchen: &Kitchen, with: impl FnOn
     let rules = dough.rules(ask, &facts);
     let mut model = DoughRises::new(facts, &t.ferment);
     let mut search = Search::new(&mut model, rules);
-    let day = ask.day(dough.early());
+    let day = dough.day(&ask);
     with(&mut search, day)
 }
 
@@ -143,6 +144,49 @@ proptest! {
             prop_assert!(of.yeast_instant_pct.likely <= custom.dose_most_pct.max(1.7) + 0.02, "{}", of.yeast_instant_pct.likely);
             let proof = o.rises.iter().find(|r| r.kind == RiseOf::Proof).map(|r| r.stages.iter().filter_map(|s| s.1.minutes).sum::<f64>());
             prop_assert!(proof.is_none_or(|m| m >= custom.proof_least_min - 1.0), "{proof:?}");
+        }
+    }
+
+    /// What is shown can begin as it is, and is refused where the hours, the bowl or the oven changed since.
+    #[test]
+    fn a_plan_that_is_shown_begins_as_shown((which, room, hours, spells) in day(), offset in -20.0..20.0f64) {
+        let (a, mut k) = ask(room, hours, &spells, 0);
+        k.oven.offset_c = Some(offset);
+        let (recipe, t) = (formula(which), tables());
+        for o in fit(&recipe, &a, &k, t, &|at| at.to_string()).unwrap().offers {
+            let plan = check_shown(&recipe, &o.formula, &o.ask, &a, &k, t);
+            prop_assert!(plan.is_ok(), "{}: {plan:?}", o.name);
+            let plan = plan.unwrap();
+            prop_assert_eq!((&plan.steps, &plan.oven, plan.ready_at), (&o.course.steps, &o.course.oven, o.course.ready_at));
+            let refused = |weighed: &Formula, day: &FitAsk| check_shown(&recipe, weighed, &o.ask, day, &k, t).is_err();
+            let gone = |at: Timestamp| AwayAsk { from: at, to: at.checked_add(SignedDuration::from_mins(1)).unwrap(), kind: AwayKind::Away };
+            let with = |w: AwayAsk| FitAsk { away: a.away.iter().copied().chain([w]).collect(), ..a.clone() };
+            prop_assert!(refused(&o.formula, &with(gone(o.course.load))), "somebody is out when it is loaded");
+            let oven = vec![OvenUse { from: o.course.load, to: later(o.course.load, 5.0), set_c: None }];
+            let beside = vec![Beside { bread: "rye".into(), oven, hands: Vec::new() }];
+            prop_assert!(refused(&o.formula, &FitAsk { beside, ..a.clone() }), "another bread is in the oven");
+            prop_assert!(refused(&o.formula, &FitAsk { from: later(o.course.mixed, 120.0), ..a.clone() }), "it is past");
+            let mut salted = o.formula.clone();
+            for line in salted.lines.iter_mut().filter(|l| l.ingredient.id == "salt-fine") {
+                line.grams = Band::exact(2.0 * line.grams.likely);
+            }
+            prop_assert!(refused(&salted, &a), "the salt was doubled");
+        }
+    }
+
+    /// Another bread's oven and hands are left alone, with a quarter of an hour for the oven to change.
+    #[test]
+    fn plans_keep_clear_of_other_breads((which, room, hours, spells) in day(), from in 0..40i32, long in 20..120i32) {
+        let (a, k) = ask(room, hours, &spells, 0);
+        let (at, to) = (minute(60 * from), minute(60 * from + long));
+        let beside = Beside { bread: "rye".into(), oven: vec![OvenUse { from: at, to, set_c: None }], hands: vec![(at, later(at, 5.0))] };
+        let a = FitAsk { beside: vec![beside], ..a };
+        for o in fit(&formula(which), &a, &k, tables(), &|at| at.to_string()).unwrap().offers {
+            let out = o.course.loads.last().unwrap().out;
+            prop_assert!(out <= later(at, -14.0) || o.course.load >= later(to, 14.0), "{}: {} to {out}, taken {at} to {to}", o.name, o.course.load);
+            // While a shaped piece rests on the bench hands are free.
+            let busy = o.course.steps.iter().find(|s| matches!(s.kind, StepKind::Mix | StepKind::Shape) && s.start < later(at, 5.0) && later(s.start, 5.0) > at);
+            prop_assert!(busy.is_none(), "{busy:?}");
         }
     }
 

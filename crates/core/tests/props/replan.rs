@@ -96,7 +96,7 @@ impl Bake {
             kitchen: &self.kitchen,
             tables: tables(),
             now: self.now,
-            oven_taken: &[],
+            beside: &[],
         };
         day.replan().unwrap()
     }

@@ -5,7 +5,7 @@ use cerealis_core::{
     formula::{Formula, FormulaDraft},
     kitchen::{Hours, HoursKind, Kitchen, Place},
     plan::{
-        Actual, Course, Look, Plan, PlanAsk, RisePlan, Seen, StepKind, course, later, minutes_between,
+        Actual, Beside, Course, Look, OvenUse, Plan, PlanAsk, RisePlan, Seen, StepKind, course, later, minutes_between,
         replan::{Change, OnTheDay, Reason, Replanned, RestOption},
         search::way::RiseOf,
     },
@@ -41,7 +41,7 @@ struct Bake {
     formula: Formula,
     plan: Plan,
     actual: Actual,
-    oven_taken: Vec<(Timestamp, Timestamp)>,
+    beside: Vec<Beside>,
 }
 
 impl Bake {
@@ -51,7 +51,7 @@ impl Bake {
         let room = |r: RisePlan| RisePlan { place: Place::Room, place_c: kitchen.room_c, ..r };
         let ask = PlanAsk { start: later(mixed, -20.0), mix_min: 20.0, bulk: usual.bulk.map(room), proof: room(usual.proof), ..usual };
         let plan = Plan::make(&formula, &ask, &kitchen, t).unwrap();
-        Self { kitchen, formula, plan, actual: Actual { mixed: Some(mixed), ..Actual::default() }, oven_taken: Vec::new() }
+        Self { kitchen, formula, plan, actual: Actual { mixed: Some(mixed), ..Actual::default() }, beside: Vec::new() }
     }
     fn lean(kitchen: Kitchen, mixed: &str) -> Self {
         Self::of(formula(LEAN), kitchen, mixed)
@@ -84,7 +84,7 @@ impl Bake {
             kitchen: &self.kitchen,
             tables: tables(),
             now: at(now),
-            oven_taken: &self.oven_taken,
+            beside: &self.beside,
         };
         day.replan().unwrap()
     }
@@ -249,9 +249,15 @@ fn a_proof_ripe_before_the_oven_is_hot_goes_into_the_fridge() {
 #[test]
 fn an_oven_another_bread_is_in_is_waited_for() {
     let taken = (at("2026-11-07T12:20:00Z"), at("2026-11-07T13:20:00Z"));
-    let bake = Bake { oven_taken: vec![taken], ..Bake::lean(kitchen(), "2026-11-07T09:00:00Z").shaped("2026-11-07T11:15:00Z") };
+    let oven = vec![OvenUse { from: taken.0, to: taken.1, set_c: None }];
+    let other = Beside { bread: "Harbour rye".into(), oven, hands: Vec::new() };
+    let bake = Bake { beside: vec![other], ..Bake::lean(kitchen(), "2026-11-07T09:00:00Z").shaped("2026-11-07T11:15:00Z") };
     let found = bake.at("2026-11-07T11:45:00Z").unwrap();
-    assert!(found.reasons.iter().any(|r| matches!(r, Reason::OvenTaken(_, until) if *until == taken.1)), "{:?}", found.reasons);
+    assert!(
+        found.reasons.iter().any(|r| matches!(r, Reason::OvenTaken { bread, back, .. } if *back == taken.1 && bread == "Harbour rye")),
+        "{:?}",
+        found.reasons
+    );
     assert!(!found.options.is_empty());
     for o in &found.options {
         assert!(o.load > taken.1 || later(o.load, bake.plan.oven.minutes) < taken.0, "{:?} {}", o.changes, o.load);

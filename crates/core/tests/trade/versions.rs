@@ -57,7 +57,7 @@ fn name_note_tags_pieces_and_oven_are_compared_in_words() {
     g.name = Some("Boat loaf".into());
     g.note = Some("hotter next time".into());
     g.tags = vec!["boat".into()];
-    g.oven = Some(cerealis_core::formula::OvenTold { set_c: Some(230.0), minutes: Some((30.0, 35.0)) });
+    g.oven = Some(cerealis_core::formula::OvenTold { set_c: Some(230.0), minutes: Some((30.0, 35.0)), ..Default::default() });
     let told: Vec<_> = between(&f, &g).other.into_iter().map(|o| (o.0, o.2)).collect();
     assert_eq!(
         told,

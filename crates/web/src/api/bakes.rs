@@ -10,7 +10,7 @@ use cerealis_core::{
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
     plan::{
-        Plan, PlanAsk, later,
+        Beside, Plan, PlanAsk, later,
         replan::{Change, OnTheDay, Reason, Replanned, RestOption},
     },
 };
@@ -76,28 +76,25 @@ pub async fn begin(state: Data<State>, Sent(body): Sent<Begin>) -> Result<HttpRe
 }
 
 /// A bake with its log, its plan and where it stands.
-fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, (now, oven_taken): (Timestamp, &[Taken]), t: &Tables) -> Result<Value, Failure> {
+fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, (now, beside): (Timestamp, &[Beside]), t: &Tables) -> Result<Value, Failure> {
     let formula = FormulaDraft::from(bake.formula.clone()).check(&t.pantry)?;
     let state = BakeState::of(log, &bake.plan, &formula, kitchen, now, t)?;
     let local = Local::of(kitchen);
-    let anew = rest_anew(bake, log, (&formula, &state), kitchen, (now, oven_taken), t)?.map(|r| replanned(&r, &local, now));
+    let anew = rest_anew(bake, log, (&formula, &state), kitchen, (now, beside), t)?.map(|r| replanned(&r, &local, now));
     let events: Vec<Value> = log.iter().map(|e| log::event(e.seq, e.event.at, &e.event.body, &local)).collect();
     Ok(
         json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local, now), "replan": anew }),
     )
 }
 
-/// From when to when an oven is taken.
-pub type Taken = (Timestamp, Timestamp);
-
 /// Most bakes that are looked at as going on: a household has one oven.
 pub const GOING_ON: i64 = 12;
 
-/// When other breads of the house take the oven from one that wants `set_c`.
+/// What the other breads of the house, begun or planned, still take of oven and hands.
 ///
 /// # Errors
 /// If the household's bakes cannot be read.
-pub async fn oven_taken(state: &State, kitchen: &Kitchen, bake: &str, set_c: f64) -> Result<Vec<Taken>, Failure> {
+pub async fn breads_beside(state: &State, kitchen: &Kitchen, bake: Option<&str>) -> Result<Vec<Beside>, Failure> {
     let (rows, mut logs) = on_disk(&state.db, move |db| {
         let (rows, _) = bakes::list(db, &Search { sliced: Some(false), rows: Some(GOING_ON), ..Search::default() })?;
         let logs = bakes::logs(db, &rows.iter().map(|b| b.id.as_str()).collect::<Vec<_>>())?;
@@ -108,9 +105,9 @@ pub async fn oven_taken(state: &State, kitchen: &Kitchen, bake: &str, set_c: f64
     let takes = |other: &Kept, log: &[Event]| {
         let formula = FormulaDraft::from(other.formula.clone()).check(&t.pantry).ok()?;
         let stands = BakeState::of(log, &other.plan, &formula, kitchen, now, &t).ok().filter(|s| !s.finished)?;
-        stands.course.takes_oven_from(set_c).filter(|(_, out)| *out > now)
+        stands.course.beside(&other.name, now)
     };
-    let others = rows.iter().filter(|b| b.id != bake);
+    let others = rows.iter().filter(|b| Some(b.id.as_str()) != bake);
     Ok(others.filter_map(|b| takes(b, &logs.remove(&b.id).unwrap_or_default())).collect())
 }
 
@@ -123,11 +120,11 @@ pub fn rest_anew(
     log: &[Event],
     (formula, stands): (&Formula, &BakeState),
     kitchen: &Kitchen,
-    (now, oven_taken): (Timestamp, &[Taken]),
+    (now, beside): (Timestamp, &[Beside]),
     tables: &Tables,
 ) -> Result<Option<Replanned>, InputErrors> {
     let told = actual(log, kitchen);
-    OnTheDay { plan: &bake.plan, course: &stands.course, formula, actual: &told, kitchen, tables, now, oven_taken }.replan()
+    OnTheDay { plan: &bake.plan, course: &stands.course, formula, actual: &told, kitchen, tables, now, beside }.replan()
 }
 
 /// The rest planned anew: why, and the ways to go on. `rest` is what a `replanned` event carries to choose one.
@@ -139,7 +136,7 @@ fn replanned(r: &Replanned, local: &Local, now: Timestamp) -> Value {
         Reason::Nobody { act, due, over, back } => {
             json!({ "kind": "nobody", "act": act, "due": at(due), "over": over.map(at), "back": at(back) })
         }
-        Reason::OvenTaken(load, until) => json!({ "kind": "oven-taken", "due": at(load), "back": at(until) }),
+        Reason::OvenTaken { due, ref bread, back } => json!({ "kind": "oven-taken", "due": at(due), "bread": bread, "back": at(back) }),
         Reason::Over(rise, from) => json!({ "kind": "over", "rise": rise, "over": at(from) }),
         Reason::Warm(min) => json!({ "kind": "warm", "minutes": min }),
     };
@@ -190,8 +187,7 @@ pub async fn get(state: Data<State>, id: Path<String>) -> Result<Json<Value>, Fa
     let id = id.into_inner();
     let (bake, log, kitchen) =
         on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
-    let set_c = bake.plan.oven.set_c;
-    let taken = oven_taken(&state, &kitchen, &bake.id, set_c).await?;
+    let taken = breads_beside(&state, &kitchen, Some(&bake.id)).await?;
     Ok(Json(wire(&bake, &log, &kitchen, (state.clock.now(), &taken), &state.tables())?))
 }
 

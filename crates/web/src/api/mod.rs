@@ -18,7 +18,7 @@ mod read;
 mod swap;
 mod water;
 
-pub use bakes::{GOING_ON, Taken, begin_bake, oven_taken, rest_anew, state_answer};
+pub use bakes::{GOING_ON, begin_bake, breads_beside, rest_anew, state_answer};
 pub use formulas::keep as keep_formula;
 pub use kitchen::{keep as keep_kitchen, keep_price};
 pub use leavens::{add_jar, append_to_jar};

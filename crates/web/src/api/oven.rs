@@ -1,8 +1,8 @@
 use actix_web::web::{Data, Json};
 use cerealis_core::{
-    formula::{FormulaBody, FormulaDraft, oven_of},
+    formula::{FormulaBody, FormulaDraft, bake_in},
     input::{InputErrors, Pointer},
-    oven::{Bake, BakeBody, advise, compare, find, near},
+    oven::{Bake, BakeBody, Shape, Vessel, advise, compare, find, near},
 };
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
@@ -91,13 +91,17 @@ impl Body {
 
 pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
     let t = &state.tables();
-    let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
+    let mut kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
+    kitchen.oven.offset_c = body.oven_offset_c.or(kitchen.oven.offset_c);
+    kitchen.oven.fan = body.fan.unwrap_or(kitchen.oven.fan);
     let mut base = Bake { piece_g: f64::NAN, ..Bake::default() };
     let mut style = None;
     let mut take = |f: FormulaDraft, weight: bool, at: &str| -> Result<(), InputErrors> {
         let formula = f.check(&t.pantry).map_err(|e| e.under(&Pointer::root().at(at)))?;
         let a = formula.analyse(&t.pantry, &t.styles);
-        let of = oven_of(&a, &t.pantry);
+        let of = bake_in(&a, &kitchen, &t.pantry);
+        // A style alone says nothing of shape and vessel.
+        let of = if weight { of } else { Bake { shape: Shape::Ball, vessel: Vessel::Sheet, ..of } };
         let told = formula.pieces.as_ref().is_some_and(|p| p.piece_g.is_some());
         base = Bake { piece_g: if weight && told { of.piece_g } else { f64::NAN }, ..of };
         style = Some(a.style.id.word());
@@ -119,7 +123,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
     let mut answer = json!({
         "bake_class": a.class, "set_c": a.set_c, "status": a.status, "minutes": a.minutes, "minutes_low": a.minutes_low, "minutes_high": a.minutes_high,
         "core_target_c": a.core_target_c, "bake_loss_pct": a.loss_pct, "events": a.events(), "curve": a.curve, "findings": findings(&found), "working": working(&a.working()),
-        "practice": near(&bake, a.set_c, &t.oven).iter().map(|n| json!({ "id": n.id, "what": n.what, "set_c": n.set_c, "minutes": [n.minutes.0, n.minutes.1], "single": n.is_single() })).collect::<Vec<_>>(),
+        "practice": near(&bake, a.set_c, &t.oven).iter().map(|n| json!({ "id": n.id, "what": n.what, "set_c": n.set_c, "minutes": [n.minutes.0, n.minutes.1] })).collect::<Vec<_>>(),
         "assumed": assumed(&body, &bake, &a),
     });
     if let Some(object) = answer.as_object_mut() {

@@ -3,6 +3,14 @@ use cerealis_store::{Database, SqliteConnection, StoreError};
 
 use super::Failure;
 
+/// Runs a long reckoning off the event loop.
+///
+/// # Errors
+/// If it could not be run to its end.
+pub async fn off_loop<T: Send + 'static>(task: impl FnOnce() -> T + Send + 'static) -> Result<T, Failure> {
+    web::block(task).await.map_err(|e| Failure::Store(StoreError::Failed(e.to_string())))
+}
+
 /// Runs a task of the store off the event loop, on a connection of the pool.
 ///
 /// # Errors

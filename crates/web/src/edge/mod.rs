@@ -12,7 +12,7 @@ mod problem;
 mod sent;
 
 pub use clock::Clock;
-pub use db::on_disk;
+pub use db::{off_loop, on_disk};
 pub use fields::Fields;
 pub use filters::asset;
 pub use guard::{Guard, guard, headers};

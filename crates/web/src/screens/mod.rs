@@ -23,6 +23,7 @@ use choose::choose;
 use chrome::Chrome;
 use course_view::{StepRow, frame, mini, symbol};
 use finding_view::FindingView;
+use oven::{OtherSetting, OvenLine};
 
 use actix_web::{HttpResponse, http::StatusCode, web::ServiceConfig};
 use askama::Template;
@@ -79,6 +80,11 @@ pub fn page(template: &impl Template, status: StatusCode) -> Result<HttpResponse
 #[must_use]
 pub fn see_other(to: &str) -> HttpResponse {
     HttpResponse::SeeOther().insert_header(("Location", to)).finish()
+}
+
+/// The page of a bake that has begun, from where it can be taken back to the plan.
+fn begun(bake: &str, plan: &str) -> String {
+    format!("/bakeday/{bake}?{}", serde_urlencoded::to_string([("from", plan)]).unwrap_or_default())
 }
 
 async fn kitchen(state: &State) -> Result<Kitchen, PageFailure> {

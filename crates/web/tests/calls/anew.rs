@@ -143,7 +143,7 @@ async fn an_oven_another_bread_is_in_is_waited_for() {
     let hot = bake(&k, loaf(Some(230.0)), &[("mixed", "13:10", None), ("shaped", "15:30", None), ("oven-on", "15:40", None)]).await;
     let anew = told(&k, &hot).await;
     assert!(kinds(&anew["reasons"]).contains(&"oven-taken"), "{anew}");
-    assert!(page(&k, &hot).await.text.contains("the oven is taken until"));
+    assert!(page(&k, &hot).await.text.contains("has the oven until"));
     // Once that is out, nothing is in the way.
     post(&k, &format!("/api/v1/bakes/{cool}/events"), &json!({ "kind": "out", "at": today("16:39") })).await;
     let after = told(&k, &hot).await;

@@ -31,7 +31,7 @@ async fn begun(k: &Kitchen) -> String {
     let formula = kept(k).await;
     let a = form(k, "/plan/by-hand/use", &[("formula", &formula)]).await;
     assert_eq!(a.status, 303, "{}", a.text);
-    a.header("location").unwrap().trim_start_matches("/bakeday/").to_owned()
+    a.bake()
 }
 
 async fn act(k: &Kitchen, bake: &str, fields: &[(&str, &str)]) -> Answer {
@@ -208,7 +208,7 @@ async fn what_was_held_back_is_asked_for_once_and_stands_in_the_logbook() {
     let sheet = get(&k, &format!("/formula/{id}")).await.text;
     assert!(sheet.contains(r#"name="hold[grams]" value="40""#));
     let begun = form(&k, "/plan/by-hand/use", &[("formula", &id)]).await;
-    let bake = begun.header("location").unwrap().trim_start_matches("/bakeday/").to_owned();
+    let bake = begun.bake();
     let page = get(&k, &format!("/bakeday/{bake}")).await.text;
     assert!(page.contains("300 g") && page.contains("40 g held back"), "it is weighed without what is held back");
     assert!(page.contains("Of the 40 g water held back, what went in?"));

@@ -3,7 +3,7 @@
 
 use serde_json::json;
 
-use super::{Answer, Kitchen, form, get, kitchen, lean, post};
+use super::{Answer, Kitchen, form, get, kitchen, lean, post, use_shown};
 
 async fn bread(k: &Kitchen) -> String {
     post(k, "/api/v1/formulas", &json!({ "formula": lean() })).await.json()["id"].as_str().unwrap().to_owned()
@@ -212,7 +212,7 @@ async fn the_places_of_a_running_dough_are_told_and_one_tap_moves_it() {
     let k = kitchen();
     let id = bread(&k).await;
     let begun = form(&k, "/plan/by-hand/use", &[("formula", &id)]).await;
-    let day = begun.header("location").unwrap().to_owned();
+    let day = format!("/bakeday/{}", begun.bake());
     let before = get(&k, &day).await.text;
     assert!(!before.contains("Where it could stand") && before.contains("Moved to the"), "nothing rises yet");
     assert_eq!(form(&k, &format!("{day}/events"), &[("kind", "mixed")]).await.status, 303);
@@ -270,9 +270,9 @@ async fn water_tells_what_no_kitchen_has_at_its_field() {
 async fn a_bake_a_day_early_says_so_in_hours_and_days_and_between_loads_nothing_is_in_the_oven() {
     let k = kitchen();
     let id = bread(&k).await;
-    let used = form(&k, "/plan/use", &[("formula", &id), ("p[ready]", "2026-11-07T18:00"), ("p[loads]", "2")]).await;
-    let day = used.header("location").unwrap().to_owned();
-    let bake = day.trim_start_matches("/bakeday/").to_owned();
+    let page = get(&k, &format!("/plan?formula={id}&p[ready]=2026-11-07T18:00&p[loads]=2")).await;
+    let bake = use_shown(&k, &page, &[]).await.bake();
+    let day = format!("/bakeday/{bake}");
     let note = |kind: &'static str, at: &'static str| {
         let (k, bake) = (&k, &bake);
         async move {

@@ -15,6 +15,7 @@ mod pantry;
 mod planning;
 mod refusals;
 mod sheet;
+mod shown;
 mod versions;
 
 use actix_web::{
@@ -58,6 +59,26 @@ impl Answer {
     }
     fn header(&self, name: &str) -> Option<&str> {
         self.headers.iter().find(|(n, _)| n.eq_ignore_ascii_case(name)).map(|(_, v)| v.as_str())
+    }
+    /// The id of the bake the browser is sent to.
+    fn bake(&self) -> String {
+        let to = self.header("location").unwrap_or_default();
+        let id = to.trim_start_matches("/bakeday/").split('?').next().unwrap_or_default();
+        assert!(to.starts_with("/bakeday/") && !id.is_empty(), "{to}: {}", self.text);
+        id.to_owned()
+    }
+    /// The hidden fields of the form that is posted to a path.
+    fn fields_of(&self, action: &str) -> Vec<(String, String)> {
+        let marks = [("&#34;", "\""), ("&#39;", "'"), ("&#60;", "<"), ("&#62;", ">"), ("&#38;", "&")];
+        let plain = |text: &str| marks.iter().fold(text.to_owned(), |t, (a, b)| t.replace(a, b));
+        let form = self.text.split(&format!("action=\"{action}\"")).nth(1).and_then(|rest| rest.split("</form>").next());
+        let inputs = form.unwrap_or_default().split("<input type=\"hidden\" name=\"").skip(1);
+        inputs
+            .filter_map(|i| {
+                let (name, rest) = i.split_once("\" value=\"")?;
+                Some((plain(name), plain(rest.split('"').next()?)))
+            })
+            .collect()
     }
     fn pointers(&self) -> Vec<String> {
         self.json()["errors"].as_array().into_iter().flatten().map(|e| e["pointer"].as_str().unwrap().to_owned()).collect()
@@ -114,6 +135,17 @@ async fn form(k: &Kitchen, path: &str, fields: &[(&str, &str)]) -> Answer {
     };
     let body = fields.iter().map(|(n, v)| format!("{}={}", enc(n), enc(v))).collect::<Vec<_>>().join("&");
     raw(k, path, "application/x-www-form-urlencoded", body).await
+}
+/// Uses the plan a page shows, some fields changed.
+async fn use_shown(k: &Kitchen, page: &Answer, changed: &[(&str, &str)]) -> Answer {
+    let mut fields = page.fields_of("/plan/use");
+    assert!(fields.iter().any(|f| f.0 == "hash"), "no plan to use: {}", page.text);
+    for (name, value) in changed {
+        fields.retain(|f| f.0 != *name);
+        fields.push(((*name).to_owned(), (*value).to_owned()));
+    }
+    let pairs: Vec<(&str, &str)> = fields.iter().map(|(n, v)| (n.as_str(), v.as_str())).collect();
+    form(k, "/plan/use", &pairs).await
 }
 async fn with_headers(k: &Kitchen, method: Method, path: &str, headers: &[(&str, &str)]) -> Answer {
     let request = headers

@@ -123,7 +123,7 @@ async fn a_thermometer_read_on_bake_day_stands_in_the_ovens_log() {
     put(&k, serde_json::json!({ "oven": { "name": "Galley oven" } })).await;
     assert!(get(&k, "/oven/log").await.text.contains("No reading of an oven thermometer yet"));
     let begun = form(&k, "/plan/by-hand/use", &[("formula", &id)]).await;
-    let bake = begun.header("location").unwrap().trim_start_matches("/bakeday/").to_owned();
+    let bake = begun.bake();
     let act = async |fields: &[(&str, &str)]| assert_eq!(form(&k, &format!("/bakeday/{bake}/events"), fields).await.status, 303);
     act(&[("kind", "mixed")]).await;
     act(&[("kind", "shaped")]).await;

@@ -116,7 +116,7 @@ async fn a_line_can_be_moved_scaled_mended_and_kept() {
     assert!(wrong.status == 422 && wrong.text.contains("value=\"99\"") && wrong.text.contains("Write day and time"));
     let begun = form(&k, "/plan/by-hand/use", &[("formula", id), ("p[start]", "2026-11-06T17:00")]).await;
     assert_eq!(begun.status, 303);
-    let day = begun.header("location").unwrap().to_owned();
+    let day = format!("/bakeday/{}", begun.bake());
     let page = get(&k, &day).await;
     assert!(page.text.contains("Weigh out") && page.text.contains("Mixed"));
     assert_eq!(form(&k, &format!("{day}/events"), &[("kind", "mixed")]).await.status, 303);

@@ -2,7 +2,7 @@
 
 use serde_json::{Value, json};
 
-use super::{contract::held, form, get, kitchen, lean, post};
+use super::{contract::held, form, get, kitchen, lean, post, use_shown};
 
 /// Friday 6 November 2026, 16:40 UTC is now; bread for Saturday at 18:00.
 fn ask() -> Value {
@@ -173,9 +173,7 @@ async fn the_pages_of_a_plan_hold_its_words_and_lose_nothing() {
         assert!(file.text.contains(mark), "{format}: {}", file.text);
     }
     assert!(get(&k, &format!("/plan/sheet?formula={id}&p[ready]=2026-11-07T18:00")).await.text.contains("Next time:"));
-    let used = form(&k, "/plan/use", &[("formula", &id), ("p[ready]", "2026-11-07T18:00")]).await;
-    let to = used.header("location").unwrap().to_owned();
-    let bake = to.trim_start_matches("/bakeday/");
+    let bake = use_shown(&k, &page, &[]).await.bake();
     let calendar = get(&k, &format!("/api/v1/bakes/{bake}/plan.ics")).await;
     assert!(
         calendar.header("content-type").unwrap().starts_with("text/calendar") && calendar.text.contains(&format!("UID:{bake}-mix-1@")),

@@ -20,11 +20,9 @@ use crate::{
     input::InputErrors,
     kitchen::Place,
     oven::Bake,
-    plan::{elsewhere::running, findings::WARM_LIMIT_MIN, search::dose::added},
+    plan::{elsewhere::running, findings::WARM_LIMIT_MIN, oven::COLD_DOUGH_C, search::dose::added},
 };
 
-/// The dough from the fridge as the oven is reckoned for, °C.
-const COLD_DOUGH_C: f64 = 6.0;
 /// Warmths closer than this are one, K.
 const SAME_K: f64 = 0.05;
 /// The shortest a rise can be run, minutes.
@@ -145,7 +143,7 @@ impl UnderWay {
     pub(super) fn works(&self, day: &OnTheDay<'_>, analysis: &Analysis<'_>) -> Works {
         let warm = &day.course.oven;
         // A loaf from the fridge bakes at the same setting, only longer.
-        let cold = Bake { dough_c: COLD_DOUGH_C, set_c: Some(warm.set_c), ..self.bake.clone() };
+        let cold = Bake { dough_c: COLD_DOUGH_C, ..self.bake.clone() };
         let cold = OvenPlan::of(&cold, Some(warm), &day.tables.oven).unwrap_or_else(|_| warm.clone());
         let loads = u32::try_from(day.plan.loads()).unwrap_or(1);
         let works = works_of(analysis, day.kitchen, warm, &cold, self.bake.glaze, loads);

@@ -12,7 +12,7 @@ pub use reason::Reason;
 use jiff::Timestamp;
 
 use super::{
-    Actual, Course, LaidRise, Plan, RestPlan, Stand, StepKind, later, minutes_between,
+    Actual, Beside, Course, LaidRise, Plan, RestPlan, Stand, StepKind, later, minutes_between,
     search::{
         ask::FitAsk,
         curve::{LONGEST_MIN, Stay},
@@ -53,8 +53,8 @@ pub struct OnTheDay<'a> {
     pub tables: &'a Tables,
     /// Now.
     pub now: Timestamp,
-    /// When the oven is taken by another bread that wants another setting.
-    pub oven_taken: &'a [(Timestamp, Timestamp)],
+    /// The other breads of the household.
+    pub beside: &'a [Beside],
 }
 
 /// Why the rest should be planned anew, and how it could be.
@@ -211,7 +211,7 @@ impl OnTheDay<'_> {
             horizon: Span::new(0, LONGEST_MIN),
             away: self.away(),
             hands_taken: Vec::new(),
-            oven_taken: self.oven_taken.iter().map(|(from, to)| Span::new(self.minute(*from), self.minute(*to))).collect(),
+            oven_taken: self.oven_taken().map(|(_, (from, to))| Span::new(self.minute(from), self.minute(to))).collect(),
             mix_within: None,
             woken: false,
         }

@@ -15,7 +15,7 @@ use super::{
 use crate::ferment::RiseKind;
 
 /// A reason.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub enum Reason {
     /// It goes into the oven later than was meant, or sooner where negative: minutes.
     Off(f64),
@@ -32,8 +32,15 @@ pub enum Reason {
         /// When somebody is there again.
         back: Timestamp,
     },
-    /// The oven is taken then, until.
-    OvenTaken(Timestamp, Timestamp),
+    /// Another bread has the oven when it would go in.
+    OvenTaken {
+        /// When it would go in.
+        due: Timestamp,
+        /// Which bread.
+        bread: String,
+        /// Until when.
+        back: Timestamp,
+    },
     /// It is over before the act that ends it: from when on.
     Over(RiseOf, Timestamp),
     /// A dough with egg or milk stands warm for longer than it may: minutes.
@@ -41,6 +48,12 @@ pub enum Reason {
 }
 
 impl OnTheDay<'_> {
+    /// When other breads keep the oven from this one, and which.
+    pub(super) fn oven_taken(&self) -> impl Iterator<Item = (&str, (Timestamp, Timestamp))> {
+        let set_c = self.course.oven.set_c;
+        self.beside.iter().flat_map(move |b| b.keeps_oven_from(set_c).map(|span| (b.bread.as_str(), span)))
+    }
+
     /// When a step begins as it goes.
     fn going(&self, kind: StepKind) -> Option<Timestamp> {
         self.course.steps.iter().find(|s| s.kind == kind).map(|s| s.start)
@@ -65,7 +78,8 @@ impl OnTheDay<'_> {
     /// Why the rest should be planned anew; nothing where it goes as planned.
     pub(super) fn reasons(&self, under_way: &UnderWay) -> Vec<Reason> {
         let (load, out) = (self.course.load, self.course.loads.last().map_or(self.course.load, |l| l.out));
-        let taken = self.oven_taken.iter().find(|(from, to)| *from < out && load < *to).map(|(_, to)| Reason::OvenTaken(load, *to));
+        let mut taken = self.oven_taken().filter(|(_, (from, to))| *from < out && load < *to);
+        let taken = taken.next().map(|(bread, (_, back))| Reason::OvenTaken { due: load, bread: bread.to_owned(), back });
         if self.goes_as_chosen() {
             return taken.into_iter().collect();
         }

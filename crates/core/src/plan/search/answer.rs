@@ -20,20 +20,18 @@ use super::{
 use crate::{
     Tables,
     findings::{Finding, Severity},
-    formula::{Analysis, Formula, Preferment, Raising, StyleId, dough_of, oven_of},
+    formula::{Analysis, Formula, Preferment, Raising, StyleId, bake_in, dough_of},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
     measure::show_minutes,
-    oven::{Bake, Glaze},
-    plan::{OvenPlan, fed::ready_leaven},
+    oven::{Bake, Glaze, at_its_setting},
+    plan::{OvenPlan, fed::ready_leaven, oven::COLD_DOUGH_C},
 };
 
 /// Most plans of an answer.
 pub const MOST_OFFERS: usize = 5;
 /// How long before the wanted hour the bread may be ready, minutes; rye keeps.
 const EARLY_MIN: (Minute, Minute) = (720, 1440);
-/// Dough from the bench and from the fridge as the oven is reckoned for, °C.
-const OVEN_DOUGH_C: (f64, f64) = (26.0, 6.0);
 
 /// Plans, or why there are none.
 #[derive(Debug, Clone, Default)]
@@ -77,12 +75,12 @@ impl<'a> Dough<'a> {
         if analysis.flour_g.likely <= 0.0 {
             return Err(InputErrors::one(Pointer::root().at("formula"), "There is no flour in this formula, so there is nothing to plan."));
         }
-        let told = analysis.formula.oven.and_then(|o| o.set_c);
-        let warm = Bake { dough_c: OVEN_DOUGH_C.0, set_c: told, ..oven_of(analysis, &tables.pantry).in_kitchen(kitchen) };
-        crate::oven::BakeBody::default().over(warm.clone())?;
+        let bake = bake_in(analysis, kitchen, &tables.pantry);
+        crate::oven::BakeBody::default().over(bake.clone())?;
+        let warm = at_its_setting(&bake, &tables.oven);
         let first = OvenPlan::of(&warm, None, &tables.oven)?;
         // The cold loaf bakes at the same setting, only longer.
-        let cold = Bake { dough_c: OVEN_DOUGH_C.1, set_c: Some(first.set_c), ..warm.clone() };
+        let cold = Bake { dough_c: COLD_DOUGH_C, ..warm.clone() };
         let second = OvenPlan::of(&cold, None, &tables.oven).unwrap_or_else(|_| first.clone());
         let by_yeast = analysis.raising() == Some(Raising::Yeast);
         let preferment = analysis.preferment(&tables.pantry, &tables.styles).filter(|_| by_yeast);
@@ -116,12 +114,21 @@ impl<'a> Dough<'a> {
             preferment,
             folds: folds_of(a.style.id).0.to_vec(),
             paces: ask.paces,
-            places: ask.places.iter().copied().filter(|(p, _)| ask.fridge || *p != Place::Fridge).collect(),
+            places: ask.places.iter().copied().filter(|(p, _)| self.is_free(*p, ask)).collect(),
             nights: ask.night.clone(),
             anchor: ask.at(0),
             altitude_m: self.kitchen.altitude_m,
             rate: 1.0,
             log_sigma: None,
+        }
+    }
+
+    /// Whether a dough may stand there: the fridge if it is allowed, the oven if no other bread has it.
+    fn is_free(&self, place: Place, ask: &FitAsk) -> bool {
+        match place {
+            Place::Fridge => ask.fridge,
+            Place::OvenLight => ask.beside.iter().all(|b| b.oven.is_empty()),
+            Place::Room | Place::Pantry | Place::ProofBox => true,
         }
     }
 
@@ -155,13 +162,19 @@ impl<'a> Dough<'a> {
         if self.analysis.style.id == StyleId::Rye { EARLY_MIN.1 } else { EARLY_MIN.0 }
     }
 
+    /// The request in minutes, for this bread.
+    #[must_use]
+    pub fn day(&self, ask: &FitAsk) -> Day {
+        ask.day(self.early(), self.oven.0.set_c)
+    }
+
     /// The offers of laid ways.
     pub fn offers(&self, ask: &FitAsk, search: &mut Search<'_, DoughRises<'_>>, laid: &[Laid]) -> Vec<Offer> {
         let rules = search.rules.clone();
         let mut making = Making {
             analysis: self.analysis,
             ask,
-            day: ask.day(self.early()),
+            day: self.day(ask),
             kitchen: self.kitchen,
             tables: self.tables,
             rules: &rules,
@@ -192,6 +205,23 @@ pub fn fit(
     tables: &Tables,
     clock: &dyn Fn(Timestamp) -> String,
 ) -> Result<Answer, InputErrors> {
+    Ok(fit_first(formula, std::slice::from_ref(ask), kitchen, tables, clock)?.1)
+}
+
+/// Plans for one dough at the first of several hours at which there are any, and which hour that is; why there are none at the
+/// first where no hour has any. The requests differ in the hour of the bread and the hours away alone, so that each way is solved
+/// once for all of them.
+///
+/// # Errors
+/// Each field of the first request that is wrong.
+pub fn fit_first(
+    formula: &Formula,
+    asks: &[FitAsk],
+    kitchen: &Kitchen,
+    tables: &Tables,
+    clock: &dyn Fn(Timestamp) -> String,
+) -> Result<(usize, Answer), InputErrors> {
+    let Some(ask) = asks.first() else { return Ok((0, Answer::default())) };
     ask.check()?;
     let analysis = formula.analyse(&tables.pantry, &tables.styles);
     let dough = Dough::new(&analysis, kitchen, tables)?;
@@ -199,20 +229,23 @@ pub fn fit(
     let rules = dough.rules(ask, &facts);
     let mut model = DoughRises::new(facts, &tables.ferment);
     let mut search = Search::new(&mut model, rules);
-    let day = ask.day(dough.early());
-    let mut laid = search.plans(&day, MOST_OFFERS);
-    refine(&mut search, &day, &mut laid, &dough);
     let mut findings = dough.cut_findings();
     let families = dough.families(ask);
-    if !laid.is_empty() {
-        let offers = dough.offers(ask, &mut search, &laid);
-        return Ok(Answer { offers, findings, families, ..Answer::default() });
+    for (i, ask) in asks.iter().enumerate() {
+        let day = dough.day(ask);
+        let mut laid = search.plans(&day, MOST_OFFERS);
+        if !laid.is_empty() {
+            refine(&mut search, &day, &mut laid, &dough);
+            let offers = dough.offers(ask, &mut search, &laid);
+            return Ok((i, Answer { offers, findings, families, ..Answer::default() }));
+        }
     }
+    let day = dough.day(ask);
     let relax = relaxations(&mut search, &day, ask, &dough, clock);
     let nearest = relax.first().and_then(|r| if r.opens_ways() { r.offer(&dough) } else { r.offer_in(&mut search, &dough) });
     let nearest = nearest.map(Box::new);
     findings.insert(0, no_plan(&mut search, &day, ask, &dough, clock));
-    Ok(Answer { offers: Vec::new(), relax, nearest, findings, families })
+    Ok((0, Answer { offers: Vec::new(), relax, nearest, findings, families }))
 }
 
 /// With the clock fixed, the dose that brings both rises nearest to ripe; kept where it really does.
@@ -299,6 +332,21 @@ fn why_not(
             return words;
         }
     }
+    // Another bread in the way: the one without which there would be a plan.
+    for (i, other) in ask.beside.iter().enumerate() {
+        let mut without = ask.clone();
+        without.beside.remove(i);
+        if search.any(&dough.day(&without), 40).is_none() {
+            continue;
+        }
+        let set = dough.oven.0.set_c;
+        let oven = other.keeps_oven_from(set).reduce(|a, b| (a.0.min(b.0), a.1.max(b.1)));
+        let taken = oven.map_or_else(
+            || format!("Your hands are at “{}” then.", other.bread),
+            |(from, to)| format!("“{}” has the oven from {} to {}.", other.bread, clock(from), clock(to)),
+        );
+        return format!("{taken} Without it there would be a plan.");
+    }
     "Between your hours away there is no room for all of its work.".to_owned()
 }
 
@@ -365,7 +413,7 @@ pub fn shifted(formula: &Formula, ask: &FitAsk, offer: &Offer, by_c: f64, kitche
         let mut model = DoughRises::new(facts, &tables.ferment);
         let mut search = Search::new(&mut model, rules);
         let sum: Option<Minute> = search.solved.first().map(|s| s.joints.iter().map(|j| j.nominal).sum());
-        let stands = !search.stand(&ask.day(dough.early()), way.family, 1).is_empty();
+        let stands = !search.stand(&dough.day(ask), way.family, 1).is_empty();
         sum.map(|s| (s, stands))
     };
     let (now, _) = solved(0.0)?;

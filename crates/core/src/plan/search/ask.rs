@@ -10,6 +10,7 @@ use crate::{
     ferment::Pace,
     input::{Errors, InputErrors, Pointer},
     kitchen::{Kitchen, Nights, Place},
+    plan::Beside,
 };
 
 /// Hours that are not the dough's, as instants.
@@ -34,6 +35,8 @@ pub struct FitAsk {
     pub early_min: Option<f64>,
     /// The baker's hours.
     pub away: Vec<AwayAsk>,
+    /// Other breads of the household.
+    pub beside: Vec<Beside>,
     /// Places a dough can stand in, and their °C.
     pub places: Vec<(Place, f64)>,
     /// When some places are another by night, and how warm they are then.
@@ -73,6 +76,7 @@ impl FitAsk {
             ready_at: None,
             early_min: None,
             away: Vec::new(),
+            beside: Vec::new(),
             places: kitchen.places(),
             night: None,
             families: None,
@@ -155,9 +159,13 @@ impl FitAsk {
         crate::plan::round_up(self.from, 1)
     }
 
-    /// The same as minutes.
+    fn span(&self, (from, to): (Timestamp, Timestamp)) -> Span {
+        Span::new(self.minute(from), self.minute(to))
+    }
+
+    /// The same as minutes, for a bread that is ready so much early and wants this setting of the oven, °C.
     #[must_use]
-    pub fn day(&self, usual_early: Minute) -> super::find::Day {
+    pub fn day(&self, usual_early: Minute, set_c: f64) -> super::find::Day {
         let ready = self.ready_at.map(|r| self.minute(r));
         let ripe = self.leaven_ripe_at.map(|r| self.minute(r));
         #[allow(clippy::cast_possible_truncation, reason = "checked against two days")]
@@ -173,8 +181,8 @@ impl FitAsk {
                 .map(|a| Away { span: Span::new(self.minute(a.from), self.minute(a.to)), kind: a.kind })
                 .filter(|a| a.span.from < a.span.to)
                 .collect(),
-            hands_taken: Vec::new(),
-            oven_taken: Vec::new(),
+            hands_taken: self.beside.iter().flat_map(|b| &b.hands).map(|h| self.span(*h)).collect(),
+            oven_taken: self.beside.iter().flat_map(|b| b.keeps_oven_from(set_c)).map(|o| self.span(o)).collect(),
             mix_within: ripe.map(|r| Span::new(r - 30, r + 150)),
             woken: self.woken,
         }

@@ -80,10 +80,10 @@ impl Planner<'_, '_> {
         let rules = dough.rules(&ask, &facts);
         let mut model = DoughRises::new(facts, &dough.tables.ferment);
         let mut search = Search::new(&mut model, rules);
-        let mut day = ask.day(dough.early());
-        day.hands_taken.clone_from(&so_far.hands);
+        let mut day = dough.day(&ask);
+        day.hands_taken.extend(&so_far.hands);
         let set = dough.oven.0.set_c;
-        day.oven_taken = so_far.oven.iter().filter(|o| (o.1 - set).abs() > SAME_SETTING_C).map(|o| o.0).collect();
+        day.oven_taken.extend(so_far.oven.iter().filter(|o| (o.1 - set).abs() > SAME_SETTING_C).map(|o| o.0));
         let laid = search.plans(&day, self.kept);
         let works = search.rules.works.clone();
         let offers = dough.offers(&ask, &mut search, &laid);

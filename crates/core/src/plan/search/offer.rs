@@ -214,7 +214,7 @@ impl Making<'_, '_> {
             bulk: bulk.as_ref().filter(|_| !rest).map(|b| plan_of(b, self.ask.paces.0)),
             proof: plan_of(&proof, self.ask.paces.1),
             folds: u32::try_from(laid.folds.len()).unwrap_or(0),
-            set_c: self.analysis.formula.oven.and_then(|o| o.set_c),
+            set_c: self.analysis.formula.own_setting(&self.kitchen.oven),
             laid: Some(Box::new(LaidOut {
                 family: way.family,
                 before: self.before(laid, way, formula),

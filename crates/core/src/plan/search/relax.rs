@@ -77,7 +77,7 @@ impl Relaxation {
 
     /// The same from a search that knows its ways: other hours, the same places.
     pub(super) fn offer_in(&self, search: &mut Search<'_, DoughRises<'_>>, dough: &Dough<'_>) -> Option<Offer> {
-        let day = self.ask.day(dough.early());
+        let day = dough.day(&self.ask);
         let laid = search.plans(&day, 1).into_iter().next().or_else(|| search.any(&day, TRIES))?;
         dough.offers(&self.ask, search, &[laid]).into_iter().next()
     }

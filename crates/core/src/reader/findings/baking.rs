@@ -4,7 +4,7 @@ use super::{at_step, baking_step, finding};
 use crate::{
     Tables,
     findings::{Change, Finding, Remedy, Severity::Caution},
-    formula::{Analysis, OvenTold, oven_of},
+    formula::{Analysis, oven_of},
     measure::show,
     oven::advise,
     reader::Step,
@@ -13,7 +13,7 @@ use crate::{
 /// A bake without its setting or its time: what the oven model would do.
 pub(super) fn find(steps: &[Step], analysis: &Analysis<'_>, tables: &Tables, found: &mut Vec<Finding>) {
     let Some((at, bake)) = baking_step(steps) else { return };
-    let told = analysis.formula.oven.unwrap_or(OvenTold { set_c: None, minutes: None });
+    let told = analysis.formula.oven.unwrap_or_default();
     let advice = |set_c: Option<f64>| {
         let mut b = oven_of(analysis, &tables.pantry);
         b.set_c = set_c;
@@ -33,7 +33,7 @@ pub(super) fn find(steps: &[Step], analysis: &Analysis<'_>, tables: &Tables, fou
                 (
                     format!("No oven setting. For this dough and size: {} °C.", show(a.set_c, 0)),
                     vec![
-                        Remedy::new(format!("Set {} °C", show(a.set_c, 0)), vec![Change::Oven { set_c: a.set_c }]),
+                        Remedy::new(format!("Set {} °C", show(a.set_c, 0)), vec![Change::Oven { set_c: a.set_c, fan: false }]),
                         Remedy::meant("Leave it open"),
                     ],
                 )

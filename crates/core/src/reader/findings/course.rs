@@ -127,7 +127,7 @@ fn bake(steps: &[Told<'_>], reading: &Reading, a: &Analysis<'_>) -> Vec<Here> {
     let set_c = step.oven_c.or(a.formula.oven.and_then(|o| o.set_c)).unwrap_or(0.0);
     if piece_g >= BIG_PIECE_G && a.sugar_pct.likely >= SWEET_PCT && set_c >= HOT_C {
         let cooler = to_nearest(set_c - 25.0, 5.0);
-        let cool = Remedy::answering(format!("Set {} °C, longer", show(cooler, 0)), vec![Change::Oven { set_c: cooler }]);
+        let cool = Remedy::answering(format!("Set {} °C, longer", show(cooler, 0)), vec![Change::Oven { set_c: cooler, fan: false }]);
         let sentence = format!("A big sweet loaf at {} °C goes black before it is done.", show(set_c, 0));
         add("crust-ahead-of-core", Caution, sentence, vec![cool, Remedy::meant("Keep it")]);
     }

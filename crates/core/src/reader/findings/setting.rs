@@ -23,7 +23,7 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
     }
     if let Some(band) = step.oven_band {
         let (low, high) = (to_nearest(band.low, 5.0), to_nearest(band.high, 5.0));
-        let set = |c: f64| Remedy::answering(format!("Set {} °C", show(c, 0)), vec![Change::Oven { set_c: c }]);
+        let set = |c: f64| Remedy::answering(format!("Set {} °C", show(c, 0)), vec![Change::Oven { set_c: c, fan: false }]);
         let likely = to_nearest(band.likely, 5.0);
         let sentence = format!("The oven is told in a word: between {} and {} °C. Which is it?", show(low, 0), show(high, 0));
         found.push(finding("oven-in-words", Note, sentence, vec![set(likely), set(low), set(high)]));
@@ -32,7 +32,7 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
     let Some(first) = step.stated.iter().find(|s| !s.fan).or_else(|| step.stated.first()) else { return };
     let (value, c) = (show(first.value, 0), first.read.set_c.unwrap_or_default());
     let round = to_nearest(c, 5.0);
-    let use_it = |c: f64| Remedy::answering(format!("Set {} °C", show(c, 0)), vec![Change::Oven { set_c: c }]);
+    let use_it = |c: f64| Remedy::answering(format!("Set {} °C", show(c, 0)), vec![Change::Oven { set_c: c, fan: false }]);
     let other_scales: Vec<_> = step.stated.iter().filter(|s| !s.fan && s.scale != first.scale && s.read.set_c.is_some()).collect();
     match first.read.finding {
         Some(SettingFinding::NotABreadSetting) => add(finding(
@@ -117,8 +117,11 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
             Note,
             format!("{} °C with the fan is about {} °C without.", show(fan, 0), show(plain, 0)),
             vec![
-                Remedy::answering(format!("No fan, {} °C", show(plain, 0)), vec![Change::Oven { set_c: to_nearest(plain, 5.0) }]),
-                Remedy::answering(format!("Fan, {} °C", show(fan, 0)), vec![Change::Oven { set_c: to_nearest(fan, 5.0) }]),
+                Remedy::answering(
+                    format!("No fan, {} °C", show(plain, 0)),
+                    vec![Change::Oven { set_c: to_nearest(plain, 5.0), fan: false }],
+                ),
+                Remedy::answering(format!("Fan, {} °C", show(fan, 0)), vec![Change::Oven { set_c: to_nearest(fan, 5.0), fan: true }]),
             ],
         ));
     }

@@ -112,6 +112,8 @@ fn formula_schema() -> Value {
             ("set_c", number(100.0, 300.0, "°C")),
             ("minutes_low", number(1.0, 600.0, "min")),
             ("minutes_high", number(1.0, 600.0, "min")),
+            ("fan", json!({ "type": "boolean" })),
+            ("ours", json!({ "type": "boolean" })),
             ("stages", phases),
         ],
     );

@@ -16,17 +16,18 @@ use cerealis_core::{
     input::number,
     kitchen::{Kitchen, Place},
     measure::{show, show_degrees, show_grams, show_minutes},
-    plan::{Actual, PlanStep, StepKind, minutes_between},
+    plan::{Actual, Beside, PlanStep, StepKind, minutes_between},
 };
 use cerealis_store::{StoreError, bakes};
 use jiff::Timestamp;
 use serde::Deserialize;
+use serde_qs::actix::QsQuery;
 use uuid::Uuid;
 
 use super::{Chrome, frame, kitchen, page, see_other, symbol};
 use crate::{
     State,
-    api::{GOING_ON, Taken, oven_taken},
+    api::{GOING_ON, breads_beside},
     draw::{Tide, tide},
     edge::{Failure, Form, Local, PageFailure, in_words, on_disk},
 };
@@ -37,6 +38,7 @@ use spots::{Spot, spots};
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/bakeday").route(get().to(running)))
         .service(web::resource("/bakeday/{id}").route(get().to(bakeday)))
+        .service(web::resource("/bakeday/{id}/back").route(post().to(take_back)))
         .service(
             web::resource("/bakeday/{id}/events")
                 .route(post().to(append))
@@ -183,6 +185,8 @@ struct BakedayPage {
     log: Vec<LogRow>,
     key: String,
     errors: Vec<String>,
+    /// The plan it was begun from, while nothing is noted and it can be taken back.
+    fresh: Option<String>,
     note: String,
     /// A reading as it was typed.
     other: String,
@@ -201,17 +205,40 @@ async fn load(state: &State, id: &str) -> Result<(bakes::Kept, Vec<Event>), Page
     Ok(on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?))).await?)
 }
 
-async fn bakeday(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageFailure> {
+/// Where a bake was begun from.
+#[derive(Debug, Deserialize, Default)]
+struct Begun {
+    #[serde(default)]
+    from: String,
+}
+
+/// Takes back a bake of which nothing was noted, and goes back to its plan.
+async fn take_back(state: Data<State>, id: Path<String>, Form(form): Form<Begun>) -> Result<HttpResponse, PageFailure> {
+    let id = id.into_inner();
+    let bake = id.clone();
+    let gone = on_disk(&state.db, move |db| bakes::take_back(db, &bake)).await?;
+    let plan = form.from.starts_with("/plan") && !form.from.contains(char::is_control);
+    Ok(see_other(&match (gone, plan) {
+        (true, true) => form.from,
+        (true, false) => "/".to_owned(),
+        (false, _) => format!("/bakeday/{id}"),
+    }))
+}
+
+async fn bakeday(state: Data<State>, id: Path<String>, query: QsQuery<Begun>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
     let (kept, log) = load(&state, &id).await?;
     let s = standing(kept, log, &kitchen, state.clock.now(), &state)?;
-    let taken = oven_taken(&state, &kitchen, &id, s.state.course.oven.set_c).await?;
-    page(&view(&s, &kitchen, &state, &taken, Refused::default()), StatusCode::OK)
+    let taken = breads_beside(&state, &kitchen, Some(&id)).await?;
+    let refused = Refused { from: query.into_inner().from, ..Refused::default() };
+    page(&view(&s, &kitchen, &state, &taken, refused), StatusCode::OK)
 }
 
 /// What was wrong with what was sent, and what was typed with it: a note, a reading.
 #[derive(Default)]
 struct Refused {
+    /// The plan it was begun from.
+    from: String,
     errors: Vec<String>,
     note: String,
     other: String,
@@ -261,9 +288,15 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
     let again = async |errors: Vec<String>| -> Result<HttpResponse, PageFailure> {
         let (kept, log) = load(&state, &id).await?;
         let s = standing(kept, log, &kitchen, now, &state)?;
-        let taken = oven_taken(&state, &kitchen, &id, s.state.course.oven.set_c).await?;
+        let taken = breads_beside(&state, &kitchen, Some(&id)).await?;
         page(
-            &view(&s, &kitchen, &state, &taken, Refused { errors, note: form.note.clone(), other: form.other.clone() }),
+            &view(
+                &s,
+                &kitchen,
+                &state,
+                &taken,
+                Refused { errors, note: form.note.clone(), other: form.other.clone(), ..Refused::default() },
+            ),
             StatusCode::UNPROCESSABLE_ENTITY,
         )
     };
@@ -376,8 +409,8 @@ fn lateness(late: f64, ready: &str) -> String {
     }
 }
 
-fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Taken], refused: Refused) -> BakedayPage {
-    let Refused { errors, note, other } = refused;
+fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Beside], refused: Refused) -> BakedayPage {
+    let Refused { from, errors, note, other } = refused;
     let now = state.clock.now();
     let local = Local::of(kitchen);
     let t = &state.tables();
@@ -551,6 +584,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Taken], refused
         log,
         key: Uuid::now_v7().to_string(),
         errors,
+        fresh: s.log.is_empty().then_some(from),
         note,
         other,
         finished: s.state.finished,

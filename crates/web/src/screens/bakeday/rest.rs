@@ -4,7 +4,7 @@ use cerealis_core::{
     kitchen::{Kitchen, Place},
     measure::{show, show_minutes},
     plan::{
-        StepKind, later, minutes_between,
+        Beside, StepKind, later, minutes_between,
         replan::{Change, Reason, RestOption},
         search::{judge::risk_word, way::RiseOf},
     },
@@ -12,11 +12,7 @@ use cerealis_core::{
 use jiff::Timestamp;
 
 use super::Standing;
-use crate::{
-    State,
-    api::{Taken, rest_anew},
-    edge::Local,
-};
+use crate::{State, api::rest_anew, edge::Local};
 
 /// Why the rest is planned anew, and the ways.
 pub(super) struct Rest {
@@ -42,7 +38,7 @@ pub(super) struct Onward {
 }
 
 /// The rest of a bake planned anew, in words; nothing where it goes as planned.
-pub(super) fn rest(s: &Standing, kitchen: &Kitchen, (now, taken): (Timestamp, &[Taken]), state: &State) -> Option<Rest> {
+pub(super) fn rest(s: &Standing, kitchen: &Kitchen, (now, taken): (Timestamp, &[Beside]), state: &State) -> Option<Rest> {
     let found = rest_anew(&s.kept, &s.log, (&s.formula, &s.state), kitchen, (now, taken), &state.tables()).ok().flatten()?;
     let words = Words { local: Local::of(kitchen), now };
     let link = match found.options.len() {
@@ -108,8 +104,8 @@ impl Words {
             Reason::Nobody { act, due, over: None, back } => {
                 format!("To be {} about {}: nobody is there until {}.", act_name(act), self.hour(due), self.hour(back))
             }
-            Reason::OvenTaken(load, until) => {
-                format!("It would go in at {}, and the oven is taken until {}.", self.hour(load), self.hour(until))
+            Reason::OvenTaken { due, ref bread, back } => {
+                format!("It would go in at {}, and “{bread}” has the oven until {}.", self.hour(due), self.hour(back))
             }
             Reason::Over(rise, from) if from <= self.now => format!("The {} is past its best.", rise_name(rise)),
             Reason::Over(rise, from) => format!("The {} is over from {}, before anything is done.", rise_name(rise), self.hour(from)),

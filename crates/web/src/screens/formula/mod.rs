@@ -135,6 +135,10 @@ struct ToldForm {
     steps: Vec<ToldStep>,
     #[serde(default)]
     phases: Vec<PhaseBody>,
+    #[serde(default)]
+    fan: Option<bool>,
+    #[serde(default)]
+    ours: Option<bool>,
 }
 
 /// What the form said, as a draft, with the errors of the fields that only the form has.
@@ -213,10 +217,10 @@ impl SheetForm {
             set_c: figure(&self.oven, "oven", "set_c"),
             minutes_low: figure(&self.oven, "oven", "low"),
             minutes_high: figure(&self.oven, "oven", "high"),
-            stages: None,
+            ..OvenBody::default()
         };
         let told = serde_json::from_str::<ToldForm>(&self.told).unwrap_or_default();
-        let oven = OvenBody { stages: Some(told.phases).filter(|p| !p.is_empty()), ..oven };
+        let oven = OvenBody { stages: Some(told.phases).filter(|p| !p.is_empty()), fan: told.fan, ours: told.ours, ..oven };
         let line = |l: LineForm| {
             // A weight that was typed anew is exact: its interval goes.
             let kept = l.grams.trim() == l.was.trim();

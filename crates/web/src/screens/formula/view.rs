@@ -486,8 +486,9 @@ fn waits_for(r: &Reading) -> String {
 
 /// What passes through the form unchanged.
 fn told_form(draft: &cerealis_core::formula::FormulaDraft) -> String {
-    let phases = draft.oven.as_ref().and_then(|o| o.stages.clone()).unwrap_or_default();
-    serde_json::to_string(&ToldForm { steps: draft.steps.clone(), phases }).unwrap_or_default()
+    let oven = draft.oven.clone().unwrap_or_default();
+    let told = ToldForm { steps: draft.steps.clone(), phases: oven.stages.unwrap_or_default(), fan: oven.fan, ours: oven.ours };
+    serde_json::to_string(&told).unwrap_or_default()
 }
 
 /// After an answer the focus goes to the next one nearest to it: at the same line, below it, else to the line itself.

@@ -5,7 +5,7 @@ use cerealis_core::{
     findings::{Change, Finding},
     measure::{show, show_grams, to_nearest},
     oven::{
-        Advice, Agreement, Bake, Dial, Kind, Meets, SettingRow, Status, advise, agreement, air, at_settings, cautions, colour_word,
+        Advice, Agreement, Bake, Dial, FAN_K, Kind, Meets, SettingRow, Status, advise, agreement, air, at_settings, cautions, colour_word,
         crossing, done_sign, film, find, near,
     },
 };
@@ -66,7 +66,7 @@ pub(super) struct AnswerView {
     pub(super) preheat: String,
     pub(super) why: String,
     pub(super) events: Vec<EventRow>,
-    pub(super) practice: Vec<(String, String, bool)>,
+    pub(super) practice: Vec<(String, String)>,
     pub(super) practice_words: String,
     pub(super) colour_index: String,
     pub(super) wide: BakeChart,
@@ -87,7 +87,7 @@ pub(super) fn span(low: Option<f64>, high: Option<f64>) -> String {
 /// The link that takes the setting a finding offers instead.
 fn set_instead(f: &Finding, q: &Query, dial: Dial) -> Option<(String, String)> {
     f.remedies.iter().find_map(|r| {
-        let set_c = r.changes.iter().find_map(|c| if let Change::Oven { set_c } = c { Some(*set_c) } else { None })?;
+        let set_c = r.changes.iter().find_map(|c| if let Change::Oven { set_c, .. } = c { Some(*set_c) } else { None })?;
         let mut other = q.clone();
         other.p.insert("set_c".to_owned(), format!("{} C", show(set_c, 0)));
         Some((format!("Set {}", dial.told(set_c)), other.address("")))
@@ -107,15 +107,18 @@ pub(super) fn practised(minutes: (f64, f64)) -> String {
     if (minutes.0 - minutes.1).abs() < 0.5 { show(minutes.0, 0) } else { span(Some(minutes.0), Some(minutes.1)) }
 }
 
-const fn why(a: &Advice, as_wished: bool) -> &'static str {
+const fn why(a: &Advice, as_wished: bool, covered: bool) -> &'static str {
     match (a.meets, a.status) {
         (Some(Meets::Crosses), _) if as_wished => "At this setting the crust is as wished when the middle is done.",
         (Some(Meets::Crosses), _) => "At this setting the crust is within a shade of your wish when the middle is done.",
+        (Some(Meets::ColourAheadAtCoolest), _) if covered => {
+            "Even at the coolest setting bakers use, the crust runs ahead of the middle. Leave the lid on longer, or make smaller pieces."
+        }
         (Some(Meets::ColourAheadAtCoolest), _) => {
-            "Rich and big: even at the coolest setting bakers use, the crust runs ahead. Foil, or smaller pieces."
+            "Even at the coolest setting bakers use, the crust runs ahead of the middle. Lay foil over it, or make smaller pieces."
         }
         (Some(Meets::ColourBehindAtHottest), _) => {
-            "Small and lean: the middle is done first even at the hottest setting bakers use. A glaze helps, or accept it paler."
+            "Even at the hottest setting bakers use, the middle is done before the crust has its colour. A glaze helps, or take it paler."
         }
         (None, Status::Together) => "Core and crust meet at this setting.",
         (None, Status::ColourFirst) => "At this setting the crust is dark before the middle is done.",
@@ -251,20 +254,17 @@ pub(super) fn answer(bake: &Bake, q: &Query, dial: Dial, t: &Tables) -> AnswerVi
     let k = &t.oven;
     let a = &advise(bake, k);
     let near = near(bake, a.set_c, k);
-    let (agrees, ours) = (agreement(a, &near), span(a.minutes_low, a.minutes_high));
-    // Beyond the range habit is preferred for the minutes.
-    let habit = near.first().filter(|_| agrees == Agreement::Beyond);
+    let (agrees, minutes) = (agreement(a, &near), span(a.minutes_low, a.minutes_high));
     let practice_words = match agrees {
         Agreement::Unknown if near.is_empty() => "No like bread on record.".to_owned(),
         Agreement::Beyond => {
-            format!("The model says {ours} min, and they say otherwise: the minutes above are theirs. The core above all.")
+            format!("They bake it well outside our {minutes} min: look at their minutes too, and go by the core.")
         }
         Agreement::Strays => {
             "More than 15 % from the model's likeliest minute: look early and late, and trust the core above all.".to_owned()
         }
         Agreement::Unknown | Agreement::Agrees => String::new(),
     };
-    let minutes = habit.map_or_else(|| ours.clone(), |n| practised(n.minutes));
     let cross = crossing(bake, k);
     let wished = bake.colour().word();
     let words = format!(
@@ -310,7 +310,7 @@ pub(super) fn answer(bake: &Bake, q: &Query, dial: Dial, t: &Tables) -> AnswerVi
         Dial::Fahrenheit | Dial::Gas => Dial::Celsius,
     };
     let heat =
-        if bake.fan { "with its fan".to_owned() } else { format!("top and bottom heat; with a fan about {}", dial.told(a.set_c - 20.0)) };
+        if bake.fan { "with its fan".to_owned() } else { format!("top and bottom heat; with a fan about {}", dial.told(a.set_c - FAN_K)) };
     let holds = bake
         .oven_offset_c
         .filter(|o| o.abs() >= 1.0)
@@ -320,22 +320,18 @@ pub(super) fn answer(bake: &Bake, q: &Query, dial: Dial, t: &Tables) -> AnswerVi
         unit: if dial == Dial::Gas { "" } else { dial.title() },
         dial_words: if dial == Dial::Gas { "Set the dial to gas mark" } else { "Set the dial to" },
         beside: format!("{heat}. {} on another dial.{holds}", other.told(a.set_c)),
-        minutes_by: if agrees == Agreement::Beyond {
-            "as bakers do, for the model is off here"
-        } else {
-            "four bakes in five; sign and core first"
-        },
+        minutes_by: "four bakes in five fall within; go by sign and core",
         sign: done_sign(bake),
         baked: show_grams(bake.piece_g * (1.0 - a.loss_pct / 100.0)),
         minutes,
         core: show(a.core_target_c, 0),
         loss: show(a.loss_pct, 0),
         preheat: a.heats_min().map_or_else(|| "more than two hours".into(), |m| format!("{} min", show(m, 0))),
-        why: why(a, colour_word(a.colour_index) == wished).into(),
+        why: why(a, colour_word(a.colour_index) == wished, bake.covered()).into(),
         events: events(a, dial, done_sign(bake)),
         practice: near
             .iter()
-            .map(|n| (without_setting(&n.what), format!("{} min at {}", practised(n.minutes), dial.told(n.set_c)), n.is_single()))
+            .map(|n| (without_setting(&n.what), format!("{} min at {}", practised(n.minutes), dial.told(n.set_c))))
             .collect(),
         practice_words,
         colour_index: show(a.colour_index, 2),

@@ -4,10 +4,10 @@ use std::collections::BTreeMap;
 
 use actix_web::HttpResponse;
 use cerealis_core::{
-    formula::{Formula, oven_of},
+    formula::{Formula, bake_in},
     input::{InputErrors, Pointer, number},
     kitchen::{HouseOven, Kitchen},
-    oven::{Bake, BakeBody, SettingFinding},
+    oven::{Bake, BakeBody, SettingFinding, Shape, Vessel},
 };
 use serde::Deserialize;
 
@@ -66,9 +66,12 @@ impl Asked {
         let a = formula.analyse(&t.pantry, &t.styles);
         let nth = q.text("oven").and_then(|n| n.parse::<usize>().ok()).filter(|n| *n <= kitchen.other_ovens.len()).unwrap_or(0);
         let kitchen = kitchen.with_oven(nth);
-        let base = oven_of(&a, &t.pantry).in_kitchen(&kitchen);
+        let base = bake_in(&a, &kitchen, &t.pantry);
         let mut errors = Vec::new();
         let (body, read_as) = body(q, &kitchen.oven, &mut errors);
+        if shape_wants_tin(&body, &base) {
+            errors.push(("vessel".to_owned(), "A tin loaf stands in a tin: choose what it is made of.".to_owned()));
+        }
         let checked = body.over(base.clone());
         let refused = checked.as_ref().err().map_or_else(Vec::new, |e: &InputErrors| e.0.clone());
         errors.extend(refused.into_iter().map(|e| (e.pointer.as_str().trim_start_matches('/').to_owned(), e.message)));
@@ -83,6 +86,13 @@ impl Asked {
     pub(super) const fn oven(&self) -> &HouseOven {
         &self.kitchen.oven
     }
+}
+
+/// Whether a tin loaf was asked for on something that is no tin.
+fn shape_wants_tin(body: &BakeBody, base: &Bake) -> bool {
+    let shape = body.shape.as_deref().unwrap_or(base.shape.word());
+    let vessel = body.vessel.as_deref().unwrap_or(base.vessel.word());
+    shape == Shape::Pan.word() && [Vessel::Sheet, Vessel::Stone, Vessel::Steel].iter().any(|v| v.word() == vessel)
 }
 
 /// What the form says. A setting is read on the dial's own scale, or on the one that is written beside it.

@@ -3,6 +3,7 @@
 mod answer;
 mod asked;
 mod care;
+mod line;
 mod log;
 mod sizes;
 mod together;
@@ -13,11 +14,12 @@ use actix_web::{
     web::{self, Data, ServiceConfig, get},
 };
 use askama::Template;
-use cerealis_core::measure::show_grams;
+use cerealis_core::{formula::setting_words, measure::show_grams};
 use serde_qs::actix::QsQuery;
 
 use answer::{AnswerView, answer};
 use asked::{Asked, Opened, Query, said_of};
+pub use line::{OtherSetting, OvenLine};
 
 use super::{Chrome, SHAPES, choose, formula_kept, kitchen, page};
 use crate::{State, edge::PageFailure};
@@ -28,6 +30,7 @@ pub fn routes(app: &mut ServiceConfig) {
     together::routes(app);
     care::routes(app);
     log::routes(app);
+    line::routes(app);
 }
 
 /// The pages of the oven: path, name.
@@ -46,7 +49,9 @@ struct FormView {
     piece_g: String,
     pieces: String,
     set_c: String,
-    told: String,
+    /// Whose setting it is.
+    setting: String,
+    other: Option<OtherSetting>,
     shape: String,
     vessel: String,
     glaze: String,
@@ -84,6 +89,19 @@ const VESSELS: [(&str, &str); 10] = [
     ("pot", "lidded pot"),
     ("cover", "under a cover"),
 ];
+/// The same as one says where the bread stands.
+const STANDS: [(&str, &str); 10] = [
+    ("sheet", "on a baking sheet"),
+    ("stone", "on a stone"),
+    ("steel", "on a steel"),
+    ("pan-metal", "in a metal tin"),
+    ("pan-glass", "in a glass tin"),
+    ("pan-silicone", "in a silicone tin"),
+    ("dish", "in a dish"),
+    ("muffin-tin", "in a muffin tin"),
+    ("pot", "in a lidded pot"),
+    ("cover", "under a cover"),
+];
 const GLAZES: [(&str, &str); 7] = [
     ("none", "none"),
     ("egg", "egg"),
@@ -94,7 +112,7 @@ const GLAZES: [(&str, &str); 7] = [
     ("poached", "poached"),
 ];
 
-fn form(q: &Query, o: &Opened) -> FormView {
+fn form(q: &Query, o: &Opened, state: &State) -> FormView {
     let a = &o.asked;
     let (bake, dial) = (a.shown(), a.oven().dial);
     FormView {
@@ -103,11 +121,12 @@ fn form(q: &Query, o: &Opened) -> FormView {
         piece_g: q.typed("piece_g", show_grams(bake.piece_g).replace('\u{2009}', "")),
         pieces: q.typed("pieces", bake.pieces.to_string()),
         set_c: q.typed("set_c", String::new()),
-        told: o.formula.oven.map_or_else(String::new, |o| {
-            let c = o.set_c.map(|c| dial.told(c));
-            let m = o.minutes.map(|m| format!("{} min", answer::practised(m)));
-            [c, m].into_iter().flatten().collect::<Vec<_>>().join(", ")
-        }),
+        setting: match (q.text("set_c"), o.formula.oven.and_then(|o| o.minutes)) {
+            (Some(_), _) => "The setting is yours, for this look only.".to_owned(),
+            (None, Some(m)) => format!("{} It says {} min.", setting_words(o.formula.oven, a.oven()), answer::practised(m)),
+            (None, None) => setting_words(o.formula.oven, a.oven()),
+        },
+        other: OtherSetting::of(&q.formula, &q.address(""), &o.formula, &a.kitchen, state).filter(|_| q.text("set_c").is_none()),
         shape: bake.shape.word().into(),
         vessel: bake.vessel.word().into(),
         glaze: bake.glaze.word().into(),
@@ -149,7 +168,7 @@ async fn show_oven(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
     };
     let (t, dial) = (state.tables(), o.asked.oven().dial);
     let answer = o.asked.bake.as_ref().map(|b| answer(b, &q, dial, &t));
-    let f = form(&q, &o);
+    let f = form(&q, &o, &state);
     let status = if o.asked.errors.is_empty() { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY };
     page(&OvenPage { chrome: o.chrome, tabs: tabs(&q, ""), f, answer }, status)
 }
@@ -164,6 +183,7 @@ mod tests {
     fn the_lists_of_the_page_are_the_cores() {
         assert_eq!(SHAPES.map(|s| s.0).to_vec(), Shape::words());
         assert_eq!(VESSELS.map(|s| s.0).to_vec(), Vessel::words());
+        assert_eq!(STANDS.map(|s| s.0).to_vec(), Vessel::words());
         assert_eq!(GLAZES.map(|s| s.0).to_vec(), Glaze::words());
         assert_eq!((Colour::words().len(), Crust::words().len()), (4, 2));
     }

@@ -173,10 +173,7 @@ fn row(s: &Size, q: &Query, dial: cerealis_core::oven::Dial, x: &Scale, have: Op
             let (l, h) = (x.at(n.minutes.0), x.at(n.minutes.1).max(x.at(n.minutes.0) + 4.0));
             path([(l, 34.0), (l, 42.0), (h, 42.0), (h, 34.0)])
         }),
-        practice: near.map(|n| {
-            let by = if n.is_single() { "a home baker" } else { "bakers" };
-            (format!("{by}: {} min at {}", practised(n.minutes), dial.told(n.set_c)), without_setting(&n.what))
-        }),
+        practice: near.map(|n| (format!("bakers: {} min at {}", practised(n.minutes), dial.told(n.set_c)), without_setting(&n.what))),
         sign: s.kind.sign(),
         in_time: have.is_none_or(|m| a.minutes_high.is_some_and(|h| h <= m)),
         mine,

@@ -14,7 +14,7 @@ use cerealis_core::{
     kitchen::{Kitchen, Place},
     measure::{show, show_degrees},
     plan::{
-        self, PlanAsk, RisePlan,
+        self, Beside, PlanAsk, RisePlan,
         fed::{Fed, ready_leaven},
     },
     water::{Method, WaterAsk},
@@ -22,13 +22,13 @@ use cerealis_core::{
 use serde_qs::actix::QsQuery;
 
 use super::{
-    super::{Chrome, FindingView, StepRow, choose, formula_kept, frame, kitchen, page, see_other},
+    super::{Chrome, FindingView, OtherSetting, OvenLine, StepRow, begun, choose, formula_kept, frame, kitchen, page, see_other},
     query::Query,
     water::WaterView,
 };
 use crate::{
     State,
-    api::begin_bake,
+    api::{begin_bake, breads_beside},
     draw::{Tide, tide},
     edge::{Failure, Form, Local, PageFailure},
 };
@@ -177,9 +177,7 @@ struct PlanPage {
     mixers: Vec<(String, String)>,
     mixer: String,
     method: String,
-    oven: Option<(String, String, String)>,
-    /// Whether the oven's setting is the recipe's own.
-    told: bool,
+    oven: Option<OvenLine>,
     noted: Vec<FindingView>,
     /// Whether something must be answered before a bake begins.
     stopped: bool,
@@ -196,11 +194,12 @@ async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
             .await;
     }
     let formula = formula_kept(&state, &q.formula).await?;
-    let (view, ok) = plan_page(chrome, &q, &formula, &kitchen, &state);
+    let beside = breads_beside(&state, &kitchen, None).await?;
+    let (view, ok) = plan_page(chrome, &q, (&formula, &beside), &kitchen, &state);
     page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
 }
 
-fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (PlanPage, bool) {
+fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside]), kitchen: &Kitchen, state: &State) -> (PlanPage, bool) {
     let t = &state.tables();
     let local = Local::of(kitchen);
     let (Asked { ask, water, fed }, form) = asked(q, formula, kitchen, state);
@@ -242,6 +241,7 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         .and_then(|fed| fed.find(&ask, &analysis, t))
         .into_iter()
         .chain(course.as_ref().and_then(|c| plan::findings::of_course(c, &ask, kitchen)))
+        .chain(course.as_ref().and_then(|c| plan::findings::of_oven(c, &ask, beside, &|at| local.clock_seen(at, now))))
         .chain(course.as_ref().and_then(|c| plan::findings::of_warm_hours(c, &ask, &analysis, kitchen)))
         .chain(plan::findings::of_ask(&ask, &analysis, kitchen, t))
         .enumerate()
@@ -325,9 +325,9 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         mixers: t.ferment.mixers.iter().map(|(k, m)| (k.clone(), m.note.clone())).collect(),
         mixer: water.mixer.clone(),
         method: q.get("method").unwrap_or_default().to_owned(),
-        told: ask.set_c.is_some(),
         oven: course.as_ref().map(|c| {
-            (show(c.oven.set_c, 0), format!("{}–{}", show(c.oven.minutes_low, 0), show(c.oven.minutes_high, 0)), show(c.oven.core_c, 0))
+            let other = OtherSetting::of(&q.formula, &q.address("/plan/by-hand"), formula, kitchen, state);
+            OvenLine::of(&c.oven, formula, kitchen, state).with_other(other)
         }),
         stopped: noted.iter().any(|f: &FindingView| f.severity == Severity::Stop.word()),
         noted,
@@ -344,8 +344,9 @@ async fn use_plan(state: Data<State>, Form(form): Form<Query>) -> Result<HttpRes
     let formula = formula_kept(&state, &q.formula).await?;
     let (Asked { ask, .. }, checked) = asked(&q, &formula, &kitchen, &state);
     let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+    let beside = breads_beside(&state, &kitchen, None).await?;
     let again = |state: &State| {
-        let (view, _) = plan_page(Chrome::new("Plan", &kitchen, state.clock.now()), &q, &formula, &kitchen, state);
+        let (view, _) = plan_page(Chrome::new("Plan", &kitchen, state.clock.now()), &q, (&formula, &beside), &kitchen, state);
         page(&view, StatusCode::UNPROCESSABLE_ENTITY)
     };
     if checked.is_err() {
@@ -353,7 +354,7 @@ async fn use_plan(state: Data<State>, Form(form): Form<Query>) -> Result<HttpRes
     }
     let ask = ask.clone().by_its_hours(&formula, &kitchen, &state.tables()).map_or(ask, |(ask, _)| ask);
     match begin_bake(&state, name, formula.clone(), Some(ask)).await {
-        Ok((bake, _)) => Ok(see_other(&format!("/bakeday/{}", bake.id))),
+        Ok((bake, _)) => Ok(see_other(&begun(&bake.id, &q.address("/plan/by-hand")))),
         Err(Failure::Input(_)) => again(&state),
         Err(other) => Err(other.into()),
     }

@@ -4,7 +4,7 @@
 use actix_web::{
     HttpResponse,
     http::{StatusCode, header},
-    web::{self, Data, Path, ServiceConfig, get, post},
+    web::{self, Data, Path, ServiceConfig, get},
 };
 use askama::Template;
 use cerealis_core::{
@@ -13,9 +13,9 @@ use cerealis_core::{
     kitchen::Kitchen,
     measure::{show, show_grams, show_minutes},
     plan::{
-        PlanStep, StepKind, later, minutes_between,
+        Beside, PlanStep, StepKind, later, minutes_between,
         search::{
-            answer::{Answer, fit, shifted},
+            answer::{Answer, fit_first, shifted},
             hours::AwayKind,
             offer::Offer,
             relax::RelaxKind,
@@ -27,23 +27,23 @@ use jiff::Timestamp;
 use serde_qs::actix::QsQuery;
 
 use super::{
-    super::{Chrome, FindingView, StepRow, choose, course_view, formula_kept, frame, kitchen, page, see_other},
+    super::{Chrome, FindingView, OtherSetting, OvenLine, StepRow, choose, course_view, formula_kept, frame, kitchen, page, see_other},
     asked::{Asked, asked},
     query::Query,
     sheet,
+    shown::Shown,
     vary::Vary,
     water::{WaterView, usual},
 };
 use crate::{
     State,
-    api::begin_bake,
+    api::breads_beside,
     draw::{Spell, Tide, Upright, tide, upright},
-    edge::{Failure, Form, Local, PageFailure},
+    edge::{Local, PageFailure, off_loop},
 };
 
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/plan").route(get().to(show_plan)))
-        .service(web::resource("/plan/use").route(post().to(use_plan)))
         .service(web::resource("/plan/sheet").route(get().to(show_sheet)))
         .service(web::resource("/plan/file.{format:ics|json|csv|md}").route(get().to(file)));
 }
@@ -56,22 +56,6 @@ pub(super) fn usual_hours(now: Timestamp, local: &Local) -> Vec<Timestamp> {
     let at = |d: String, h: &str| local.read_field(&format!("{d}T{h}"));
     let all = [0.0, 1.0, 2.0].into_iter().flat_map(|d| HOURS.map(|h| (d, h)));
     all.filter_map(|(d, h)| at(day(d), h)).filter(|t| minutes_between(now, *t) >= AHEAD_MIN).collect()
-}
-
-/// The query with an hour: where none is told, the first usual one for which there is a plan.
-fn with_hour(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> Query {
-    const TRIED: usize = 4;
-    if q.get("ready").is_some() || q.get("soon").is_some() {
-        return q.clone();
-    }
-    let local = Local::of(kitchen);
-    let now = state.clock.now();
-    let hours: Vec<Query> = usual_hours(now, &local).into_iter().take(TRIED).map(|h| q.with("ready", &local.field(h))).collect();
-    let stands = |q: &&Query| {
-        let (asked, form) = asked(q, kitchen, now);
-        form.is_ok() && answered(q, &asked, formula, kitchen, state).is_ok_and(|(a, _)| !a.offers.is_empty())
-    };
-    hours.iter().find(stands).or_else(|| hours.first()).cloned().unwrap_or_else(|| q.clone())
 }
 
 /// A way among those on offer.
@@ -104,14 +88,14 @@ struct Whole {
     findings: Vec<FindingView>,
     /// Colder and warmer, where it was asked.
     shifts: Vec<String>,
-    oven: (String, String, String),
+    oven: OvenLine,
     reasons: Vec<String>,
     trade_offs: Vec<String>,
 }
 
 #[derive(Template)]
 #[template(path = "plan/page.html")]
-struct PlanPage {
+pub(super) struct PlanPage {
     chrome: Chrome,
     id: String,
     name: String,
@@ -133,6 +117,10 @@ struct PlanPage {
     vary: Vary,
     is_wrong: bool,
     query: Vec<(String, String)>,
+    /// The plan as it is shown, for beginning it.
+    shown: Option<Shown>,
+    /// Other breads of the house that have the oven.
+    beside: Vec<String>,
     links: Vec<(&'static str, String)>,
     sheet: String,
     shift: String,
@@ -142,22 +130,14 @@ struct PlanPage {
 }
 
 async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
-    let kitchen = kitchen(&state).await?;
-    let chrome = Chrome::new("Plan", &kitchen, state.clock.now());
     let q = query.into_inner();
     if q.formula.is_empty() {
-        return choose(
-            &state,
-            chrome,
-            "Which bread?",
-            "A plan starts from a formula: choose one, or read a new one.",
-            &q.unchosen("/plan"),
-        )
-        .await;
+        let chrome = Chrome::new("Plan", &kitchen(&state).await?, state.clock.now());
+        let words = "A plan starts from a formula: choose one, or read a new one.";
+        return choose(&state, chrome, "Which bread?", words, &q.unchosen("/plan")).await;
     }
-    let formula = formula_kept(&state, &q.formula).await?;
-    let q = with_hour(&q, &formula, &kitchen, &state);
-    let (view, ok) = plan_page(chrome, &q, &formula, &kitchen, &state);
+    let house = House::of(&state, &q).await?;
+    let (view, ok) = off_loop(move || plan_page(&house, &house.search(q, &state), &state, Vec::new())).await?;
     page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
 }
 
@@ -165,16 +145,64 @@ fn id_of(o: &Offer, index: usize) -> String {
     format!("{}-{}", o.family.word(), index + 1)
 }
 
-/// The answer, and which of its offers is meant: the one named, else one of its family, else the first.
-fn answered(q: &Query, asked: &Asked, formula: &Formula, kitchen: &Kitchen, state: &State) -> Result<(Answer, usize), InputErrors> {
-    let local = Local::of(kitchen);
-    let clock = |at: Timestamp| local.clock_to(at, 5.0);
-    let answer = fit(formula, &asked.ask, kitchen, &state.tables(), &clock)?;
-    let meant = q.get("way").unwrap_or_default();
-    let by_id = answer.offers.iter().enumerate().position(|(i, o)| id_of(o, i) == meant);
-    let family = meant.rsplit_once('-').map_or("", |f| f.0);
-    let chosen = by_id.or_else(|| answer.offers.iter().position(|o| o.family.word() == family)).unwrap_or(0);
-    Ok((answer, chosen))
+/// What a plan is made for: the bread, the kitchen, and the other breads in it.
+pub(super) struct House {
+    pub(super) kitchen: Kitchen,
+    pub(super) formula: Formula,
+    pub(super) beside: Vec<Beside>,
+}
+
+/// What was asked, and what the search found, once for a request.
+pub(super) struct Searched {
+    /// The query, with the hour that was taken where none was told.
+    q: Query,
+    asked: Asked,
+    form: Result<(), InputErrors>,
+    found: Result<Answer, InputErrors>,
+    /// Which of the offers is meant: the one named, else one of its family, else the first.
+    chosen: usize,
+}
+
+impl House {
+    pub(super) async fn of(state: &State, q: &Query) -> Result<Self, PageFailure> {
+        let kitchen = kitchen(state).await?;
+        let formula = formula_kept(state, &q.formula).await?;
+        let beside = breads_beside(state, &kitchen, None).await?;
+        Ok(Self { kitchen, formula, beside })
+    }
+
+    /// What a query asks, in this house.
+    pub(super) fn asked(&self, q: &Query, now: Timestamp) -> (Asked, Result<(), InputErrors>) {
+        let (mut asked, form) = asked(q, &self.kitchen, now);
+        asked.ask.beside.clone_from(&self.beside);
+        (asked, form)
+    }
+
+    /// Looks for plans: at the hour that is told, else at the first usual one for which there are any.
+    pub(super) fn search(&self, q: Query, state: &State) -> Searched {
+        const TRIED: usize = 4;
+        let (local, now) = (Local::of(&self.kitchen), state.clock.now());
+        let hours = if q.get("ready").is_some() || q.get("soon").is_some() { Vec::new() } else { usual_hours(now, &local) };
+        let mut queries: Vec<Query> = hours.into_iter().take(TRIED).map(|h| q.with("ready", &local.field(h))).collect();
+        if queries.is_empty() {
+            queries.push(q);
+        }
+        let mut all: Vec<(Query, (Asked, Result<(), InputErrors>))> =
+            queries.into_iter().map(|q| (q.clone(), self.asked(&q, now))).collect();
+        let clock = |at: Timestamp| local.clock_to(at, 5.0);
+        let asks: Vec<_> = all.iter().filter(|(_, (_, form))| form.is_ok()).map(|(_, (asked, _))| asked.ask.clone()).collect();
+        let found = fit_first(&self.formula, &asks, &self.kitchen, &state.tables(), &clock);
+        let nth = found.as_ref().map_or(0, |f| f.0).min(all.len().saturating_sub(1));
+        let (q, (asked, form)) = all.swap_remove(nth);
+        let found = found.map(|f| f.1);
+        let chosen = found.as_ref().map_or(0, |answer| {
+            let meant = q.get("way").unwrap_or_default();
+            let by_id = answer.offers.iter().enumerate().position(|(i, o)| id_of(o, i) == meant);
+            let family = meant.rsplit_once('-').map_or("", |f| f.0);
+            by_id.or_else(|| answer.offers.iter().position(|o| o.family.word() == family)).unwrap_or(0)
+        });
+        Searched { q, asked, form, found, chosen }
+    }
 }
 
 /// The drawing's values: the course, the hours that are not the dough's, errands, the wanted hour.
@@ -241,7 +269,14 @@ fn way_view(o: &Offer, index: usize, chosen: bool, q: &Query, asked: &Asked, loc
     }
 }
 
-fn whole(o: &Offer, asked: &Asked, formula: &Formula, kitchen: &Kitchen, state: &State, shift: bool) -> Whole {
+fn whole(
+    o: &Offer,
+    asked: &Asked,
+    formula: &Formula,
+    kitchen: &Kitchen,
+    state: &State,
+    (shift, other): (bool, Option<OtherSetting>),
+) -> Whole {
     let local = Local::of(kitchen);
     let now = state.clock.now();
     let hours = span_hours(o);
@@ -313,11 +348,7 @@ fn whole(o: &Offer, asked: &Asked, formula: &Formula, kitchen: &Kitchen, state: 
         facts,
         findings: o.findings.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
         shifts,
-        oven: (
-            show(o.course.oven.set_c, 0),
-            format!("{}–{}", show(o.course.oven.minutes_low, 0), show(o.course.oven.minutes_high, 0)),
-            show(o.course.oven.core_c, 0),
-        ),
+        oven: OvenLine::of(&o.course.oven, &o.formula, kitchen, state).with_other(other),
         reasons: o.reasons.clone(),
         trade_offs: o.trade_offs.clone(),
     }
@@ -384,19 +415,22 @@ const fn in_numbers(n: usize) -> &'static str {
     }
 }
 
-fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (PlanPage, bool) {
+/// The page of what was found; `refused` is why a plan that was shown before cannot begin.
+pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refused: Vec<String>) -> (PlanPage, bool) {
+    let House { kitchen, formula, .. } = house;
+    let Searched { q, asked, form, found, chosen } = searched;
+    let chosen = *chosen;
     let t = &state.tables();
     let local = Local::of(kitchen);
     let now = state.clock.now();
-    let (asked, form) = asked(q, kitchen, now);
     let analysis = formula.analyse(&t.pantry, &t.styles);
     let none = InputErrors(Vec::new());
     let wrong = form.as_ref().err().unwrap_or(&none);
-    let found = if form.is_ok() { answered(q, &asked, formula, kitchen, state) } else { Ok((Answer::default(), 0)) };
-    let mut errors = Vec::new();
-    let (answer, chosen) = found.unwrap_or_else(|e| {
-        errors.extend(e.0.into_iter().map(|e| e.message));
-        (Answer::default(), 0)
+    let mut errors = refused;
+    let nothing = Answer::default();
+    let answer = found.as_ref().unwrap_or_else(|e| {
+        errors.extend(e.0.iter().map(|e| e.message.clone()));
+        &nothing
     });
     let vary = Vary::new(q, &asked.ask, &answer.families, &analysis, kitchen, wrong, t);
     let ready = ["ready", "ready_at"].map(|name| Pointer::root().at(name));
@@ -428,7 +462,7 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
     let q_chosen = wanted.map_or_else(|| q_chosen.clone(), |w| q_chosen.with("ready", &local.field(w)));
     let kept = q.get("ready").map_or_else(|| wanted.map_or_else(String::new, |w| local.field(w)), str::to_owned);
     let view = PlanPage {
-        chrome,
+        chrome: Chrome::new("Plan", kitchen, now),
         id: q.formula.clone(),
         name,
         headline,
@@ -437,9 +471,12 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         ready: kept,
         ready_errors,
         soon: asked.ask.ready_at.is_none(),
-        ways: answer.offers.iter().enumerate().map(|(i, o)| way_view(o, i, i == chosen, &q_plan, &asked, &local, now)).collect(),
+        ways: answer.offers.iter().enumerate().map(|(i, o)| way_view(o, i, i == chosen, &q_plan, asked, &local, now)).collect(),
         count: in_numbers(answer.offers.len()).to_owned(),
-        whole: shown.map(|o| whole(o, &asked, formula, kitchen, state, q.get("shift").is_some())),
+        whole: shown.map(|o| {
+            let other = OtherSetting::of(&q.formula, &q_plan.address("/plan"), formula, kitchen, state);
+            whole(o, asked, formula, kitchen, state, (q.get("shift").is_some(), other))
+        }),
         nearest: no_plan.is_some(),
         why_not: no_plan.map_or_else(String::new, |f| f.message.clone()),
         // Nobody can begin before now: that way out is one only where a later start was asked for.
@@ -455,6 +492,8 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
         vary,
         is_wrong,
         query: q_chosen.p.iter().map(|(k, v)| (k.clone(), v.clone())).collect(),
+        shown: shown.filter(|_| no_plan.is_none()).map(|o| Shown::of(o, house)),
+        beside: house.beside.iter().filter_map(|b| beside_words(b, &local, now)).collect(),
         links: PlanFormat::ALL
             .into_iter()
             .map(|f| {
@@ -476,40 +515,28 @@ fn plan_page(chrome: Chrome, q: &Query, formula: &Formula, kitchen: &Kitchen, st
     (view, !is_wrong)
 }
 
-/// The plan a query means, if it still stands.
-async fn meant(state: &State, q: &Query) -> Result<(Kitchen, Formula, Asked, Option<Offer>), PageFailure> {
-    let kitchen = kitchen(state).await?;
-    let formula = formula_kept(state, &q.formula).await?;
-    let (asked, form) = asked(q, &kitchen, state.clock.now());
-    let offer = if form.is_ok() {
-        answered(q, &asked, &formula, &kitchen, state)
-            .ok()
-            .and_then(|(mut answer, i)| (i < answer.offers.len()).then(|| answer.offers.remove(i)))
-    } else {
-        None
-    };
-    Ok((kitchen, formula, asked, offer))
+/// Of another bread of the house: when it has the oven.
+fn beside_words(b: &Beside, local: &Local, now: Timestamp) -> Option<String> {
+    let (from, to) = b.oven.iter().filter(|o| o.set_c.is_some()).map(|o| (o.from, o.to)).reduce(|a, c| (a.0.min(c.0), a.1.max(c.1)))?;
+    Some(format!("“{}” has the oven {}–{}", b.bread, local.clock_seen(from, now), local.clock(to)))
 }
 
-/// Makes the bake from the plan that is chosen.
-async fn use_plan(state: Data<State>, Form(q): Form<Query>) -> Result<HttpResponse, PageFailure> {
-    let (kitchen, formula, _, offer) = meant(&state, &q).await?;
-    let again = |state: &State| {
-        let (view, _) = plan_page(Chrome::new("Plan", &kitchen, state.clock.now()), &q, &formula, &kitchen, state);
-        page(&view, StatusCode::UNPROCESSABLE_ENTITY)
-    };
-    let Some(offer) = offer else { return again(&state) };
-    let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
-    match begin_bake(&state, name, offer.formula, Some(offer.ask)).await {
-        Ok((bake, _)) => Ok(see_other(&format!("/bakeday/{}", bake.id))),
-        Err(Failure::Input(_)) => again(&state),
-        Err(other) => Err(other.into()),
-    }
+/// The plan a query means, if it still stands.
+async fn meant(state: &Data<State>, q: Query) -> Result<(House, Asked, Option<Offer>), PageFailure> {
+    let house = House::of(state, &q).await?;
+    let state = state.clone();
+    let (house, searched) = off_loop(move || {
+        let searched = house.search(q, &state);
+        (house, searched)
+    })
+    .await?;
+    let offer = searched.found.ok().and_then(|mut a| (searched.chosen < a.offers.len()).then(|| a.offers.swap_remove(searched.chosen)));
+    Ok((house, searched.asked, offer))
 }
 
 async fn show_sheet(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
     let q = query.into_inner();
-    let (kitchen, formula, asked, offer) = meant(&state, &q).await?;
+    let (House { kitchen, formula, .. }, asked, offer) = meant(&state, q.clone()).await?;
     let Some(offer) = offer else { return Ok(see_other(&q.address("/plan"))) };
     let local = Local::of(&kitchen);
     let drawing = tide(
@@ -524,7 +551,7 @@ async fn show_sheet(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
 
 async fn file(state: Data<State>, format: Path<String>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
     let q = query.into_inner();
-    let (kitchen, formula, asked, offer) = meant(&state, &q).await?;
+    let (House { kitchen, formula, .. }, asked, offer) = meant(&state, q.clone()).await?;
     let Some(offer) = offer else { return Ok(see_other(&q.address("/plan"))) };
     let Some(format) = PlanFormat::from_extension(&format) else { return Ok(see_other(&q.address("/plan"))) };
     let local = Local::of(&kitchen);

@@ -6,6 +6,7 @@ mod fitted;
 mod hours;
 mod query;
 mod sheet;
+mod shown;
 mod together;
 mod vary;
 mod water;
@@ -14,6 +15,7 @@ use actix_web::web::ServiceConfig;
 
 pub fn routes(app: &mut ServiceConfig) {
     by_hand::routes(app);
+    shown::routes(app);
     hours::routes(app);
     water::routes(app);
     fitted::routes(app);

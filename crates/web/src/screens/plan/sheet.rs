@@ -9,7 +9,7 @@ use cerealis_core::{
 };
 
 use super::{
-    super::StepRow,
+    super::{OvenLine, StepRow},
     water::{WaterView, usual},
 };
 use crate::{State, draw::Tide, edge::Local};
@@ -30,6 +30,11 @@ pub struct SheetPage {
     write: Vec<(&'static str, String)>,
     t: Tide,
     rows: Vec<StepRow>,
+    oven: OvenLine,
+    /// The dose, and how to weigh it.
+    dose: String,
+    /// Where the dough stands, when, how warm.
+    stands: Vec<String>,
 }
 
 impl SheetPage {
@@ -78,6 +83,16 @@ impl SheetPage {
             ],
             t: drawing,
             rows,
+            oven: OvenLine::of(&o.course.oven, &o.formula, kitchen, state),
+            dose: o.dose.as_ref().map_or_else(String::new, |d| {
+                format!("{} g {}. {}", show_grams(d.grams), d.name, d.dissolve.clone().unwrap_or_default()).trim().to_owned()
+            }),
+            stands: o
+                .course
+                .stays
+                .iter()
+                .map(|s| format!("{} {}°, {}", s.place.name(), show_degrees(s.place_c), local.span(s.from, s.to)))
+                .collect(),
         }
     }
 }

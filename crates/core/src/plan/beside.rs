@@ -1,0 +1,53 @@
+//! What another bread of the household takes of the one oven and the baker's hands.
+
+use jiff::Timestamp;
+
+use super::{Course, later, search::many::SAME_SETTING_C};
+use crate::kitchen::Place;
+
+/// A while in the oven.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct OvenUse {
+    /// From.
+    pub from: Timestamp,
+    /// To.
+    pub to: Timestamp,
+    /// At what setting, °C; none where it is not lit, or not told: then it is not shared.
+    pub set_c: Option<f64>,
+}
+
+/// Another bread that is baked, or planned to be.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Beside {
+    /// Its name.
+    pub bread: String,
+    /// When it has the oven: from its load to the late end of its bake, or while it rises in there.
+    pub oven: Vec<OvenUse>,
+    /// When hands are at it.
+    pub hands: Vec<(Timestamp, Timestamp)>,
+}
+
+impl Beside {
+    /// When it keeps the oven from a bread that wants this setting; settings within ten degrees are shared.
+    pub fn keeps_oven_from(&self, set_c: f64) -> impl Iterator<Item = (Timestamp, Timestamp)> {
+        let keeps = move |o: &&OvenUse| o.set_c.is_none_or(|c| (c - set_c).abs() > SAME_SETTING_C);
+        self.oven.iter().filter(keeps).map(|o| (o.from, o.to))
+    }
+}
+
+impl Course {
+    /// What is still to come of it, as other breads see it; nothing once it is out.
+    #[must_use]
+    pub fn beside(&self, bread: &str, now: Timestamp) -> Option<Beside> {
+        let (first, last) = (self.loads.first()?, self.loads.last()?);
+        let out = later(last.out, (self.oven.minutes_high - self.oven.minutes).max(0.0));
+        let hands = self.steps.iter().filter(|s| s.hands_on_min > 0.0 && s.end > now).map(|s| {
+            let end = later(s.start, s.hands_on_min);
+            (s.start, end.min(s.end.max(s.start)))
+        });
+        let baked = OvenUse { from: first.at, to: out, set_c: Some(self.oven.set_c) };
+        let rises = self.stays.iter().filter(|s| s.place == Place::OvenLight && s.to > now);
+        let oven = rises.map(|s| OvenUse { from: s.from, to: s.to, set_c: None }).chain([baked]).collect();
+        (last.out > now).then(|| Beside { bread: bread.to_owned(), oven, hands: hands.filter(|(from, to)| from < to).collect() })
+    }
+}
