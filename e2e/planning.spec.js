@@ -45,10 +45,15 @@ test('no plan: why, and what would have to give, one tap away', async ({ page })
   await expect(page.getByRole('button', { name: 'Use this plan' })).toBeVisible();
 });
 
-test('a plan is used, and bake day begins with its first act', async ({ page }) => {
-  await page.goto('/plan?formula=skerry-loaf&p[ready]=2026-11-07T12:30');
+test('a plan is used as it was shown, taken back, used again, and bake day begins with its first act', async ({ page, isMobile }) => {
+  // What is used takes the oven of its day: each project has its own.
+  await page.goto(`/plan?formula=skerry-loaf&p[ready]=2026-11-${isMobile ? 12 : 11}T12:30`);
+  const shown = await page.locator('#answer table.acts td.when').first().innerText();
   await page.getByRole('button', { name: 'Use this plan' }).click();
   await expect(page).toHaveURL(/\/bakeday\//);
+  await page.getByRole('button', { name: 'Take this plan back' }).click();
+  await expect(page.locator('#answer table.acts td.when').first()).toHaveText(shown, { useInnerText: true });
+  await page.getByRole('button', { name: 'Use this plan' }).click();
   await expect(page.locator('main')).toContainText('Feed the leaven');
   await page.getByRole('button', { name: /^Fed/ }).click();
   await expect(page.locator('main')).toContainText('Mix and knead');
@@ -87,17 +92,89 @@ test.describe('hours', () => {
   });
 });
 
-test('two breads, one oven: all acts on one list, and both begin', async ({ page }) => {
+test('two breads, two hours, one oven: all acts on one list, and both begin on one day', async ({ page, isMobile }) => {
+  const day = `2026-11-${isMobile ? 14 : 13}`;
   await page.goto('/plan/together');
-  await page.getByLabel(/Skerry loaf/).check();
-  await page.getByLabel(/Watch rolls/).check();
-  await page.getByLabel('All ready to slice at').fill('2026-11-07T12:30');
+  await page.getByRole('checkbox', { name: /Skerry loaf/ }).check();
+  await page.getByRole('checkbox', { name: /Watch rolls/ }).check();
+  await page.getByLabel('Skerry loaf ready to slice at').fill(`${day}T12:30`);
+  await page.getByLabel('Watch rolls ready to slice at').fill(`${day}T16:00`);
   await page.getByRole('button', { name: 'Look for plans' }).click();
   await expect(page.locator('.together h2')).toHaveText(['Skerry loaf', 'Watch rolls']);
+  await expect(page.locator('.lead')).toContainText('Watch rolls goes in');
   const loads = page.locator('table.acts tr', { hasText: 'Load' });
   expect(await loads.count()).toBe(2);
   await page.getByRole('button', { name: 'Use these plans' }).click();
   await expect(page).toHaveURL(/\/bakeday\//);
+  await page.getByRole('link', { name: 'Watch rolls' }).click();
+  await expect(page.getByRole('link', { name: 'Skerry loaf' })).toBeVisible();
+});
+
+test('bread for the boat round a night watch: a wish, an hour away, and the hour stays', async ({ page, isMobile }) => {
+  const day = `2026-11-${isMobile ? 18 : 25}`;
+  await page.goto(`/plan?formula=boat-tin&p[ready]=${day}T07:25`);
+  await expect(page.locator('.wants')).toContainText('let me sleep longest');
+  await page.getByRole('radio', { name: /let me sleep longest/ }).check();
+  await expect(page.getByRole('radio', { name: /let me sleep longest/ })).toBeChecked();
+  await expect(page.locator('.wants label.on .cap')).toContainText('in bed');
+  // Nobody is asked to work on watch, nor in bed.
+  const acts = await page.locator('#answer table.acts tbody tr').allInnerTexts();
+  const work = acts.filter((row) => !/First rise|Proof|ripens|Slice/.test(row)).map((row) => row.match(/\d\d:\d\d/)[0]);
+  expect(work.every((at) => at <= '22:30' && at >= '04:30')).toBe(true);
+  const hour = await page.locator('#ready').inputValue();
+  await page.locator('summary', { hasText: 'I am away once' }).click();
+  await page.getByLabel('What', { exact: true }).fill('choir');
+  await page.getByLabel('On', { exact: true }).fill(day);
+  await page.getByLabel('From', { exact: true }).fill('05:10');
+  await page.getByLabel('To', { exact: true }).fill('05:40');
+  await page.getByRole('button', { name: 'Plan round it' }).click();
+  await expect(page.locator('#ready')).toHaveValue(hour);
+  await expect(page.locator('.hourlist')).toContainText('choir');
+  await page.goto('/plan/hours');
+  await page.getByRole('button', { name: /Take away choir/ }).click();
+});
+
+test('a leaven forgotten for a fortnight: noted as it was, fed twice, and the plan says when it is strong', async ({ page, isMobile }) => {
+  await page.goto('/leaven/new');
+  await page.getByLabel('Name').fill(`Forgotten ${isMobile ? 'phone' : 'laptop'}`);
+  await page.getByRole('button', { name: /Keep|Add|jar/i }).last().click();
+  const fed = page.locator('form.logform', { has: page.getByRole('button', { name: 'Fed', exact: true }) });
+  await fed.getByLabel('kept').fill('30');
+  await fed.getByLabel('water').fill('60');
+  await fed.getByLabel('flour').fill('60');
+  await fed.locator('select').selectOption('fridge');
+  await fed.getByLabel('when, if not now').fill('2026-10-23T16:40');
+  await fed.getByRole('button', { name: 'Fed', exact: true }).click();
+  await expect(page.locator('.jarhead').first()).not.toContainText('Feed it, and it is foreseen');
+  await page.locator('summary', { hasText: 'Pink or orange streaks' }).click();
+  await expect(page.locator('.trouble')).toContainText('Throw all of it away');
+  await page.getByRole('link', { name: 'Plan a bread with it' }).click();
+  await page.getByRole('link', { name: /Skerry loaf/ }).click();
+  await expect(page.locator('#answer')).toContainText('14 days in the fridge: two feeds');
+  await page.goBack();
+  await page.goBack();
+  await page.getByRole('button', { name: 'Put this jar away' }).click();
+});
+
+test.describe('a hut at 1,900 m without pantry or fridge', () => {
+  let kept;
+  test.beforeAll(async ({ request }) => { kept = await (await request.get('/api/v1/kitchen')).json(); });
+  test.afterAll(async ({ request }) => { expect((await request.put('/api/v1/kitchen', { data: kept })).status()).toBe(200); });
+
+  test('is told on the Kitchen page and planned in as it is', async ({ page }) => {
+    await page.goto('/kitchen');
+    await page.getByLabel(/^Pantry, if/).fill('');
+    await page.getByLabel(/^Fridge, if/).fill('');
+    await page.getByLabel('Height above the sea').fill('1900');
+    await page.getByRole('button', { name: 'Keep this' }).click();
+    await expect(page.getByRole('status')).toContainText('Kept');
+    await page.goto('/plan?formula=boat-tin&p[ready]=2026-11-20T18:00');
+    await expect(page.getByRole('button', { name: 'Use this plan' })).toBeVisible();
+    await expect(page.locator('.waylist')).not.toContainText('fridge');
+    await expect(page.locator('#answer')).not.toContainText('pantry');
+    await page.goto('/oven?formula=boat-tin');
+    await expect(page.locator('.ovenanswer')).toContainText('min');
+  });
 });
 
 test.describe('answers refused at their field', () => {

@@ -160,8 +160,8 @@ fn skerry() -> Kitchen {
         latitude: Some(57.2),
         longitude: Some(-7.9),
         room_c: 19.5,
-        pantry_c: 14.0,
-        fridge_c: 5.0,
+        pantry_c: Some(14.0),
+        fridge_c: Some(5.0),
         proof_box_c: None,
         oven_light_c: Some(28.0),
         night: Some(Night { from: "22:30".into(), to: "05:30".into(), room_c: 17.0, pantry_c: 12.5 }),
@@ -308,6 +308,7 @@ fn begin(c: &mut SqliteConnection, id: &str, f: &Formula, ask: &PlanAsk, k: &Kit
         formula: f.body(),
         plan: plan.clone(),
         made: later(ask.start, -20.0),
+        day: None,
     };
     bakes::begin(c, &bake)?;
     Ok(plan)

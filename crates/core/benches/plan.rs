@@ -98,6 +98,6 @@ fn the_rest_of_a_bake_nobody_is_there_for(b: divan::Bencher<'_, '_>) {
     let course = plan.course(&formula, &actual, &kitchen, &t).unwrap_or_else(|e| panic!("{e:?}"));
     let now = at(22);
     let day =
-        OnTheDay { plan: &plan, course: &course, formula: &formula, actual: &actual, kitchen: &kitchen, tables: &t, now, oven_taken: &[] };
+        OnTheDay { plan: &plan, course: &course, formula: &formula, actual: &actual, kitchen: &kitchen, tables: &t, now, beside: &[] };
     b.bench_local(|| divan::black_box(&day).replan());
 }

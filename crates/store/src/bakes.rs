@@ -33,12 +33,14 @@ pub struct Kept {
     pub plan: Plan,
     /// When it was begun.
     pub made: Timestamp,
+    /// The day it shares with other breads, where they were planned together.
+    pub day: Option<String>,
 }
 
-type Row = (String, String, String, String, String, i64);
+type Row = (String, String, String, String, String, i64, Option<String>);
 
-fn kept((id, name, style, formula, plan, made_ms): Row) -> Result<Kept, StoreError> {
-    Ok(Kept { id, name, style, formula: serde_json::from_str(&formula)?, plan: serde_json::from_str(&plan)?, made: instant(made_ms)? })
+fn kept((id, name, style, formula, plan, made_ms, day): Row) -> Result<Kept, StoreError> {
+    Ok(Kept { id, name, style, formula: serde_json::from_str(&formula)?, plan: serde_json::from_str(&plan)?, made: instant(made_ms)?, day })
 }
 
 fn instant(ms: i64) -> Result<Timestamp, StoreError> {
@@ -50,6 +52,18 @@ fn instant(ms: i64) -> Result<Timestamp, StoreError> {
 /// # Errors
 /// [`StoreError::Failed`] if it could not be written.
 pub fn begin(db: &mut SqliteConnection, bake: &Kept) -> Result<(), StoreError> {
+    begin_all(db, std::slice::from_ref(bake))
+}
+
+/// Keeps new bakes, all of them or none.
+///
+/// # Errors
+/// [`StoreError::Failed`] if they could not be written.
+pub fn begin_all(db: &mut SqliteConnection, all: &[Kept]) -> Result<(), StoreError> {
+    db.immediate_transaction(|db| all.iter().try_for_each(|bake| insert(db, bake)))
+}
+
+fn insert(db: &mut SqliteConnection, bake: &Kept) -> Result<(), StoreError> {
     let row = (
         bakes::id.eq(&bake.id),
         bakes::name.eq(&bake.name),
@@ -57,9 +71,19 @@ pub fn begin(db: &mut SqliteConnection, bake: &Kept) -> Result<(), StoreError> {
         bakes::formula.eq(serde_json::to_string(&bake.formula)?),
         bakes::plan.eq(serde_json::to_string(&bake.plan)?),
         bakes::made_ms.eq(bake.made.as_millisecond()),
+        bakes::day.eq(&bake.day),
     );
-    db.immediate_transaction(|db| diesel::insert_into(bakes::table).values(row).execute(db))?;
+    diesel::insert_into(bakes::table).values(row).execute(db)?;
     Ok(())
+}
+
+/// The bakes of a day, in the order they were planned.
+///
+/// # Errors
+/// If the database does not answer.
+pub fn of_day(db: &mut SqliteConnection, day: &str) -> Result<Vec<Kept>, StoreError> {
+    let rows: Vec<Row> = bakes::table.filter(bakes::day.eq(day)).order(bakes::id.asc()).limit(PAGE).load(db)?;
+    rows.into_iter().map(kept).collect()
 }
 
 /// Takes back a bake of which nothing was noted yet; whether it was.

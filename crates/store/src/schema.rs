@@ -23,6 +23,7 @@ diesel::table! {
         formula -> Text,
         plan -> Text,
         made_ms -> BigInt,
+        day -> Nullable<Text>,
     }
 }
 diesel::table! {

@@ -44,7 +44,7 @@ fn bake(id: &str) -> bakes::Kept {
     let formula = FormulaDraft::from(body()).check(&t.pantry).unwrap();
     let k = Kitchen::default();
     let plan = Plan::make(&formula, &PlanAsk::usual(&formula, &k, now(), &t), &k, &t).unwrap();
-    bakes::Kept { id: id.into(), name: "Skerry loaf".into(), style: "lean".into(), formula: formula.body(), plan, made: now() }
+    bakes::Kept { id: id.into(), name: "Skerry loaf".into(), style: "lean".into(), formula: formula.body(), plan, made: now(), day: None }
 }
 
 fn event(kind: &str, value: Option<f64>) -> cerealis_core::bake::NewEvent {

@@ -45,7 +45,7 @@ fn bake(db: &Database, id: &str, f: &Formula, before_min: f64, over: bool, t: &T
     let ask = PlanAsk::usual(f, &k, later(now, -before_min), t);
     let plan = set(Plan::make(f, &ask, &k, t));
     let style = f.analyse(&t.pantry, &t.styles).style.id.word().to_owned();
-    let kept = bakes::Kept { id: id.into(), name: id.into(), style, formula: f.body(), plan: plan.clone(), made: ask.start };
+    let kept = bakes::Kept { id: id.into(), name: id.into(), style, formula: f.body(), plan: plan.clone(), made: ask.start, day: None };
     set(bakes::begin(&mut c, &kept));
     let mut log = |at: Timestamp, kind: &str, value: Option<f64>, stage: Option<&str>, what: Option<&str>| {
         let body = EventBody {

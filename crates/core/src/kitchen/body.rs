@@ -13,8 +13,10 @@ use crate::input::{Errors, InputErrors, Pointer};
 #[allow(missing_docs, reason = "names of the API")]
 pub struct PlacesBody {
     pub room_c: f64,
-    pub pantry_c: f64,
-    pub fridge_c: f64,
+    #[serde(default)]
+    pub pantry_c: Option<f64>,
+    #[serde(default)]
+    pub fridge_c: Option<f64>,
     #[serde(default)]
     pub proof_box_c: Option<f64>,
     #[serde(default)]
@@ -56,6 +58,7 @@ pub struct KitchenBody {
     pub currency: Option<String>,
     pub prices: Option<BTreeMap<String, f64>>,
     pub hours: Option<Vec<Hours>>,
+    pub nights_told: Option<bool>,
 }
 
 /// Tells a field that is `null` from one that is not there.
@@ -95,6 +98,7 @@ impl From<&Kitchen> for KitchenBody {
             currency: Some(k.currency.clone()),
             prices: Some(k.prices.clone()),
             hours: Some(k.hours.clone()),
+            nights_told: Some(k.nights_told),
         }
     }
 }
@@ -141,6 +145,7 @@ impl KitchenBody {
             currency: self.currency.map_or(before.currency, |c| c.trim().to_owned()),
             prices: self.prices.unwrap_or(before.prices),
             hours: self.hours.unwrap_or(before.hours),
+            nights_told: self.nights_told.unwrap_or(before.nights_told),
         };
         kitchen.check()?;
         Ok(kitchen)
@@ -157,8 +162,8 @@ impl Kitchen {
         let mut errors = Errors::default();
         for (name, c) in [
             ("room_c", Some(self.room_c)),
-            ("pantry_c", Some(self.pantry_c)),
-            ("fridge_c", Some(self.fridge_c)),
+            ("pantry_c", self.pantry_c),
+            ("fridge_c", self.fridge_c),
             ("proof_box_c", self.proof_box_c),
             ("oven_light_c", self.oven_light_c),
         ] {

@@ -135,6 +135,31 @@ impl Hours {
     }
 }
 
+/// When a household sleeps of which nobody said so. Common practice, no source.
+const ASSUMED: (&str, &str) = ("23:00", "07:00");
+
+impl super::Kitchen {
+    /// The hours that are assumed while nobody has said when the household sleeps.
+    #[must_use]
+    pub fn assumed_hours(&self) -> Option<Hours> {
+        let told = self.nights_told || self.hours.iter().any(|h| h.kind == HoursKind::Asleep);
+        (!told).then(|| Hours {
+            name: "asleep".into(),
+            kind: HoursKind::Asleep,
+            days: (0..7).collect(),
+            date: None,
+            from: ASSUMED.0.into(),
+            to: ASSUMED.1.into(),
+        })
+    }
+
+    /// The hours plans keep to: those told, and those assumed.
+    #[must_use]
+    pub fn kept_hours(&self) -> Vec<Hours> {
+        self.hours.iter().cloned().chain(self.assumed_hours()).collect()
+    }
+}
+
 /// Checks a household's hours.
 pub(super) fn check(hours: &[Hours], errors: &mut Errors) {
     let here = Pointer::root().at("hours");

@@ -104,8 +104,10 @@ pub struct Kitchen {
     pub latitude: Option<f64>,
     pub longitude: Option<f64>,
     pub room_c: f64,
-    pub pantry_c: f64,
-    pub fridge_c: f64,
+    /// None where there is no pantry.
+    pub pantry_c: Option<f64>,
+    /// None where there is no fridge.
+    pub fridge_c: Option<f64>,
     pub proof_box_c: Option<f64>,
     pub oven_light_c: Option<f64>,
     /// A kitchen that cools at night.
@@ -129,8 +131,10 @@ pub struct Kitchen {
     pub currency: String,
     /// What a kilogram of an ingredient costs, by its id.
     pub prices: BTreeMap<String, f64>,
-    /// The baker's hours.
+    /// The baker's hours, as they were told.
     pub hours: Vec<Hours>,
+    /// Whether it was said when the household sleeps, or that it does not keep such hours.
+    pub nights_told: bool,
 }
 
 impl Default for Kitchen {
@@ -145,8 +149,8 @@ impl Default for Kitchen {
             latitude: None,
             longitude: None,
             room_c: 21.0,
-            pantry_c: 16.5,
-            fridge_c: 4.0,
+            pantry_c: Some(16.5),
+            fridge_c: Some(4.0),
             proof_box_c: None,
             oven_light_c: Some(30.0),
             night: None,
@@ -163,6 +167,7 @@ impl Default for Kitchen {
             currency: String::new(),
             prices: BTreeMap::new(),
             hours: Vec::new(),
+            nights_told: false,
         }
     }
 }
@@ -179,8 +184,8 @@ impl Kitchen {
     pub const fn place_c(&self, place: Place) -> Option<f64> {
         match place {
             Place::Room => Some(self.room_c),
-            Place::Pantry => Some(self.pantry_c),
-            Place::Fridge => Some(self.fridge_c),
+            Place::Pantry => self.pantry_c,
+            Place::Fridge => self.fridge_c,
             Place::ProofBox => self.proof_box_c,
             Place::OvenLight => self.oven_light_c,
         }

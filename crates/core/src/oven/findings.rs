@@ -55,7 +55,7 @@ pub fn find(bake: &Bake, a: &Advice, k: &Constants) -> Vec<Finding> {
         found.push(finding(
             "crust-ahead-of-core",
             Severity::Caution,
-            format!("At {set} °C the crust is dark before the middle is done.{foil}"),
+            format!("At {set} °C the crust is too dark before the middle is done.{foil}"),
             "Sugar, egg and milk brown early; a big piece takes long.",
             remedies,
         ));

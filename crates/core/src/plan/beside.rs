@@ -2,7 +2,10 @@
 
 use jiff::Timestamp;
 
-use super::{Course, later, search::many::SAME_SETTING_C};
+use super::{
+    Course, StepKind, later,
+    search::{hours::Need, many::SAME_SETTING_C},
+};
 use crate::kitchen::Place;
 
 /// A while in the oven.
@@ -16,6 +19,17 @@ pub struct OvenUse {
     pub set_c: Option<f64>,
 }
 
+/// A while in which hands are at another bread, or a piece of it rests between two works of the hands.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct HandsUse {
+    /// From.
+    pub from: Timestamp,
+    /// To.
+    pub to: Timestamp,
+    /// What it takes: hands, hands for two minutes, or a rest on the bench.
+    pub need: Need,
+}
+
 /// Another bread that is baked, or planned to be.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Beside {
@@ -24,7 +38,7 @@ pub struct Beside {
     /// When it has the oven: from its load to the late end of its bake, or while it rises in there.
     pub oven: Vec<OvenUse>,
     /// When hands are at it.
-    pub hands: Vec<(Timestamp, Timestamp)>,
+    pub hands: Vec<HandsUse>,
 }
 
 impl Beside {
@@ -42,12 +56,15 @@ impl Course {
         let (first, last) = (self.loads.first()?, self.loads.last()?);
         let out = later(last.out, (self.oven.minutes_high - self.oven.minutes).max(0.0));
         let hands = self.steps.iter().filter(|s| s.hands_on_min > 0.0 && s.end > now).map(|s| {
-            let end = later(s.start, s.hands_on_min);
-            (s.start, end.min(s.end.max(s.start)))
+            let brief =
+                matches!(s.kind, StepKind::Out | StepKind::Turn | StepKind::SteamOff | StepKind::LidOff | StepKind::Foil | StepKind::Check);
+            // Lighting the oven is a minute; all else keeps its whole time, its rests with it.
+            let to = if s.kind == StepKind::OvenOn { later(s.start, s.hands_on_min) } else { s.end };
+            HandsUse { from: s.start, to, need: if brief { Need::Brief } else { Need::Hands } }
         });
         let baked = OvenUse { from: first.at, to: out, set_c: Some(self.oven.set_c) };
         let rises = self.stays.iter().filter(|s| s.place == Place::OvenLight && s.to > now);
         let oven = rises.map(|s| OvenUse { from: s.from, to: s.to, set_c: None }).chain([baked]).collect();
-        (last.out > now).then(|| Beside { bread: bread.to_owned(), oven, hands: hands.filter(|(from, to)| from < to).collect() })
+        (last.out > now).then(|| Beside { bread: bread.to_owned(), oven, hands: hands.filter(|h| h.from < h.to).collect() })
     }
 }

@@ -186,18 +186,18 @@ fn of_told_rises(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_
         );
         at(&proof.told, finding("proof-very-short", Caution, sentence, vec![Remedy::meant("I go by the sign")]));
     }
-    if kitchen.fridge_c > WARM_FRIDGE_C
+    if let Some(warm) = kitchen.fridge_c.filter(|c| *c > WARM_FRIDGE_C)
         && a.flour_g.likely > 0.0
         && let Some(cold) = reading.map_or_else(Vec::new, Reading::told_rises).iter().find(|r| r.cold)
     {
-        at(cold, fridge_warm(kitchen));
+        at(cold, fridge_warm(warm));
     }
     found.retain(|f| !a.formula.accepted.iter().any(|id| id == f.id));
     found
 }
 
-fn fridge_warm(kitchen: &Kitchen) -> Finding {
-    let sentence = format!("Your fridge stands at {} °C. Food wants 5 °C or colder.", show(kitchen.fridge_c, 1));
+fn fridge_warm(fridge_c: f64) -> Finding {
+    let sentence = format!("Your fridge stands at {} °C. Food wants 5 °C or colder.", show(fridge_c, 1));
     finding("fridge-warm", Caution, sentence, vec![Remedy::meant("I watch it")])
 }
 
@@ -275,8 +275,8 @@ pub(super) fn left_warm(minutes: f64) -> Finding {
 #[must_use]
 pub fn of_warm_hours(course: &Course, ask: &PlanAsk, a: &Analysis<'_>, kitchen: &Kitchen) -> Option<OfPlan> {
     let minutes = course.warm_min();
-    let cold = |r: RisePlan| RisePlan { place: Place::Fridge, place_c: kitchen.fridge_c, ..r };
-    let instead = ask.bulk.filter(|b| b.place != Place::Fridge).map(|b| PlanAsk { bulk: Some(cold(b)), ..ask.clone() });
+    let cold = |r: RisePlan| kitchen.fridge_c.map(|c| RisePlan { place: Place::Fridge, place_c: c, ..r });
+    let instead = ask.bulk.filter(|b| b.place != Place::Fridge).and_then(cold).map(|bulk| PlanAsk { bulk: Some(bulk), ..ask.clone() });
     (a.is_perishable() && minutes > WARM_LIMIT_MIN)
         .then(|| OfPlan { finding: left_warm(minutes), instead: instead.map(|i| ("Let the first rise stand in the fridge".into(), i)) })
 }
@@ -331,8 +331,8 @@ pub fn of_ask(ask: &PlanAsk, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Table
         });
     }
     let chilled = ask.proof.place == Place::Fridge || ask.bulk.is_some_and(|b| b.place == Place::Fridge);
-    if chilled && kitchen.fridge_c > WARM_FRIDGE_C {
-        found.push(OfPlan { finding: fridge_warm(kitchen), instead: None });
+    if let Some(warm) = kitchen.fridge_c.filter(|c| chilled && *c > WARM_FRIDGE_C) {
+        found.push(OfPlan { finding: fridge_warm(warm), instead: None });
     }
     found.extend(of_kitchen(a, kitchen).into_iter().map(|f| OfPlan { finding: Finding { remedies: Vec::new(), ..f }, instead: None }));
     found

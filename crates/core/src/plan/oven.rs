@@ -73,6 +73,22 @@ impl OvenPlan {
         before.filter(near).map_or_else(anew, |o| Ok(o.clone()))
     }
 
+    /// What hands do while it bakes, when loading takes so many minutes and an act at the door so many: while the last tray is
+    /// still being loaded nothing is turned.
+    #[must_use]
+    pub fn acts_after(&self, load_min: f64, door_min: f64) -> Vec<OvenAct> {
+        let mut busy_until = load_min;
+        let mut acts = Vec::new();
+        for act in &self.acts {
+            let at_min = act.at_min.max(busy_until).min(act.at_min.max(self.minutes - 1.0));
+            if at_min >= busy_until {
+                busy_until = at_min + door_min;
+                acts.push(OvenAct { at_min, ..*act });
+            }
+        }
+        acts
+    }
+
     fn from_advice(a: &Advice, dough_c: f64) -> Result<Self, InputErrors> {
         let Some(minutes) = a.minutes else {
             return Err(InputErrors::one(
@@ -89,8 +105,10 @@ impl OvenPlan {
                 "check" => StepKind::Check,
                 _ => return None,
             };
-            Some(OvenAct { kind, at_min: e.at_min })
+            Some(OvenAct { kind, at_min: e.at_min.round() })
         });
+        // A plan is in whole minutes.
+        let minutes = minutes.round();
         // Two acts at one minute are done one after the other.
         let mut acts: Vec<OvenAct> = acts.collect();
         for i in 1..acts.len() {
@@ -103,11 +121,11 @@ impl OvenPlan {
             set_c: a.set_c,
             preheat_min: a.preheat_lead_min.map_or(60.0, |m| 5.0 * (m / 5.0).ceil()),
             minutes,
-            minutes_low: a.minutes_low.unwrap_or(minutes),
-            minutes_high: a.minutes_high.unwrap_or(minutes),
+            minutes_low: a.minutes_low.map_or(minutes, f64::round),
+            minutes_high: a.minutes_high.map_or(minutes, f64::round),
             core_c: a.core_target_c,
             dough_c: Some(dough_c),
-            slice_min: a.slice_min.unwrap_or(60.0),
+            slice_min: a.slice_min.map_or(60.0, f64::round),
             crust: Some(a.crust),
             steam: a.steam_min > 0.0,
             acts,

@@ -12,14 +12,14 @@ use crate::{
     formula::{Analysis, Line, Stage, setting_words},
     kitchen::{Kitchen, Place},
     measure::{show, show_degrees},
-    oven::{Bake, Crust, Glaze, Shape, Vessel},
+    oven::{Bake, Crust, Glaze, Shape, Vessel, done_sign},
     pantry::Family,
 };
 
 /// Minutes of hands at an act. Common practice, no source.
 pub(super) const SHAPE_MIN: f64 = 15.0;
 /// A step of the oven while the door is open or a hand is in it, minutes.
-const DOOR_MIN: f64 = 1.0;
+pub(super) const DOOR_MIN: f64 = 1.0;
 /// Putting a load in, and taking one out, minutes.
 pub(super) const LOAD_MIN: f64 = 3.0;
 const OUT_MIN: f64 = 2.0;
@@ -63,7 +63,10 @@ impl Steps<'_> {
             (StepKind::Bulk, Pace::Usual) => r.bulk_ratio,
             _ => Some(r.proof_ratio),
         });
-        let sign = self.tables.signs.of(kind, style, rise.pace, ratio.unwrap_or(2.0));
+        let mut sign = self.tables.signs.of(kind, style, rise.pace, ratio.unwrap_or(2.0));
+        if kind == StepKind::Out {
+            done_sign(self.bake).clone_into(&mut sign.right);
+        }
         let hands = if kind.waits() { 0.0 } else { minutes };
         PlanStep {
             kind,
@@ -222,14 +225,8 @@ impl Steps<'_> {
         let load_min = laid.map_or(LOAD_MIN, |l| l.load_min);
         let going_in = self.step(StepKind::Load, load.at, load_min, "oven", words);
         steps.push(PlanStep { low: shifted(self.load_low, 0.0), high: shifted(self.load_high, 0.0), ..going_in });
-        let mut busy_until = laid.map_or(0.0, |l| l.load_min);
-        for e in &self.oven.acts {
-            // While the last tray is still being loaded nothing is turned.
-            let at_min = e.at_min.max(busy_until).min(e.at_min.max(self.oven.minutes - 1.0));
-            if at_min < busy_until {
-                continue;
-            }
-            busy_until = at_min + if laid.is_some() { DOOR_MIN } else { 0.0 };
+        for e in self.oven.acts_after(laid.map_or(0.0, |l| l.load_min), if laid.is_some() { DOOR_MIN } else { 0.0 }) {
+            let at_min = e.at_min;
             let words = match e.kind {
                 StepKind::SteamOff => "Open the door at arm's length, take the water out.".to_owned(),
                 StepKind::LidOff => "Lid away from you, two dry mitts; leave a mitt on it.".to_owned(),

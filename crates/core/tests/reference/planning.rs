@@ -364,7 +364,7 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
             preheat: int(&g["preheat_min"]),
             bake: (int(&g["bake_min"]), int(&g["bake_min"])),
             bake_late: (0, 0),
-            acts: vec![],
+            acts: (vec![], vec![]),
             cool: int(&g["cool_min"]),
             loads: g["loads"].as_i64().map_or(1, |l| i32::try_from(l).unwrap()),
         },
@@ -404,6 +404,8 @@ fn standin_day(g: &Value) -> Day {
         hands_taken: vec![],
         oven_taken: vec![],
         mix_within: None,
+        nights: vec![],
+        want: None,
         woken: false,
     }
 }
@@ -423,7 +425,9 @@ fn sound(id: &str, l: &Laid, works: &Works, day: &Day) {
         for seg in works.segs(*work) {
             let (from, to) = (start + seg.offset, start + seg.offset + seg.length);
             match seg.need {
-                Need::Hands => assert!(!hit(from, to, &[AwayKind::Away, AwayKind::Asleep, AwayKind::Busy]), "{id}: hands at {from}"),
+                Need::Hands | Need::Brief | Need::Rest => {
+                    assert!(!hit(from, to, &[AwayKind::Away, AwayKind::Asleep, AwayKind::Busy]), "{id}: hands at {from}");
+                }
                 Need::Watch => assert!(!hit(from, to, &[AwayKind::Away, AwayKind::Asleep]), "{id}: watch at {from}"),
                 Need::Oven => {}
             }

@@ -47,7 +47,7 @@ fn a_rise_too_hot_too_warm_too_cold_or_folded_too_late_says_so() {
 fn a_dough_kept_too_cold_has_no_plan_and_the_room_is_offered() {
     let t = tables();
     let f = formula(LEAN);
-    let k = Kitchen { fridge_c: -1.0, ..Kitchen::default() };
+    let k = Kitchen { fridge_c: Some(-1.0), ..Kitchen::default() };
     let usual = PlanAsk::usual(&f, &k, "2026-11-06T16:40:00Z".parse().unwrap(), t);
     let at = |ask: &PlanAsk| course(&f, ask, None, &Actual::default(), &k, t).ok().and_then(|c| of_course(&c, ask, &k));
     assert!(at(&usual).is_none());

@@ -18,7 +18,7 @@ fn at(text: &str) -> Timestamp {
 }
 
 fn kitchen() -> Kitchen {
-    Kitchen { room_c: 21.0, pantry_c: 15.0, fridge_c: 4.0, oven_light_c: Some(29.0), scale_step_g: 0.1, ..Kitchen::default() }
+    Kitchen { room_c: 21.0, pantry_c: Some(15.0), fridge_c: Some(4.0), oven_light_c: Some(29.0), scale_step_g: 0.1, ..Kitchen::default() }
 }
 
 /// Mixed at nine; an hour later somebody asks.

@@ -32,8 +32,8 @@ fn figures_no_kitchen_has_are_refused_where_they_stand() {
     for (wrong, place) in [
         (Kitchen { room_c: 80.0, ..Kitchen::default() }, "/places/room_c"),
         (Kitchen { room_c: f64::NAN, ..Kitchen::default() }, "/places/room_c"),
-        (Kitchen { pantry_c: -40.0, ..Kitchen::default() }, "/places/pantry_c"),
-        (Kitchen { fridge_c: 61.0, ..Kitchen::default() }, "/places/fridge_c"),
+        (Kitchen { pantry_c: Some(-40.0), ..Kitchen::default() }, "/places/pantry_c"),
+        (Kitchen { fridge_c: Some(61.0), ..Kitchen::default() }, "/places/fridge_c"),
         (Kitchen { proof_box_c: Some(90.0), ..Kitchen::default() }, "/places/proof_box_c"),
         (Kitchen { oven_light_c: Some(-21.0), ..Kitchen::default() }, "/places/oven_light_c"),
         (Kitchen { altitude_m: 9000.0, ..Kitchen::default() }, "/altitude_m"),

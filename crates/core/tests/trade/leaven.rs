@@ -156,7 +156,7 @@ fn what_to_feed_for_an_hour_gives_the_grams_and_is_ripe_then() {
     // A day ahead two feeds are built, the second from what the first has become, never in the night.
     let far = FeedAsk { wanted: "2026-11-07T17:00:00Z".parse().unwrap(), ..ask };
     let night = |at: Timestamp| (22..24).chain(0..6).any(|h| at.strftime("%H").to_string() == format!("{h:02}"));
-    let twice = feed_twice(&jar, None, &far, &Kitchen { pantry_c: 22.0, ..k }, &t.ferment, &night).unwrap();
+    let twice = feed_twice(&jar, None, &far, &Kitchen { pantry_c: Some(22.0), ..k }, &t.ferment, &night).unwrap();
     let (at, second) = twice.second.unwrap();
     assert!(!night(at) && at > now() && second.meets);
     let first: f64 = twice.first.grams.0 + twice.first.grams.1 + twice.first.grams.2;

@@ -62,8 +62,8 @@ fn the_remedy_for_too_long_a_rise_makes_it_fit() {
 #[test]
 fn a_fridge_that_is_no_fridge_is_named() {
     let text = method("4 g instant yeast", "Let rise 12 hours in the fridge.\nShape into a loaf.\nProve 60 minutes.");
-    assert!(ids(&text, &Kitchen { fridge_c: 9.0, ..Kitchen::default() }).contains(&"fridge-warm"));
-    assert!(!ids(&text, &Kitchen { fridge_c: 8.0, ..Kitchen::default() }).contains(&"fridge-warm"));
+    assert!(ids(&text, &Kitchen { fridge_c: Some(9.0), ..Kitchen::default() }).contains(&"fridge-warm"));
+    assert!(!ids(&text, &Kitchen { fridge_c: Some(8.0), ..Kitchen::default() }).contains(&"fridge-warm"));
 }
 
 #[test]

@@ -35,7 +35,7 @@ fn night(room_c: f64, pantry_c: f64) -> Option<Night> {
 }
 
 fn kitchen(night: Option<Night>) -> Kitchen {
-    Kitchen { room_c: 21.0, pantry_c: 17.0, scale_step_g: 0.1, oven_light_c: None, night, ..Kitchen::default() }
+    Kitchen { room_c: 21.0, pantry_c: Some(17.0), scale_step_g: 0.1, oven_light_c: None, night, ..Kitchen::default() }
 }
 
 /// From Friday evening, asleep from 23 to 6, bread on Saturday at two.
@@ -82,7 +82,7 @@ fn a_night_as_warm_as_the_day_is_none() {
 fn a_kitchen_always_in_its_night_is_a_kitchen_so_cold() {
     let t = tables();
     let always = Kitchen { night: Some(Night { from: "00:00".into(), to: "23:59".into(), room_c: 16.0, pantry_c: 13.0 }), ..kitchen(None) };
-    let cold = Kitchen { room_c: 16.0, pantry_c: 13.0, ..kitchen(None) };
+    let cold = Kitchen { room_c: 16.0, pantry_c: Some(13.0), ..kitchen(None) };
     let (a, b) = (offers(&always, t), offers(&cold, t));
     assert!(!b.is_empty());
     for o in &b {
@@ -187,8 +187,8 @@ fn two_degrees_less_are_told_for_the_night_too() {
 fn a_night_that_cannot_be_is_refused_at_its_fields() {
     let places = |night: Night| PlacesBody {
         room_c: 20.0,
-        pantry_c: 15.0,
-        fridge_c: 4.0,
+        pantry_c: Some(15.0),
+        fridge_c: Some(4.0),
         proof_box_c: None,
         oven_light_c: None,
         night: Some(night),

@@ -19,7 +19,7 @@ fn at(text: &str) -> Timestamp {
 }
 
 fn kitchen() -> Kitchen {
-    Kitchen { room_c: 21.0, pantry_c: 15.0, fridge_c: 4.0, oven_light_c: Some(28.0), scale_step_g: 0.1, ..Kitchen::default() }
+    Kitchen { room_c: 21.0, pantry_c: Some(15.0), fridge_c: Some(4.0), oven_light_c: Some(28.0), scale_step_g: 0.1, ..Kitchen::default() }
 }
 
 /// The same where everybody sleeps from eleven to half past six.
@@ -161,7 +161,10 @@ fn a_dough_mixed_late_waits_in_the_fridge_until_morning() {
 
 #[test]
 fn nothing_is_said_where_somebody_is_there_in_time() {
-    assert!(Bake::lean(kitchen(), "2026-11-07T21:30:00Z").at("2026-11-07T22:00:00Z").is_none(), "nobody sleeps here");
+    let awake = Kitchen { nights_told: true, ..kitchen() };
+    assert!(Bake::lean(awake, "2026-11-07T21:30:00Z").at("2026-11-07T22:00:00Z").is_none(), "nobody sleeps here");
+    let untold = Bake::lean(kitchen(), "2026-11-07T21:30:00Z").at("2026-11-07T22:00:00Z");
+    assert!(untold.is_some(), "until somebody says otherwise a household sleeps from eleven to seven");
     assert!(Bake::lean(sleeping(), "2026-11-07T09:00:00Z").at("2026-11-07T10:00:00Z").is_none(), "ripe by day");
 }
 
@@ -348,7 +351,7 @@ fn a_sweet_dough_is_not_left_warm_for_longer_than_it_may() {
 #[test]
 fn where_nothing_holds_it_it_is_told_when_somebody_would_have_to_be_up() {
     // A warm dough at bedtime, in a house without a fridge to speak of.
-    let k = Kitchen { fridge_c: 24.0, pantry_c: 24.0, room_c: 26.0, oven_light_c: None, ..sleeping() };
+    let k = Kitchen { fridge_c: Some(24.0), pantry_c: Some(24.0), room_c: 26.0, oven_light_c: None, ..sleeping() };
     let bake = Bake::lean(k, "2026-11-07T21:30:00Z");
     let found = bake.at("2026-11-07T22:00:00Z").unwrap();
     assert!(matches!(found.reasons[0], Reason::Nobody { .. }));

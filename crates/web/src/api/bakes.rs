@@ -53,7 +53,7 @@ pub async fn begin_bake(state: &State, name: String, formula: Formula, ask: Opti
     let ask = ask.unwrap_or_else(|| PlanAsk::usual(&formula, &kitchen, now, &t));
     let plan = Plan::make(&formula, &ask, &kitchen, &t)?;
     let style = formula.analyse(&t.pantry, &t.styles).style.id.word().to_owned();
-    let bake = Kept { id: Uuid::now_v7().to_string(), name, style, formula: formula.body(), plan, made: now };
+    let bake = Kept { id: Uuid::now_v7().to_string(), name, style, formula: formula.body(), plan, made: now, day: None };
     let kept = bake.clone();
     on_disk(&state.db, move |db| bakes::begin(db, &kept)).await?;
     Ok((bake, kitchen))
@@ -211,7 +211,7 @@ pub async fn plan_file(state: Data<State>, path: Path<(String, String)>) -> Resu
         stamp: state.clock.now(),
     };
     let (first, last) = (bake.plan.ask.start, stands.course.ready_at);
-    let asleep: Vec<_> = cerealis_core::kitchen::hours::spells(&kitchen.hours, local.zone(), first, last)
+    let asleep: Vec<_> = cerealis_core::kitchen::hours::spells(&kitchen.kept_hours(), local.zone(), first, last)
         .into_iter()
         .filter(|s| s.kind == cerealis_core::kitchen::HoursKind::Asleep)
         .collect();

@@ -1,16 +1,21 @@
 use actix_web::web::{Data, Json};
 use cerealis_core::{
+    Tables,
     ferment::Pace,
     formula::{Formula, FormulaBody},
     input::{Errors, InputErrors, Pointer},
     kitchen::{Kitchen, Night, Place},
-    plan::search::{
-        answer::fit,
-        ask::{AwayAsk, FitAsk},
-        hours::AwayKind,
-        many::fit_many,
-        offer::Offer,
-        way::WayFamily,
+    plan::{
+        Beside, OvenUse,
+        search::{
+            answer::fit,
+            ask::{AwayAsk, FitAsk},
+            hours::AwayKind,
+            many::fit_many,
+            offer::Offer,
+            way::WayFamily,
+            wish::Want,
+        },
     },
 };
 use jiff::Timestamp;
@@ -20,7 +25,7 @@ use serde_json::{Map, Value, json};
 use super::{checked, findings};
 use crate::{
     State,
-    edge::{Failure, Local, Sent, on_disk},
+    edge::{Failure, Local, Sent, off_loop, on_disk},
 };
 
 /// Told as nothing is another thing than not told: there is no fridge.
@@ -39,6 +44,19 @@ struct PlacesBody {
     oven_light_c: Option<f64>,
     night: Option<Night>,
     scale_step_g: Option<f64>,
+    altitude_m: Option<f64>,
+}
+
+/// A while in which the oven is taken by another bread.
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct OvenTakenBody {
+    from: String,
+    to: String,
+    set_c: Option<f64>,
+    /// Whether it is steamed; the wish for steam of a bread is not held against another's.
+    #[serde(rename = "steam")]
+    _steam: Option<bool>,
 }
 
 #[derive(Debug, Deserialize)]
@@ -85,6 +103,9 @@ pub struct Body {
     kitchen: Option<PlacesBody>,
     #[serde(default)]
     away: Vec<AwayBody>,
+    #[serde(default)]
+    oven_taken: Vec<OvenTakenBody>,
+    want: Option<String>,
     early_min: Option<f64>,
     #[serde(default)]
     leaven: LeavenBody,
@@ -118,11 +139,13 @@ fn places(errors: &mut Errors, kitchen: Kitchen, body: Option<PlacesBody>) -> (K
     let places = all.into_iter().filter_map(|(place, c)| c.map(|c| (place, c))).collect();
     let step = b.scale_step_g.unwrap_or(0.1);
     errors.range(here.at("scale_step_g"), step, 0.001, 100.0, "The scale's step lies between 0.001 and 100 g.");
-    let pantry_c = b.pantry_c.unwrap_or(kitchen.pantry_c);
+    let pantry_c = b.pantry_c.or(kitchen.pantry_c);
     if let Some(night) = &b.night {
         night.check(&here.at("night"), errors);
     }
-    (Kitchen { room_c: b.room_c, pantry_c, night: b.night, scale_step_g: step, ..kitchen }, places)
+    let altitude_m = b.altitude_m.unwrap_or(kitchen.altitude_m);
+    errors.range(here.at("altitude_m"), altitude_m, -430.0, 5000.0, "A kitchen lies between -430 and 5000 m.");
+    (Kitchen { room_c: b.room_c, pantry_c, night: b.night, scale_step_g: step, altitude_m, ..kitchen }, places)
 }
 
 pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Value>, Failure> {
@@ -145,6 +168,28 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
             away.push(AwayAsk { from, to, kind });
         }
     }
+    let mut beside = Vec::new();
+    for (i, o) in body.oven_taken.iter().enumerate().take(101) {
+        let here = root.at("oven_taken").at(i);
+        let (from, to) = (instant(&mut errors, here.at("from"), Some(&o.from)), instant(&mut errors, here.at("to"), Some(&o.to)));
+        if let Some(c) = o.set_c {
+            errors.range(here.at("set_c"), c, 100.0, 300.0, "An oven setting for bread lies between 100 and 300 °C.");
+        }
+        if let (Some(from), Some(to)) = (from, to) {
+            if from >= to {
+                errors.add(here.at("to"), "The oven is free again before it is taken.");
+            }
+            let oven = vec![OvenUse { from, to, set_c: o.set_c }];
+            beside.push(Beside { bread: "another bread".to_owned(), oven, hands: Vec::new() });
+        }
+    }
+    if body.oven_taken.len() > 100 {
+        errors.add(root.at("oven_taken"), "At most 100 spans in which the oven is taken.");
+    }
+    let want = body.want.as_deref().and_then(|word| {
+        let known = || format!("“{word}” is no wish: {}.", Want::words().join(", "));
+        errors.keep(root.at("want"), Want::from_word(word).ok_or_else(known))
+    });
     let families = body.method.families.as_ref().map(|all| {
         let mut found = Vec::new();
         for (i, word) in all.iter().enumerate() {
@@ -190,6 +235,8 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         ready_at,
         early_min: body.early_min,
         away,
+        beside,
+        want,
         places,
         families,
         fridge: body.method.fridge.unwrap_or(true),
@@ -201,17 +248,25 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         paces: (body.method.bulk_pace.unwrap_or_default(), body.method.proof_pace.unwrap_or_default()),
         ..FitAsk::soon(start_at.unwrap_or(now), &kitchen)
     };
-    let local = Local::of(&kitchen);
-    let ask = ask.with_nights(&kitchen);
     let t = state.tables();
+    Ok(Json(off_loop(move || found(&parts, ask, &kitchen, &t)).await??))
+}
+
+/// Looks for the plans and writes them.
+fn found(parts: &[(Formula, Option<Timestamp>)], ask: FitAsk, kitchen: &Kitchen, t: &Tables) -> Result<Value, Failure> {
+    let local = Local::of(kitchen);
+    let ask = ask.with_nights(kitchen);
     let clock = |at: Timestamp| local.clock_to(at, 5.0);
-    if let [(formula, ready)] = parts.as_slice() {
+    if let [(formula, ready)] = parts {
         let ask = FitAsk { ready_at: ready.or(ask.ready_at), ..ask };
-        let answer = fit(formula, &ask, &kitchen, &t, &clock)?;
+        let answer = fit(formula, &ask, kitchen, t, &clock)?;
         let options: Vec<Value> = answer.offers.iter().enumerate().map(|(i, o)| option(o, i, &local)).collect();
         let mut out = Map::new();
         out.insert("options".into(), json!(options));
         out.insert("findings".into(), findings(&answer.findings));
+        let wishes: Vec<Value> =
+            answer.wishes.iter().map(|w| json!({ "want": w.want.word(), "gains": w.gains, "costs": w.costs })).collect();
+        out.insert("wishes".into(), json!(wishes));
         if answer.offers.is_empty() {
             let relax: Vec<Value> = answer
                 .relax
@@ -228,9 +283,9 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
             out.insert("relax".into(), json!(relax));
             out.extend(answer.nearest.as_ref().map(|o| ("nearest".to_owned(), option(o, 0, &local))));
         }
-        return Ok(Json(Value::Object(out)));
+        return Ok(Value::Object(out));
     }
-    let together = fit_many(&parts, &ask, &kitchen, &t, &clock)?;
+    let together = fit_many(parts, &ask, kitchen, t, &clock)?;
     let options: Vec<Value> = together
         .offers
         .iter()
@@ -241,7 +296,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
             json!({ "id": format!("together-{}", i + 1), "parts": all, "ready_at": ready })
         })
         .collect();
-    Ok(Json(json!({ "options": options, "findings": findings(&together.findings) })))
+    Ok(json!({ "options": options, "findings": findings(&together.findings) }))
 }
 
 /// A plan on offer as the API writes it.

@@ -53,7 +53,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         flour_c: body.flour_c,
         room_c: body.room_c,
         tap_c: body.tap_c,
-        fridge_c: kitchen.fridge_c,
+        fridge_c: kitchen.fridge_c.unwrap_or(kitchen.room_c),
         preferment_c: body.preferment_c,
         line_c: body.line_c.unwrap_or_default().into_iter().map(|l| (l.line, l.c)).collect(),
         mixer,

@@ -40,7 +40,11 @@ impl Chrome {
         Self {
             here,
             kitchen: kitchen.name.clone(),
-            warmth: format!("Room {}°, pantry {}°", degrees(kitchen.room_c), degrees(kitchen.pantry_c)),
+            warmth: format!(
+                "Room {}°{}",
+                degrees(kitchen.room_c),
+                kitchen.pantry_c.map_or_else(String::new, |c| format!(", pantry {}°", degrees(c)))
+            ),
             now: Local::of(kitchen).day_and_clock(now),
         }
     }

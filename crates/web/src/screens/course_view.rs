@@ -179,6 +179,19 @@ pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Opti
     let late = course.steps.iter().find(|s| s.kind == StepKind::Load).and_then(|s| s.high).unwrap_or(last);
     let widest = cerealis_core::plan::later(last, 0.3 * minutes_between(from, last));
     let to = cerealis_core::plan::later(late.min(widest).max(last), 25.0);
+    frame_within((from, to), course, planned, local, now, label_every)
+}
+
+/// The same over hours that are given: several breads on one clock.
+#[must_use]
+pub fn frame_within(
+    (from, to): (Timestamp, Timestamp),
+    course: &Course,
+    planned: Option<&Course>,
+    local: &Local,
+    now: Option<Timestamp>,
+    label_every: f64,
+) -> Frame {
     let at = |t: Timestamp| minutes_between(from, t);
     let heights = Heights::of(course, from);
     let mut marks = Vec::new();

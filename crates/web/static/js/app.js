@@ -163,8 +163,9 @@ document.addEventListener('alpine:init', () => {
       const field = this.field();
       if (!field || field.value === value) return;
       field.value = value;
-      const soon = this.root.querySelector('input[name="p[soon]"]');
-      if (soon) soon.checked = false;
+      // An hour that is taken hold of is wanted: no longer as soon as it can be.
+      const soon = this.root.querySelector('#want-soon');
+      if (soon?.checked) this.root.querySelector('#want-').checked = true;
       const slide = this.root.querySelector('.slide');
       slide?.setAttribute('aria-valuetext', value);
       slide?.setAttribute('aria-valuenow', String(Number(value.slice(11, 13)) * 60 + Number(value.slice(14))));
@@ -179,7 +180,7 @@ document.addEventListener('alpine:init', () => {
       const form = this.root.querySelector('#wish');
       const query = new URLSearchParams(new FormData(form)).toString();
       try {
-        await this.send(`/plan?${query}`, { targets: ['answer', 'ways'], focus: false });
+        await this.send(`/plan?${query}`, { targets: ['answer', 'ways', 'wants'], focus: false });
       } finally {
         this.busy = false;
         this.ask();

@@ -160,8 +160,14 @@ async fn breads_together_are_chosen_planned_and_used() {
     let (one, two) = (bread(&k).await, bread(&k).await);
     let chosen = get(&k, &format!("/plan/together?breads[]={one}&breads[]={two}&ready=2026-11-07T18:00")).await;
     assert_eq!(chosen.status, 200, "{}", chosen.text);
-    let a = form(&k, "/plan/together/use", &[("breads[]", &one), ("breads[]", &two), ("ready", "2026-11-07T18:00")]).await;
+    let refused = form(&k, "/plan/together/use", &[("breads[]", &one), ("breads[]", &two), ("ready", "2026-11-07T18:00")]).await;
+    assert_eq!(refused.status, 422, "nothing was shown, nothing begins");
+    let fields = chosen.fields_of("/plan/together/use");
+    let fields: Vec<(&str, &str)> = fields.iter().map(|(n, v)| (n.as_str(), v.as_str())).collect();
+    let a = form(&k, "/plan/together/use", &fields).await;
     assert_eq!(a.status, 303, "{}", a.text);
+    let day = get(&k, a.header("location").unwrap()).await.text;
+    assert!(day.contains("The same day:"), "one day with its bakes");
     let bakes = get(&k, "/api/v1/bakes").await.json();
     assert_eq!(bakes["total"].as_i64(), Some(2), "both are under way");
     for query in ["", "?breads[]=no-such-bread&ready=2026-11-07T18:00", "?ready=whenever"] {

@@ -167,6 +167,7 @@ impl UnderWay {
             }
         }
         DoughFacts {
+            jar: None,
             style: analysis.style.id.word().to_owned(),
             preferment: added(&self.dough),
             dough: self.dough.clone(),

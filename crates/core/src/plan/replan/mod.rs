@@ -193,7 +193,7 @@ impl OnTheDay<'_> {
             HoursKind::Busy => Some(AwayKind::Busy),
             HoursKind::Errand => None,
         };
-        let gone = spells(&self.kitchen.hours, &self.kitchen.time_zone(), self.now, until);
+        let gone = spells(&self.kitchen.kept_hours(), &self.kitchen.time_zone(), self.now, until);
         let from = |m: Minute| if m <= 0 { LOOKING_MIN } else { m };
         let at_home = |s: &Spell| s.kind != HoursKind::Asleep && s.from <= self.now && self.noted_between(s.from, self.now);
         gone.into_iter()
@@ -213,6 +213,8 @@ impl OnTheDay<'_> {
             hands_taken: Vec::new(),
             oven_taken: self.oven_taken().map(|(_, (from, to))| Span::new(self.minute(from), self.minute(to))).collect(),
             mix_within: None,
+            nights: Vec::new(),
+            want: None,
             woken: false,
         }
     }

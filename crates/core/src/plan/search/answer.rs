@@ -16,6 +16,7 @@ use super::{
     solve::Search,
     way::{RiseOf, WayFamily, Work},
     ways::{Fixed, families, folds_of, rules, works_of},
+    wish::Wish,
 };
 use crate::{
     Tables,
@@ -38,6 +39,10 @@ const EARLY_MIN: (Minute, Minute) = (720, 1440);
 pub struct Answer {
     /// Plans that fit, best first.
     pub offers: Vec<Offer>,
+    /// When it could be ready at the soonest, by the hours alone.
+    pub soonest: Option<Timestamp>,
+    /// What each wish would gain and cost.
+    pub wishes: Vec<Wish>,
     /// The least that would have to give, where nothing fits.
     pub relax: Vec<Relaxation>,
     /// The first of these as a plan.
@@ -110,7 +115,8 @@ impl<'a> Dough<'a> {
             perishable: a.is_perishable(),
             raising: self.usual.by,
             leaven: (self.usual.by == Some(Raising::Leaven)).then(|| (leaven.0.to_owned(), leaven.1)),
-            cold_days: ask.cold_days,
+            cold_days: ask.cold_days.max(ask.jar.and_then(|j| j.cold_days).unwrap_or(0.0)),
+            jar: ask.jar,
             preferment,
             folds: folds_of(a.style.id).0.to_vec(),
             paces: ask.paces,
@@ -233,11 +239,14 @@ pub fn fit_first(
     let families = dough.families(ask);
     for (i, ask) in asks.iter().enumerate() {
         let day = dough.day(ask);
-        let mut laid = search.plans(&day, MOST_OFFERS);
+        let stand = search.standing(&day);
+        let mut laid = search.chosen(&stand, &day, MOST_OFFERS);
         if !laid.is_empty() {
+            let soonest = search.least_ready(&Day { ready: None, ..day.clone() }, 0).map(|m| ask.at(m));
+            let wishes = search.wishes(&stand, &day, &|m| clock(ask.at(m)));
             refine(&mut search, &day, &mut laid, &dough);
             let offers = dough.offers(ask, &mut search, &laid);
-            return Ok((i, Answer { offers, findings, families, ..Answer::default() }));
+            return Ok((i, Answer { offers, soonest, wishes, findings, families, ..Answer::default() }));
         }
     }
     let day = dough.day(ask);
@@ -245,7 +254,7 @@ pub fn fit_first(
     let nearest = relax.first().and_then(|r| if r.opens_ways() { r.offer(&dough) } else { r.offer_in(&mut search, &dough) });
     let nearest = nearest.map(Box::new);
     findings.insert(0, no_plan(&mut search, &day, ask, &dough, clock));
-    Ok((0, Answer { offers: Vec::new(), relax, nearest, findings, families }))
+    Ok((0, Answer { relax, nearest, findings, families, ..Answer::default() }))
 }
 
 /// With the clock fixed, the dose that brings both rises nearest to ripe; kept where it really does.

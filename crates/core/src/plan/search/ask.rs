@@ -5,9 +5,10 @@ use jiff::Timestamp;
 use super::{
     hours::{Away, AwayKind, Minute, Span},
     way::WayFamily,
+    wish::Want,
 };
 use crate::{
-    ferment::Pace,
+    ferment::{LeavenState, Pace},
     input::{Errors, InputErrors, Pointer},
     kitchen::{Kitchen, Nights, Place},
     plan::Beside,
@@ -51,10 +52,16 @@ pub struct FitAsk {
     pub keep_dose: bool,
     /// Whether the baker may be woken once, for ten minutes.
     pub woken: bool,
+    /// Hours in which one would rather sleep, as instants.
+    pub nights: Vec<(Timestamp, Timestamp)>,
+    /// What matters most.
+    pub want: Option<Want>,
     /// Oven loads.
     pub loads: u32,
     /// Days the leaven has stood in the fridge.
     pub cold_days: f64,
+    /// The leaven as it stands in its jar, where a jar is known.
+    pub jar: Option<LeavenState>,
     /// When the leaven is ripe, if it is fed already.
     pub leaven_ripe_at: Option<Timestamp>,
     /// How far the bulk goes, and the proof.
@@ -66,6 +73,9 @@ pub const HORIZON_MIN: Minute = 14 * 1440;
 /// A bread asked for as soon as it can be is looked for so far.
 const SOON_MIN: Minute = 4 * 1440;
 const MOST_AWAY: usize = 100;
+/// A ripe leaven may be mixed so much sooner and later, minutes.
+const RIPE_EARLY_MIN: Minute = 30;
+const RIPE_FOR_MIN: Minute = 150;
 
 impl FitAsk {
     /// A bread as soon as it can be, nobody away.
@@ -84,8 +94,11 @@ impl FitAsk {
             lift_warm_limit: false,
             keep_dose: false,
             woken: false,
+            nights: Vec::new(),
+            want: None,
             loads: 1,
             cold_days: 0.0,
+            jar: None,
             leaven_ripe_at: None,
             paces: (Pace::Usual, Pace::Usual),
         }
@@ -124,6 +137,13 @@ impl FitAsk {
             365.0,
             "A leaven stands between 0 and 365 days in the fridge.",
         );
+        // What was ripe long ago is no leaven to mix with.
+        if self.leaven_ripe_at.is_some_and(|ripe| self.minute(ripe) + RIPE_FOR_MIN < 0) {
+            errors.add(
+                root.at("leaven").at("ripe_at"),
+                "It was ripe then, and is long past it now: leave this out, and the plan feeds it first.",
+            );
+        }
         for (place, c) in &self.places {
             let here = root.at("kitchen").at(format!("{}_c", place.word().replace('-', "_")));
             errors.range(here, *c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
@@ -138,7 +158,7 @@ impl FitAsk {
     #[must_use]
     pub fn with_nights(self, kitchen: &Kitchen) -> Self {
         let (from, to) = (self.at(-2 * 1440), self.at(self.ready_at.map_or(SOON_MIN, |r| self.minute(r).min(HORIZON_MIN)) + 2 * 1440));
-        Self { night: kitchen.nights(from, to), ..self }
+        Self { night: kitchen.nights(from, to), nights: kitchen.bedtimes(from, to), ..self }
     }
 
     /// The whole minute of an instant, counted from when this begins.
@@ -181,10 +201,12 @@ impl FitAsk {
                 .map(|a| Away { span: Span::new(self.minute(a.from), self.minute(a.to)), kind: a.kind })
                 .filter(|a| a.span.from < a.span.to)
                 .collect(),
-            hands_taken: self.beside.iter().flat_map(|b| &b.hands).map(|h| self.span(*h)).collect(),
+            hands_taken: self.beside.iter().flat_map(|b| &b.hands).map(|h| (self.span((h.from, h.to)), h.need)).collect(),
             oven_taken: self.beside.iter().flat_map(|b| b.keeps_oven_from(set_c)).map(|o| self.span(o)).collect(),
-            mix_within: ripe.map(|r| Span::new(r - 30, r + 150)),
+            mix_within: ripe.map(|r| Span::new(r - RIPE_EARLY_MIN, r + RIPE_FOR_MIN)),
             woken: self.woken,
+            nights: self.nights.iter().map(|n| self.span(*n)).collect(),
+            want: self.want,
         }
     }
 }

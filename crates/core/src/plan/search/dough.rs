@@ -45,6 +45,8 @@ pub struct DoughFacts {
     pub leaven: Option<(String, f64)>,
     /// Days the seed has stood in the fridge.
     pub cold_days: f64,
+    /// The leaven as it stands in its jar, where a jar is known.
+    pub jar: Option<LeavenState>,
     /// Its preferment with baker's yeast: its own, or the one that may be added.
     pub preferment: Preferment,
     /// Folds as shares of the bulk.
@@ -186,7 +188,10 @@ impl<'a> DoughRises<'a> {
 
     fn seed(&mut self, way: &Way, feed: usize, ripeness: f64) -> Option<LeavenState> {
         if feed == 0 {
-            return (self.facts.cold_days > 0.0).then(|| LeavenState { cold_days: Some(self.facts.cold_days), ..LeavenState::default() });
+            return self
+                .facts
+                .jar
+                .or((self.facts.cold_days > 0.0).then(|| LeavenState { cold_days: Some(self.facts.cold_days), ..LeavenState::default() }));
         }
         self.leaven_at(way, feed - 1, ripeness)
     }

@@ -3,10 +3,11 @@
 use smallvec::smallvec;
 
 use super::{
-    hours::{Away, AwayKind, Minute, Set, Span, Windows, backward, both, fit, forward, free, placed},
+    hours::{Away, AwayKind, HandsTaken, Minute, Set, Span, Windows, backward, both, fit, forward, free, placed},
     lay::Laid,
     solve::{Model, Search, Solved},
     way::{Way, WayFamily, Work},
+    wish::Want,
 };
 
 /// The day: when now is, when the bread is wanted, and the hours that are not the dough's.
@@ -23,13 +24,17 @@ pub struct Day {
     /// The baker's hours.
     pub away: Vec<Away>,
     /// Hands taken by another dough.
-    pub hands_taken: Vec<Span>,
+    pub hands_taken: Vec<HandsTaken>,
     /// Oven taken by another dough.
     pub oven_taken: Vec<Span>,
     /// When the mix may begin, where the leaven stands ready.
     pub mix_within: Option<Span>,
     /// Whether the baker may be woken once, for ten minutes.
     pub woken: bool,
+    /// Hours in which one would rather sleep.
+    pub nights: Vec<Span>,
+    /// What matters most.
+    pub want: Option<Want>,
 }
 
 impl Day {
@@ -76,7 +81,7 @@ impl<M: Model> Search<'_, M> {
         let windows = day.windows();
         // Woken, the baker does one short thing; what is longer, and what must be watched, is not for the night.
         let night = day.woken.then(|| {
-            let gone = day.away.iter().filter(|a| a.kind != AwayKind::Asleep).map(|a| a.span).chain(day.hands_taken.iter().copied());
+            let gone = day.away.iter().filter(|a| a.kind != AwayKind::Asleep).map(|a| a.span).chain(day.hands_taken.iter().map(|t| t.0));
             Windows { hands: free(day.whole(), gone), ..windows.clone() }
         });
         let mut fits: Vec<(Work, Set)> = Vec::new();
@@ -128,28 +133,37 @@ impl<M: Model> Search<'_, M> {
 
     /// Plans for the day: the best of each family in order of cost, at most `most`, truly different.
     pub fn plans(&mut self, day: &Day, most: usize) -> Vec<Laid> {
+        let stand = self.standing(day);
+        self.chosen(&stand, day, most)
+    }
+
+    /// The ways of each family that stand on the day, those not offered for their risk left out.
+    pub(super) fn standing(&mut self, day: &Day) -> Vec<Laid> {
         let free = self.free(day);
         let mut stand: Vec<Laid> = Vec::new();
         for family in WayFamily::ALL {
             stand.extend(self.stand_in(&free, day, family, LAID));
         }
-        stand.sort_by(|a, b| {
-            let cost = |l: &Laid| (1e6 * l.cost).round();
-            cost(a).total_cmp(&cost(b)).then_with(|| b.starts.first().cmp(&a.starts.first())).then_with(|| a.way.cmp(&b.way))
-        });
         if stand.iter().any(|l| l.p_spoil <= RISKY) {
             stand.retain(|l| l.p_spoil <= RISKY);
         }
+        stand
+    }
+
+    /// The plans to offer of those that stand: the best first, under the wish of the day.
+    pub(super) fn chosen(&self, stand: &[Laid], day: &Day, most: usize) -> Vec<Laid> {
+        let mut stand: Vec<&Laid> = stand.iter().collect();
+        stand.sort_by(|a, b| self.by_score(a, b, day, day.want));
         let family = |l: &Laid| self.rules.ways.get(l.way).map(|w| w.family);
         let mut chosen: Vec<Laid> = Vec::new();
         for l in &stand {
             if !chosen.iter().any(|c| family(c) == family(l)) {
-                chosen.push(l.clone());
+                chosen.push((*l).clone());
             }
         }
         for l in &stand {
             if chosen.len() < FEWEST && chosen.iter().all(|c| self.differ(c, l)) {
-                chosen.push(l.clone());
+                chosen.push((*l).clone());
             }
         }
         chosen.truncate(most);

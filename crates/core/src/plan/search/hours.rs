@@ -70,11 +70,26 @@ pub struct Away {
 pub enum Need {
     /// One baker's hands.
     Hands,
+    /// Hands for two minutes: a loaf is taken out or turned, while another piece rests on the bench if need be.
+    Brief,
+    /// A piece rests on the bench between two works of the hands: nothing longer than [`Need::Brief`] is begun meanwhile.
+    Rest,
     /// Awake and at home.
     Watch,
     /// The oven.
     Oven,
 }
+
+impl Need {
+    /// Whether hands are at it.
+    #[must_use]
+    pub const fn is_hands(self) -> bool {
+        matches!(self, Self::Hands | Self::Brief)
+    }
+}
+
+/// What another dough takes of the hands, and when.
+pub type HandsTaken = (Span, Need);
 
 /// Disjoint spans in order: a day leaves a handful, so they seldom need memory of their own.
 pub type Set = SmallVec<[Span; 4]>;
@@ -164,6 +179,10 @@ pub struct Seg {
 pub struct Windows {
     /// One baker's hands.
     pub hands: Set,
+    /// Hands for two minutes.
+    pub brief: Set,
+    /// A bench on which a piece may rest.
+    pub rest: Set,
     /// Awake and at home.
     pub watch: Set,
     /// The oven, its recovery between bakes taken off.
@@ -176,12 +195,18 @@ pub const RECOVERY_MIN: Minute = 15;
 impl Windows {
     /// Takes what is not free off a horizon.
     #[must_use]
-    pub fn of_hours(horizon: Span, away: &[Away], hands_taken: &[Span], oven_taken: &[Span]) -> Self {
+    pub fn of_hours(horizon: Span, away: &[Away], hands_taken: &[HandsTaken], oven_taken: &[Span]) -> Self {
         let of = |kinds: &[AwayKind]| away.iter().filter(|a| kinds.contains(&a.kind)).map(|a| a.span).collect::<Vec<_>>();
         let gone = of(&[AwayKind::Away, AwayKind::Asleep]);
         let busy = of(&[AwayKind::Busy]);
+        let free_of = |needs: &[Need]| {
+            let taken = hands_taken.iter().filter(|t| needs.contains(&t.1)).map(|t| t.0);
+            free(horizon, gone.iter().chain(&busy).copied().chain(taken))
+        };
         Self {
-            hands: free(horizon, gone.iter().chain(&busy).chain(hands_taken).copied()),
+            hands: free_of(&[Need::Hands, Need::Brief, Need::Rest]),
+            brief: free_of(&[Need::Hands, Need::Brief]),
+            rest: free_of(&[Need::Hands, Need::Rest]),
             watch: free(horizon, gone),
             oven: free(horizon, oven_taken.iter().map(|s| Span { from: s.from - RECOVERY_MIN, to: s.to + RECOVERY_MIN })),
         }
@@ -189,6 +214,8 @@ impl Windows {
     fn of(&self, need: Need) -> &[Span] {
         match need {
             Need::Hands => &self.hands,
+            Need::Brief => &self.brief,
+            Need::Rest => &self.rest,
             Need::Watch => &self.watch,
             Need::Oven => &self.oven,
         }

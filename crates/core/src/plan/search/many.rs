@@ -6,7 +6,8 @@ use super::{
     answer::{Dough, fit},
     ask::FitAsk,
     dough::DoughRises,
-    hours::{Need, Span},
+    hours::{HandsTaken, Need, Span},
+    lay::{FOLD_MIN, Laid},
     offer::Offer,
     solve::Search,
     way::WayFamily,
@@ -51,62 +52,107 @@ fn orders(n: usize) -> Vec<Vec<usize>> {
     all
 }
 
-struct Planner<'a, 'd> {
-    doughs: &'d [Dough<'a>],
-    asks: Vec<FitAsk>,
+/// Doughs planned one after the other, each way of each solved once.
+struct Planner<'p, 'a> {
+    doughs: &'p [Dough<'a>],
+    asks: &'p [FitAsk],
     /// How many plans of each dough are followed up.
     kept: usize,
 }
 
-#[derive(Clone)]
+/// Some of the doughs, laid: what they take of hands and oven, and what it costs.
+#[derive(Clone, Default)]
 struct Partial {
     cost: f64,
-    offers: Vec<(usize, Offer)>,
-    hands: Vec<Span>,
+    /// Which dough, whether it waits in the fridge, how it is laid.
+    laid: Vec<(usize, bool, Laid)>,
+    hands: Vec<HandsTaken>,
     /// Oven spans with their setting.
     oven: Vec<(Span, f64)>,
 }
 
-impl Planner<'_, '_> {
-    fn follow(&self, so_far: &Partial, next: usize, cold_only: bool) -> Vec<Partial> {
+type Searches<'m, 'a> = Vec<Search<'m, DoughRises<'a>>>;
+
+impl<'a> Planner<'_, 'a> {
+    fn models(&self) -> Vec<DoughRises<'a>> {
+        self.doughs.iter().zip(self.asks).map(|(d, ask)| DoughRises::new(d.facts(ask), &d.tables.ferment)).collect()
+    }
+
+    fn searches<'m>(&self, models: &'m mut [DoughRises<'a>]) -> Searches<'m, 'a> {
+        let rules: Vec<_> = self.doughs.iter().zip(self.asks).map(|(d, ask)| d.rules(ask, &d.facts(ask))).collect();
+        models.iter_mut().zip(rules).map(|(model, rules)| Search::new(model, rules)).collect()
+    }
+
+    /// The next dough laid round those that are.
+    fn follow(&self, so_far: &Partial, (next, waits): (usize, bool), search: &mut Search<'_, DoughRises<'_>>) -> Vec<Partial> {
         let (Some(dough), Some(ask)) = (self.doughs.get(next), self.asks.get(next)) else { return Vec::new() };
-        let ask = if cold_only {
-            let cold = vec![WayFamily::ColdProof, WayFamily::LeavenColdProof];
-            FitAsk { families: Some(cold), ..ask.clone() }
-        } else {
-            ask.clone()
-        };
-        let facts = dough.facts(&ask);
-        let rules = dough.rules(&ask, &facts);
-        let mut model = DoughRises::new(facts, &dough.tables.ferment);
-        let mut search = Search::new(&mut model, rules);
-        let mut day = dough.day(&ask);
+        let mut day = dough.day(ask);
         day.hands_taken.extend(&so_far.hands);
         let set = dough.oven.0.set_c;
         day.oven_taken.extend(so_far.oven.iter().filter(|o| (o.1 - set).abs() > SAME_SETTING_C).map(|o| o.0));
-        let laid = search.plans(&day, self.kept);
-        let works = search.rules.works.clone();
-        let offers = dough.offers(&ask, &mut search, &laid);
-        laid.iter()
-            .zip(offers)
-            .map(|(l, offer)| {
-                let mut after = so_far.clone();
-                after.cost += l.cost;
-                for (work, start) in l.works.iter().zip(&l.starts) {
-                    for seg in works.segs(*work) {
-                        let span = Span::new(start + seg.offset, start + seg.offset + seg.length);
-                        match seg.need {
-                            Need::Hands => after.hands.push(span),
-                            Need::Oven => after.oven.push((span, set)),
-                            Need::Watch => {}
-                        }
+        let plans = search.plans(&day, self.kept);
+        let with = |l: Laid| {
+            let mut after = so_far.clone();
+            after.cost += l.cost;
+            for (work, start) in l.works.iter().zip(&l.starts) {
+                for seg in search.rules.works.segs(*work) {
+                    let span = Span::new(start + seg.offset, start + seg.offset + seg.length);
+                    match seg.need {
+                        Need::Hands | Need::Brief | Need::Rest => after.hands.push((span, seg.need)),
+                        Need::Oven => after.oven.push((span, set)),
+                        Need::Watch => {}
                     }
                 }
-                after.hands.extend(l.folds.iter().map(|at| Span::new(*at, at + 3)));
-                after.offers.push((next, offer));
-                after
-            })
-            .collect()
+            }
+            after.hands.extend(l.folds.iter().map(|at| (Span::new(*at, at + FOLD_MIN), Need::Hands)));
+            after.laid.push((next, waits, l));
+            after
+        };
+        plans.into_iter().map(with).collect()
+    }
+
+    /// Every order of the doughs, the best together first; with `later`, all but the first of an order are taken from there.
+    fn orders(&self, searches: &mut Searches<'_, '_>, mut later: Option<&mut Searches<'_, '_>>) -> Vec<Partial> {
+        let mut whole: Vec<Partial> = Vec::new();
+        for order in orders(self.doughs.len()) {
+            let mut open = vec![Partial::default()];
+            for (nth, dough) in order.iter().enumerate() {
+                let waits = nth > 0 && later.is_some();
+                let next = |p: &Partial| match (&mut later, waits) {
+                    (Some(later), true) => later.get_mut(*dough).map(|s| self.follow(p, (*dough, true), s)),
+                    _ => searches.get_mut(*dough).map(|s| self.follow(p, (*dough, false), s)),
+                };
+                open = open.iter().filter_map(next).flatten().collect();
+            }
+            whole.extend(open);
+        }
+        whole.sort_by(|a, b| a.cost.total_cmp(&b.cost));
+        whole
+    }
+
+    /// The best of those laid together, each another choice of ways, as plans to read.
+    fn offers(&self, whole: Vec<Partial>, searches: &mut Searches<'_, '_>, mut later: Option<&mut Searches<'_, '_>>) -> Vec<Vec<Offer>> {
+        let mut offers: Vec<Vec<Offer>> = Vec::new();
+        for mut p in whole {
+            p.laid.sort_by_key(|l| l.0);
+            let mut parts: Vec<Offer> = Vec::new();
+            for (i, waits, laid) in &p.laid {
+                let (Some(dough), Some(ask), laid) = (self.doughs.get(*i), self.asks.get(*i), std::slice::from_ref(laid)) else { continue };
+                let found = match (&mut later, waits) {
+                    (Some(later), true) => later.get_mut(*i).map(|s| dough.offers(ask, s, laid)),
+                    _ => searches.get_mut(*i).map(|s| dough.offers(ask, s, laid)),
+                };
+                parts.extend(found.into_iter().flatten());
+            }
+            let same = |x: &Vec<Offer>| x.iter().zip(&parts).all(|(a, b)| a.family == b.family);
+            if parts.len() == self.doughs.len() && !offers.iter().any(same) {
+                offers.push(parts);
+            }
+            if offers.len() >= MOST {
+                break;
+            }
+        }
+        offers
     }
 }
 
@@ -136,39 +182,25 @@ pub fn fit_many(
         doughs.push(Dough::new(a, kitchen, tables).map_err(|e| e.under(&here.at(i)))?);
     }
     let kept = if formulas.len() == 2 { 3 } else { 1 };
-    let planner = Planner { doughs: &doughs, asks, kept };
-    let start = Partial { cost: 0.0, offers: Vec::new(), hands: Vec::new(), oven: Vec::new() };
-    let mut whole: Vec<Partial> = Vec::new();
-    for cold_last in [false, true] {
-        for order in orders(formulas.len()) {
-            let mut open = vec![start.clone()];
-            for (nth, dough) in order.iter().enumerate() {
-                let cold = cold_last && nth > 0;
-                open = open.iter().flat_map(|p| planner.follow(p, *dough, cold)).collect();
-            }
-            whole.extend(open);
-        }
-        if !whole.is_empty() {
-            break;
-        }
-    }
-    whole.sort_by(|a, b| a.cost.total_cmp(&b.cost));
-    let mut offers: Vec<Vec<Offer>> = Vec::new();
-    for mut p in whole {
-        p.offers.sort_by_key(|o| o.0);
-        let parts: Vec<Offer> = p.offers.into_iter().map(|o| o.1).collect();
-        let same = |x: &Vec<Offer>| x.iter().zip(&parts).all(|(a, b)| a.family == b.family);
-        if !offers.iter().any(same) {
-            offers.push(parts);
-        }
-        if offers.len() >= MOST {
-            break;
-        }
+    let planner = Planner { doughs: &doughs, asks: &asks, kept };
+    let mut models = planner.models();
+    let mut searches = planner.searches(&mut models);
+    let whole = planner.orders(&mut searches, None);
+    let mut offers = planner.offers(whole, &mut searches, None);
+    if offers.is_empty() {
+        // The fridge is the buffer: all but the first of an order wait in it.
+        let cold = Some(vec![WayFamily::ColdProof, WayFamily::LeavenColdProof]);
+        let colder: Vec<FitAsk> = asks.iter().map(|ask| FitAsk { families: cold.clone(), ..ask.clone() }).collect();
+        let buffered = Planner { asks: &colder, ..planner };
+        let mut models = buffered.models();
+        let mut later = buffered.searches(&mut models);
+        let whole = buffered.orders(&mut searches, Some(&mut later));
+        offers = buffered.offers(whole, &mut searches, Some(&mut later));
     }
     let mut findings = Vec::new();
     if offers.is_empty() {
         // Why: the first dough that does not even stand alone, else that they do not stand together.
-        let alone = formulas.iter().zip(&planner.asks).find_map(|((f, _), ask)| {
+        let alone = formulas.iter().zip(&asks).find_map(|((f, _), ask)| {
             let answer = fit(f, ask, kitchen, tables, clock).ok()?;
             answer.offers.is_empty().then(|| answer.findings.into_iter().find(|x| x.id == "no-plan")).flatten()
         });

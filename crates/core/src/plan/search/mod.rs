@@ -23,6 +23,7 @@ pub mod relax;
 pub mod solve;
 pub mod way;
 pub mod ways;
+pub mod wish;
 
 /// Ids of the findings raised on a plan, with their reason and source.
 pub const RULES: &[(&str, &str, &str)] =

@@ -8,10 +8,12 @@ use super::{
     find::Day,
     hours::{AwayKind, Minute},
     judge::risk_word,
-    lay::Laid,
+    lay::{Laid, RisePlaced},
     solve::Rules,
     way::{Leg, RiseOf, Way, WayFamily, Work},
 };
+use jiff::Timestamp;
+
 use crate::{
     Tables,
     ferment::{Act, Dough, LeavenState, RiseKind, RiseStage},
@@ -19,7 +21,7 @@ use crate::{
     formula::{Analysis, Formula},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
-    measure::show_degrees,
+    measure::{show, show_degrees},
     plan::{Actual, Course, LaidOut, LaidRise, OvenPlan, PlanAsk, PlanStep, RisePlan, Stand, StepKind, course, findings},
 };
 
@@ -65,6 +67,8 @@ pub struct Offer {
     pub p_spoil: f64,
     /// That it is late.
     pub p_late: f64,
+    /// When the rise that is likeliest to go over is acted on, and why not sooner: until when nobody is there.
+    pub risk_at: Option<(Timestamp, Option<(AwayKind, Timestamp)>)>,
     /// The least that any act may wait, minutes.
     pub slack_min: f64,
     /// Minutes of hands.
@@ -90,6 +94,27 @@ impl Offer {
     #[must_use]
     pub const fn risk(&self) -> &'static str {
         risk_word(self.p_spoil)
+    }
+
+    /// The risk with its reason: `risky: 1 in 4 past ripe by 06:30, you are asleep until 06:30`.
+    #[must_use]
+    pub fn risk_words(&self, clock: &dyn Fn(Timestamp) -> String) -> String {
+        if self.p_spoil < 0.05 {
+            return self.risk().to_owned();
+        }
+        let of = show((1.0 / self.p_spoil).max(2.0), 0);
+        let by = self.risk_at.map_or_else(String::new, |(at, gone)| {
+            let why = gone.map_or_else(String::new, |(kind, until)| {
+                let is = match kind {
+                    AwayKind::Asleep => "you are asleep",
+                    AwayKind::Away => "you are out",
+                    AwayKind::Busy => "your hands are full",
+                };
+                format!(", {is} until {}", clock(until))
+            });
+            format!(" by {}{why}", clock(at))
+        });
+        format!("{}: 1 in {of} past ripe{by}", self.risk())
     }
 }
 
@@ -140,6 +165,7 @@ impl Making<'_, '_> {
             leaven,
             p_spoil: laid.p_spoil,
             p_late: laid.p_late,
+            risk_at: self.risk_at(laid),
             slack_min: f64::from(slack),
             hands_on_min: f64::from(laid.hands_min),
             warm_min: self.rises.facts().perishable.then(|| f64::from(laid.warm_min)),
@@ -154,6 +180,14 @@ impl Making<'_, '_> {
             formula,
             dose,
         })
+    }
+
+    /// The rise with the least margin: when it is acted on, and who is not there just before.
+    fn risk_at(&self, laid: &Laid) -> Option<(Timestamp, Option<(AwayKind, Timestamp)>)> {
+        let margin = |r: &RisePlaced| (r.judged.over / r.judged.exposed.max(1e-9)).ln() / r.judged.sigma.max(1e-9);
+        let worst = laid.rises.iter().min_by(|a, b| margin(a).total_cmp(&margin(b)))?;
+        let before = self.day.away.iter().filter(|a| a.span.from < worst.to && a.span.to > worst.from && a.span.to <= worst.to);
+        Some((self.ask.at(worst.to), before.max_by_key(|a| a.span.to).map(|a| (a.kind, self.ask.at(a.span.to)))))
     }
 
     /// Water to flour in the leaven, percent.

@@ -214,7 +214,7 @@ pub struct Works {
     /// The same at its late end, which four bakes in five keep: so long the oven is watched.
     pub bake_late: (Minute, Minute),
     /// Acts at the oven, minutes after the load.
-    pub acts: Vec<Minute>,
+    pub acts: (Vec<Minute>, Vec<Minute>),
     /// Cooling before it is sliced.
     pub cool: Minute,
     /// Oven loads.
@@ -257,6 +257,8 @@ impl Works {
     #[must_use]
     pub fn segs(&self, work: Work) -> Vec<Seg> {
         let hands = |offset, length| Seg { offset, length, need: Need::Hands };
+        let brief = |offset, length| Seg { offset, length, need: Need::Brief };
+        let rest = |offset, length| Seg { offset, length, need: Need::Rest };
         let watch = |offset, length| Seg { offset, length, need: Need::Watch };
         let mut segs = match work {
             Work::Now => Vec::new(),
@@ -269,20 +271,24 @@ impl Works {
                 segs
             }
             Work::Move(_) => vec![hands(0, MOVE_MIN)],
-            Work::Shape => vec![hands(0, self.shape.0), hands(self.shape.0 + self.shape.1, self.shape.2)],
+            Work::Shape => {
+                let (first, on_bench, second) = self.shape;
+                vec![hands(0, first), rest(first, on_bench), hands(first + on_bench, second)]
+            }
             Work::Bake { cold } => {
                 let minutes = self.bake_min(cold);
                 let late = minutes.max(if cold { self.bake_late.1 } else { self.bake_late.0 });
                 let mut segs = vec![watch(-self.preheat, self.preheat), hands(-self.preheat, 1), hands(-self.glaze, self.glaze)];
+                let acts = if cold { &self.acts.1 } else { &self.acts.0 };
                 for n in 0..self.loads {
                     let at = n * self.pitch(cold);
                     segs.extend([
                         hands(at, self.load),
                         watch(at, late + OUT_MIN),
                         Seg { offset: at, length: minutes, need: Need::Oven },
-                        hands(at + minutes, OUT_MIN),
+                        brief(at + minutes, OUT_MIN),
                     ]);
-                    segs.extend(self.acts.iter().filter(|a| **a < minutes).map(|a| hands(at + a, 1)));
+                    segs.extend(acts.iter().filter(|a| **a < minutes).map(|a| brief(at + a, 1)));
                 }
                 segs
             }
@@ -293,6 +299,6 @@ impl Works {
     /// Minutes of hands.
     #[must_use]
     pub fn hands_min(&self, work: Work) -> Minute {
-        self.segs(work).iter().filter(|s| s.need == Need::Hands).map(|s| s.length).sum()
+        self.segs(work).iter().filter(|s| s.need.is_hands()).map(|s| s.length).sum()
     }
 }

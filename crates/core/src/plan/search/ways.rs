@@ -11,7 +11,7 @@ use crate::{
     formula::{Analysis, CHILLED_C, Raising, Stage, StyleId},
     kitchen::{Kitchen, Place},
     oven::Glaze,
-    plan::{OvenPlan, findings::WARM_LIMIT_MIN},
+    plan::{OvenPlan, findings::WARM_LIMIT_MIN, steps::DOOR_MIN},
 };
 
 /// What the search may not vary.
@@ -93,7 +93,8 @@ pub fn works_of(a: &Analysis<'_>, kitchen: &Kitchen, warm: &OvenPlan, cold: &Ove
     let first = if rests { hands / 2 } else { hands };
     let dips = glaze == Glaze::Soda;
     let coat = !matches!(glaze, Glaze::None | Glaze::Soda);
-    let acts: Vec<Minute> = warm.acts.iter().map(|act| ceil(act.at_min)).collect();
+    let load = ceil(5.0 + 0.5 * n + if dips { 0.5 * n } else { 0.0 });
+    let acts = |oven: &OvenPlan| oven.acts_after(f64::from(load), DOOR_MIN).iter().map(|act| ceil(act.at_min)).collect();
     Works {
         feed: 5,
         scald: a.formula.lines.iter().any(|l| l.stage == Stage::Scald).then_some((8, 60)),
@@ -101,12 +102,12 @@ pub fn works_of(a: &Analysis<'_>, kitchen: &Kitchen, warm: &OvenPlan, cold: &Ove
         machine: ceil(machine),
         shape: (first, if rests { 15 } else { 0 }, hands - first),
         glaze: if coat { ceil(1.0 + 0.3 * n) } else { 0 },
-        load: ceil(5.0 + 0.5 * n + if dips { 0.5 * n } else { 0.0 }),
+        load,
         preheat: ceil(warm.preheat_min),
         bake: (ceil(warm.minutes), ceil(cold.minutes)),
         // A loaf that proved in a cool place bakes nearly as long as one from the fridge.
         bake_late: (ceil(warm.minutes_high.max(cold.minutes_high)), ceil(cold.minutes_high)),
-        acts,
+        acts: (acts(warm), acts(cold)),
         cool: ceil(warm.slice_min),
         loads: Minute::try_from(loads.max(1)).unwrap_or(1),
     }

@@ -61,6 +61,7 @@ pub(super) fn schemas() -> [(&'static str, Value); 4] {
             ("currency", text()),
             ("prices", prices),
             ("hours", list(hours)),
+            ("nights_told", json!({ "type": "boolean" })),
         ],
     );
     let share = || or_null(number(0.0, 100.0, "% of its weight"));

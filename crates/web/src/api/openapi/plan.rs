@@ -1,6 +1,9 @@
 //! What is asked and answered where plans are looked for, and where a leaven is fed.
 
-use cerealis_core::{leaven::JarEventKind, plan::search::way::WayFamily};
+use cerealis_core::{
+    leaven::JarEventKind,
+    plan::search::{way::WayFamily, wish::Want},
+};
 use serde_json::{Value, json};
 
 use super::{any_number, at, list, number, object, one_of, or_null, text};
@@ -44,9 +47,12 @@ pub(super) fn body() -> Value {
             ("oven_light_c", or_null(warmth())),
             ("night", or_null(super::household::night())),
             ("scale_step_g", number(0.001, 100.0, "g")),
+            ("altitude_m", number(-430.0, 5000.0, "m")),
         ],
     );
     let away = object(&[("from", moment()), ("to", moment())], &[("kind", one_of(&["away", "asleep", "busy"]))]);
+    let set_c = ("set_c", number(100.0, 300.0, "°C"));
+    let taken = object(&[("from", moment()), ("to", moment())], &[set_c, ("steam", json!({ "type": "boolean" }))]);
     let pace = || one_of(&["quick", "usual", "patient"]);
     let method = object(
         &[],
@@ -70,6 +76,8 @@ pub(super) fn body() -> Value {
             ("start_at", moment()),
             ("kitchen", kitchen),
             ("away", json!({ "type": "array", "items": away, "maxItems": 100 })),
+            ("oven_taken", json!({ "type": "array", "items": taken, "maxItems": 100 })),
+            ("want", one_of(&Want::words())),
             ("early_min", number(0.0, 2880.0, "min")),
             ("leaven", object(&[], &[("cold_days", number(0.0, 365.0, "days")), ("ripe_at", moment())])),
             ("method", method),
@@ -138,9 +146,10 @@ pub(super) fn answer() -> Value {
         &[("kind", text()), ("minutes", json!({ "type": "integer" })), ("message", text())],
         &[("with", text()), ("window", json!({ "type": "integer", "minimum": 0 }))],
     );
+    let wish = object(&[("want", one_of(&Want::words())), ("gains", text()), ("costs", text())], &[]);
     object(
         &[("options", list(json!({ "anyOf": [at("PlanOption"), together] }))), ("findings", list(at("Finding")))],
-        &[("relax", list(relax)), ("nearest", at("PlanOption"))],
+        &[("relax", list(relax)), ("nearest", at("PlanOption")), ("wishes", list(wish))],
     )
 }
 

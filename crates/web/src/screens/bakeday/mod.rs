@@ -185,6 +185,8 @@ struct BakedayPage {
     log: Vec<LogRow>,
     key: String,
     errors: Vec<String>,
+    /// The other breads of its day: id, name.
+    others: Vec<(String, String)>,
     /// The plan it was begun from, while nothing is noted and it can be taken back.
     fresh: Option<String>,
     note: String,
@@ -231,7 +233,13 @@ async fn bakeday(state: Data<State>, id: Path<String>, query: QsQuery<Begun>) ->
     let s = standing(kept, log, &kitchen, state.clock.now(), &state)?;
     let taken = breads_beside(&state, &kitchen, Some(&id)).await?;
     let refused = Refused { from: query.into_inner().from, ..Refused::default() };
-    page(&view(&s, &kitchen, &state, &taken, refused), StatusCode::OK)
+    let day = s.kept.day.clone();
+    let others = match day {
+        Some(day) => on_disk(&state.db, move |db| bakes::of_day(db, &day)).await?,
+        None => Vec::new(),
+    };
+    let others = others.into_iter().filter(|b| b.id != s.kept.id).map(|b| (b.id, b.name)).collect();
+    page(&BakedayPage { others, ..view(&s, &kitchen, &state, &taken, refused) }, StatusCode::OK)
 }
 
 /// What was wrong with what was sent, and what was typed with it: a note, a reading.
@@ -584,6 +592,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Beside], refuse
         log,
         key: Uuid::now_v7().to_string(),
         errors,
+        others: Vec::new(),
         fresh: s.log.is_empty().then_some(from),
         note,
         other,

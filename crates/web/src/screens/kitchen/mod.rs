@@ -41,10 +41,10 @@ type Figure = (&'static str, &'static str, &'static str);
 
 const PLACES: [Figure; 5] = [
     ("places[room_c]", "Room", "°C"),
-    ("places[pantry_c]", "Pantry", "°C"),
-    ("places[fridge_c]", "Fridge", "°C"),
+    ("places[pantry_c]", "Pantry, if there is one", "°C"),
+    ("places[fridge_c]", "Fridge, if there is one", "°C"),
     ("places[proof_box_c]", "Proof box, if there is one", "°C"),
-    ("places[oven_light_c]", "Oven with the light on", "°C"),
+    ("places[oven_light_c]", "Oven with the light on, if it has one", "°C"),
 ];
 const NIGHT: [Figure; 2] = [("places[night][room_c]", "Room at night", "°C"), ("places[night][pantry_c]", "Pantry at night", "°C")];
 const WATER: [Figure; 2] = [("tap_c", "Water from the tap", "°C"), ("flour_c", "Flour on the shelf", "°C")];
@@ -171,6 +171,7 @@ async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFai
     let root = Pointer::root();
     let places = root.at("places");
     let body = KitchenBody {
+        nights_told: None,
         name: Some(f.text(&root.at("name")).unwrap_or_default()),
         zone: Some(f.text(&root.at("zone")).unwrap_or_default()),
         locale: Some(f.text(&root.at("locale")).unwrap_or_default()),
@@ -185,8 +186,8 @@ async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFai
         longitude: Some(f.number(&root.at("longitude"))),
         places: Some(PlacesBody {
             room_c: f.needed(&places.at("room_c")),
-            pantry_c: f.needed(&places.at("pantry_c")),
-            fridge_c: f.needed(&places.at("fridge_c")),
+            pantry_c: f.number(&places.at("pantry_c")),
+            fridge_c: f.number(&places.at("fridge_c")),
             proof_box_c: f.number(&places.at("proof_box_c")),
             oven_light_c: f.number(&places.at("oven_light_c")),
             night: night(&mut f, &places.at("night")),

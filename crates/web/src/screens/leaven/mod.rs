@@ -227,7 +227,7 @@ fn frame_of(s: &JarState, local: &Local, now: Timestamp) -> JarFrame {
     }
 }
 
-fn standing(jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State) -> Standing {
+fn standing(id: &str, jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State) -> Standing {
     let local = Local::of(kitchen);
     let now = state.clock.now();
     let f = frame_of(s, &local, now);
@@ -263,13 +263,12 @@ fn standing(jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State) -> Standi
             }
         })
         .collect();
-    let plan_href = s.best.map_or_else(
-        || "/plan".to_owned(),
-        |(from, to)| {
-            let at = if now > from && now < to { now } else { from };
-            format!("/plan?{}", serde_urlencoded::to_string([("p[ripe]", local.field(at))]).unwrap_or_default())
-        },
-    );
+    // While it is at its best, or will be, it is planned with as it is; else the plan feeds it.
+    let answer = match s.best.filter(|(_, to)| *to > now) {
+        Some((from, _)) => [("p[ripe]", local.field(from.max(now)))],
+        None => [("p[jar]", id.to_owned())],
+    };
+    let plan_href = format!("/plan?{}", serde_urlencoded::to_string(answer).unwrap_or_default());
     Standing {
         headline,
         sign: use_now.words(),
@@ -386,7 +385,7 @@ async fn render(state: &State, id: &str, mut q: Query, mut errors: Vec<String>) 
     // The seed as it will be when it is fed; now is near enough.
     let seed = stands.as_ref().map(|s| s.seed);
     let found = if asked { feed_rows(&jar, seed, &ask, &kitchen, &t.ferment) } else { Vec::new() };
-    let nights = spells(&kitchen.hours, local.zone(), now, later(ask.wanted, 60.0));
+    let nights = spells(&kitchen.kept_hours(), local.zone(), now, later(ask.wanted, 60.0));
     let asleep = |at: Timestamp| nights.iter().any(|s| s.kind == HoursKind::Asleep && s.from <= at && at < s.to);
     let plan = if asked { feed_twice(&jar, seed, &ask, &kitchen, &t.ferment, &asleep) } else { None };
     let chosen = plan.as_ref().filter(|p| p.second.is_none()).map(|p| (p.first.place, p.first.ratio));
@@ -430,7 +429,7 @@ async fn render(state: &State, id: &str, mut q: Query, mut errors: Vec<String>) 
             format!("Leaven of {}, {} % water.", flours.join(" and "), show(jar.hydration_pct, 0))
         },
         jars: all.iter().map(|j| (j.id.clone(), j.jar.name.clone(), j.id == kept.id)).collect(),
-        standing: stands.as_ref().map(|s| standing(&jar, s, &kitchen, state)),
+        standing: stands.as_ref().map(|s| standing(&kept.id, &jar, s, &kitchen, state)),
         bars: draw(860),
         narrow_bars: draw(358),
         rows: found
@@ -515,12 +514,23 @@ struct Typed {
     what: String,
     #[serde(default)]
     note: String,
+    /// When it was, where not now.
+    #[serde(default)]
+    at: String,
     #[serde(default)]
     key: String,
 }
 
 async fn log(state: Data<State>, id: Path<String>, Form(typed): Form<Typed>) -> Result<HttpResponse, PageFailure> {
     let mut errors = Vec::new();
+    let kitchen = kitchen(&state).await?;
+    let at = Some(typed.at.trim()).filter(|t| !t.is_empty()).and_then(|t| {
+        let read = Local::of(&kitchen).read_field(t);
+        if read.is_none() {
+            errors.push("Write day and hour, for example 2026-11-07T07:10.".to_owned());
+        }
+        read.map(|t| t.to_string())
+    });
     let mut figure = |text: &str| {
         let text = text.trim();
         if text.is_empty() {
@@ -530,7 +540,7 @@ async fn log(state: Data<State>, id: Path<String>, Form(typed): Form<Typed>) -> 
     };
     let body = JarEventBody {
         kind: typed.kind.clone(),
-        at: None,
+        at,
         seed: figure(&typed.seed),
         water: figure(&typed.water),
         flour: figure(&typed.flour),

@@ -121,7 +121,7 @@ const fn why(a: &Advice, as_wished: bool, covered: bool) -> &'static str {
             "Even at the hottest setting bakers use, the middle is done before the crust has its colour. A glaze helps, or take it paler."
         }
         (None, Status::Together) => "Core and crust meet at this setting.",
-        (None, Status::ColourFirst) => "At this setting the crust is dark before the middle is done.",
+        (None, Status::ColourFirst) => "At this setting the crust is darker than you wish before the middle is done.",
         (None, Status::CoreFirst) => "The middle is done first: stay for colour.",
         (None, Status::StaysPale) => "It stays pale at this setting.",
         (None, Status::NotDone) => "The middle is not done at this setting.",
@@ -250,7 +250,8 @@ const fn until(i: usize, what: &'static str) -> &'static str {
     }
 }
 
-pub(super) fn answer(bake: &Bake, q: &Query, dial: Dial, t: &Tables) -> AnswerView {
+/// The answer for a bake; where a tap for the other setting stands above it, the findings offer none of their own.
+pub(super) fn answer(bake: &Bake, q: &Query, (dial, tapped): (Dial, bool), t: &Tables) -> AnswerView {
     let k = &t.oven;
     let a = &advise(bake, k);
     let near = near(bake, a.set_c, k);
@@ -344,7 +345,7 @@ pub(super) fn answer(bake: &Bake, q: &Query, dial: Dial, t: &Tables) -> AnswerVi
         findings: find(bake, a, k)
             .iter()
             .enumerate()
-            .map(|(i, f)| FindingView { link: set_instead(f, q, dial), remedies: Vec::new(), ..FindingView::new(i, f) })
+            .map(|(i, f)| FindingView { link: set_instead(f, q, dial).filter(|_| !tapped), remedies: Vec::new(), ..FindingView::new(i, f) })
             .collect(),
         cautions: cautions(bake, a.steam_min > 0.0),
         working: a

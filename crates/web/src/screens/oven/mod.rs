@@ -167,8 +167,8 @@ async fn show_oven(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
         Err(choose) => return Ok(choose),
     };
     let (t, dial) = (state.tables(), o.asked.oven().dial);
-    let answer = o.asked.bake.as_ref().map(|b| answer(b, &q, dial, &t));
     let f = form(&q, &o, &state);
+    let answer = o.asked.bake.as_ref().map(|b| answer(b, &q, (dial, f.other.is_some()), &t));
     let status = if o.asked.errors.is_empty() { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY };
     page(&OvenPage { chrome: o.chrome, tabs: tabs(&q, ""), f, answer }, status)
 }

@@ -10,6 +10,7 @@ use cerealis_core::{
             ask::{AwayAsk, FitAsk},
             hours::AwayKind,
             way::WayFamily,
+            wish::Want,
         },
     },
 };
@@ -43,7 +44,7 @@ pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Res
     let told = instant("ready", "Write day and hour, for example 2026-11-07T07:10.");
     let from = instant("from", "Write day and hour, for example 2026-11-06T18:10.");
     let ripe = instant("ripe", "Write when the leaven is ripe, for example 2026-11-07T09:00.");
-    let soon = q.get("soon").is_some();
+    let soon = q.soon();
     let ready_at = if soon { None } else { Some(told.unwrap_or_else(|| later(now, 1440.0))) };
     let cold_days = match q.get("cold_days").map(number) {
         None => 0.0,
@@ -63,6 +64,7 @@ pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Res
         lift_warm_limit: q.get("lift").is_some(),
         keep_dose: q.get("dose") == Some("kept"),
         woken: q.get("woken").is_some(),
+        want: q.get("want").and_then(Want::from_word),
         early_min,
         cold_days,
         leaven_ripe_at: ripe,
@@ -85,7 +87,7 @@ pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Res
         ask.places.push((Place::ProofBox, c));
     }
     let (mut names, mut errands) = (Vec::new(), Vec::new());
-    for s in spells(&kitchen.hours, local.zone(), start, until) {
+    for s in spells(&kitchen.kept_hours(), local.zone(), start, until) {
         let kind = match s.kind {
             HoursKind::Asleep => AwayKind::Asleep,
             HoursKind::Away => AwayKind::Away,

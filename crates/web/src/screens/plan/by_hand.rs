@@ -125,7 +125,7 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
         flour_c,
         room_c,
         tap_c,
-        fridge_c: kitchen.fridge_c,
+        fridge_c: kitchen.fridge_c.unwrap_or(kitchen.room_c),
         preferment_c: None,
         line_c: Vec::new(),
         mixer,

@@ -11,18 +11,24 @@ use cerealis_core::{
     formula::Formula,
     input::{InputErrors, Pointer},
     kitchen::Kitchen,
+    leaven::{JarEvent, JarState},
     measure::{show, show_grams, show_minutes},
     plan::{
-        Beside, PlanStep, StepKind, later, minutes_between,
+        Beside, PlanStep, StepKind,
+        fed::ready_leaven,
+        later, minutes_between,
         search::{
             answer::{Answer, fit_first, shifted},
+            ask::{AwayAsk, FitAsk},
             hours::AwayKind,
             offer::Offer,
             relax::RelaxKind,
+            wish::Want,
         },
     },
 };
 use cerealis_exchange::{PlanFile, PlanFormat};
+use cerealis_store::leavens::{self, KeptJar};
 use jiff::Timestamp;
 use serde_qs::actix::QsQuery;
 
@@ -39,7 +45,7 @@ use crate::{
     State,
     api::breads_beside,
     draw::{Spell, Tide, Upright, tide, upright},
-    edge::{Local, PageFailure, off_loop},
+    edge::{Local, PageFailure, off_loop, on_disk},
 };
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -66,7 +72,37 @@ struct WayView {
     mini: Tide,
     times: String,
     why: String,
-    risky: Option<&'static str>,
+    risky: Option<String>,
+}
+
+/// A wish to choose.
+struct WantView {
+    word: &'static str,
+    title: &'static str,
+    /// What it gains and costs.
+    about: String,
+    on: bool,
+}
+
+/// What may matter most, each with what it gains and costs on this day.
+fn wants(answer: &Answer, q: &Query, ask: &FitAsk, local: &Local, now: Timestamp) -> Vec<WantView> {
+    let chosen = if q.soon() { Some(Want::Soon) } else { ask.want };
+    let about = |want: Want| {
+        let wish = answer.wishes.iter().find(|w| w.want == want);
+        match (want, answer.soonest) {
+            // An hour of its own, not a way to the hour that is wanted.
+            (Want::Soon, Some(at)) if ask.ready_at.is_some() => {
+                format!("{} at the soonest; costs flavour", local.clock_seen(crate::edge::to_step(at, 5.0), now))
+            }
+            (Want::Soon, _) if ask.ready_at.is_some() => "whatever the hour; costs flavour".to_owned(),
+            (_, _) => wish.map_or_else(String::new, |w| format!("{}; {}", w.gains, w.costs)),
+        }
+    };
+    let title = |want: Want| if want == Want::Soon { "as soon as it can be" } else { want.title() };
+    let view = |want: Want| WantView { word: want.word(), title: title(want), about: about(want), on: chosen == Some(want) };
+    let known = |want: &Want| *want == Want::Soon || chosen == Some(*want) || answer.wishes.iter().any(|w| w.want == *want);
+    let nothing = WantView { word: "", title: "nothing special", about: "the plan we would choose".to_owned(), on: chosen.is_none() };
+    Want::ALL.into_iter().filter(known).map(view).chain([nothing]).collect()
 }
 
 /// Something that would have to give.
@@ -89,6 +125,8 @@ struct Whole {
     /// Colder and warmer, where it was asked.
     shifts: Vec<String>,
     oven: OvenLine,
+    /// The risk with its reason, where there is any worth a word.
+    risk: Option<String>,
     reasons: Vec<String>,
     trade_offs: Vec<String>,
 }
@@ -104,7 +142,7 @@ pub(super) struct PlanPage {
     errors: Vec<String>,
     ready: String,
     ready_errors: Vec<String>,
-    soon: bool,
+    wants: Vec<WantView>,
     ways: Vec<WayView>,
     count: String,
     whole: Option<Whole>,
@@ -114,6 +152,12 @@ pub(super) struct PlanPage {
     noted: Vec<FindingView>,
     water: Result<WaterView, Vec<String>>,
     hours: Vec<(String, String, &'static str)>,
+    /// The hours of sleep that are assumed.
+    assumed: Option<String>,
+    /// This page with its answers.
+    here: String,
+    /// The day the bread is wanted.
+    day: String,
     vary: Vary,
     is_wrong: bool,
     query: Vec<(String, String)>,
@@ -121,6 +165,8 @@ pub(super) struct PlanPage {
     shown: Option<Shown>,
     /// Other breads of the house that have the oven.
     beside: Vec<String>,
+    /// Of the jar the leaven is from.
+    jar: Option<String>,
     links: Vec<(&'static str, String)>,
     sheet: String,
     shift: String,
@@ -150,6 +196,46 @@ pub(super) struct House {
     pub(super) kitchen: Kitchen,
     pub(super) formula: Formula,
     pub(super) beside: Vec<Beside>,
+    /// The jar its leaven comes from: name, how it stands.
+    pub(super) jar: Option<(String, JarState)>,
+}
+
+/// The jar a leaven is taken from: the one named, else the first of the household, if it was ever fed.
+async fn first_jar(state: &State, kitchen: &Kitchen, named: Option<&str>) -> Result<Option<(String, JarState)>, PageFailure> {
+    let named = named.map(str::to_owned);
+    let found = on_disk(&state.db, move |db| {
+        let all = leavens::list(db)?;
+        let jar = all.iter().find(|j| Some(&j.id) == named.as_ref()).or(all.first()).cloned();
+        jar.map(|jar| Ok((leavens::log(db, &jar.id)?, jar))).transpose()
+    })
+    .await?;
+    let t = state.tables();
+    let standing = |(log, kept): (Vec<JarEvent>, KeptJar)| {
+        let jar = kept.jar.check(&t.ferment).ok()?;
+        Some((jar.name.clone(), jar.state(&log, kitchen, state.clock.now(), &t.ferment)?))
+    };
+    Ok(found.and_then(standing))
+}
+
+/// `From “Foghorn”, 14 days in the fridge: two feeds, strong by Tue 21:40.`
+fn jar_words(house: &House, o: &Offer, local: &Local) -> Option<String> {
+    let (name, jar) = house.jar.as_ref()?;
+    o.ask.laid.as_ref()?;
+    let feeds = o.course.steps.iter().filter(|s| s.kind == StepKind::Feed).count();
+    let ripe = o.course.steps.iter().rfind(|s| s.kind == StepKind::Leaven)?.end;
+    let days = jar.cold_days.round();
+    let stood =
+        if days >= 2.0 { format!("{} days in the fridge", show(days, 0)) } else { format!("fed {}", local.day_and_clock(jar.fed.at)) };
+    let feeds = match feeds {
+        1 => "one feed".to_owned(),
+        2 => "two feeds".to_owned(),
+        n => format!("{n} feeds"),
+    };
+    Some(format!(
+        "The leaven is from “{name}”, {stood}: {feeds}, at its best {} {}. It is strong when it doubles between two looks; if it does not, feed it once more first.",
+        local.short_day(ripe),
+        local.clock_to(ripe, 5.0)
+    ))
 }
 
 /// What was asked, and what the search found, once for a request.
@@ -168,13 +254,20 @@ impl House {
         let kitchen = kitchen(state).await?;
         let formula = formula_kept(state, &q.formula).await?;
         let beside = breads_beside(state, &kitchen, None).await?;
-        Ok(Self { kitchen, formula, beside })
+        let t = state.tables();
+        let needs = ready_leaven(&formula.analyse(&t.pantry, &t.styles)).is_some();
+        let jar = if needs { first_jar(state, &kitchen, q.get("jar")).await? } else { None };
+        Ok(Self { kitchen, formula, beside, jar })
     }
 
     /// What a query asks, in this house.
     pub(super) fn asked(&self, q: &Query, now: Timestamp) -> (Asked, Result<(), InputErrors>) {
         let (mut asked, form) = asked(q, &self.kitchen, now);
         asked.ask.beside.clone_from(&self.beside);
+        // What is told of the leaven goes before what its jar says.
+        if q.get("ripe").is_none() && q.get("cold_days").is_none() {
+            asked.ask.jar = self.jar.as_ref().map(|(_, jar)| jar.seed);
+        }
         (asked, form)
     }
 
@@ -182,18 +275,17 @@ impl House {
     pub(super) fn search(&self, q: Query, state: &State) -> Searched {
         const TRIED: usize = 4;
         let (local, now) = (Local::of(&self.kitchen), state.clock.now());
-        let hours = if q.get("ready").is_some() || q.get("soon").is_some() { Vec::new() } else { usual_hours(now, &local) };
+        let hours = if q.get("ready").is_some() || q.soon() { Vec::new() } else { usual_hours(now, &local) };
         let mut queries: Vec<Query> = hours.into_iter().take(TRIED).map(|h| q.with("ready", &local.field(h))).collect();
         if queries.is_empty() {
             queries.push(q);
         }
-        let mut all: Vec<(Query, (Asked, Result<(), InputErrors>))> =
-            queries.into_iter().map(|q| (q.clone(), self.asked(&q, now))).collect();
+        let mut all: Vec<_> = queries.into_iter().map(|q| (self.asked(&q, now), q)).collect();
         let clock = |at: Timestamp| local.clock_to(at, 5.0);
-        let asks: Vec<_> = all.iter().filter(|(_, (_, form))| form.is_ok()).map(|(_, (asked, _))| asked.ask.clone()).collect();
+        let asks: Vec<_> = all.iter().filter(|((_, form), _)| form.is_ok()).map(|((asked, _), _)| asked.ask.clone()).collect();
         let found = fit_first(&self.formula, &asks, &self.kitchen, &state.tables(), &clock);
         let nth = found.as_ref().map_or(0, |f| f.0).min(all.len().saturating_sub(1));
-        let (q, (asked, form)) = all.swap_remove(nth);
+        let ((asked, form), q) = all.swap_remove(nth);
         let found = found.map(|f| f.1);
         let chosen = found.as_ref().map_or(0, |answer| {
             let meant = q.get("way").unwrap_or_default();
@@ -205,19 +297,24 @@ impl House {
     }
 }
 
+/// The hours that are not the dough's, in minutes of a drawing that begins at `from`.
+pub(super) fn spells_of(asked: &Asked, local: &Local, from: Timestamp, span: f64) -> Vec<Spell> {
+    let at = |t: Timestamp| minutes_between(from, t);
+    let spell = |(a, name): (&AwayAsk, &String)| Spell {
+        from: at(a.from),
+        to: at(a.to),
+        kind: a.kind.word(),
+        label: format!("{name} to {}", local.clock(a.to)),
+    };
+    asked.ask.away.iter().zip(&asked.names).map(spell).filter(|s| s.to > 0.0 && s.from < span).collect()
+}
+
 /// The drawing's values: the course, the hours that are not the dough's, errands, the wanted hour.
 pub(super) fn drawn(o: &Offer, asked: &Asked, local: &Local, now: Timestamp, every: f64) -> crate::draw::Frame {
     let mut f = frame(&o.course, None, local, Some(now), every);
     let from = course_view::drawn_from(&o.course);
     let at = |t: Timestamp| minutes_between(from, t);
-    f.spells = asked
-        .ask
-        .away
-        .iter()
-        .zip(&asked.names)
-        .map(|(a, name)| Spell { from: at(a.from), to: at(a.to), kind: a.kind.word(), label: format!("{name} to {}", local.clock(a.to)) })
-        .filter(|s| s.to > 0.0 && s.from < f.span)
-        .collect();
+    f.spells = spells_of(asked, local, from, f.span);
     f.errands = asked.errands.iter().map(|(t, name)| (at(*t), format!("{name} {}", local.clock(*t)))).collect();
     f.ready = Some((at(o.course.ready_at), local.clock_to(o.course.ready_at, 5.0)));
     f
@@ -265,7 +362,7 @@ fn way_view(o: &Offer, index: usize, chosen: bool, q: &Query, asked: &Asked, loc
             let reason = o.reasons.iter().chain(&o.trade_offs).find(|r| *r != "safe" && !r.ends_with(&work));
             reason.map_or_else(|| work.clone(), |r| format!("{work}; {r}"))
         },
-        risky: (o.p_spoil >= 0.05).then(|| o.risk()),
+        risky: (o.p_spoil >= 0.05).then(|| o.risk_words(&|at| local.clock_to(at, 5.0))),
     }
 }
 
@@ -303,7 +400,7 @@ fn whole(
         ),
         (
             "risk",
-            o.risk().to_owned(),
+            o.risk_words(&|at| local.clock_to(at, 5.0)),
             format!(
                 "{} in 100 past ripe before you can act; one rate of the day behind all rises, spread {} %",
                 show(100.0 * o.p_spoil, 0),
@@ -348,6 +445,7 @@ fn whole(
         facts,
         findings: o.findings.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
         shifts,
+        risk: (o.p_spoil >= 0.05).then(|| o.risk_words(&|at| local.clock_to(at, 5.0))),
         oven: OvenLine::of(&o.course.oven, &o.formula, kitchen, state).with_other(other),
         reasons: o.reasons.clone(),
         trade_offs: o.trade_offs.clone(),
@@ -470,7 +568,7 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
         errors,
         ready: kept,
         ready_errors,
-        soon: asked.ask.ready_at.is_none(),
+        wants: wants(answer, q, &asked.ask, &local, now),
         ways: answer.offers.iter().enumerate().map(|(i, o)| way_view(o, i, i == chosen, &q_plan, asked, &local, now)).collect(),
         count: in_numbers(answer.offers.len()).to_owned(),
         whole: shown.map(|o| {
@@ -489,10 +587,14 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
         noted: answer.findings.iter().filter(|f| f.id != "no-plan").enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
         water: water_of(shown.map_or(formula, |o| &o.formula)),
         hours: kitchen.hours.iter().map(|h| (h.name.clone(), h.words(), h.kind.word())).collect(),
+        assumed: kitchen.assumed_hours().map(|h| h.words()),
+        here: q_plan.address("/plan"),
+        day: local.field(wanted.unwrap_or(now)).split('T').next().unwrap_or_default().to_owned(),
         vary,
         is_wrong,
         query: q_chosen.p.iter().map(|(k, v)| (k.clone(), v.clone())).collect(),
         shown: shown.filter(|_| no_plan.is_none()).map(|o| Shown::of(o, house)),
+        jar: shown.and_then(|o| jar_words(house, o, &local)),
         beside: house.beside.iter().filter_map(|b| beside_words(b, &local, now)).collect(),
         links: PlanFormat::ALL
             .into_iter()

@@ -29,6 +29,9 @@ pub fn routes(app: &mut ServiceConfig) {
 struct Typed {
     #[serde(default)]
     formula: String,
+    /// The plan it was typed on, with its answers.
+    #[serde(default)]
+    back: String,
     #[serde(default)]
     name: String,
     #[serde(default)]
@@ -41,6 +44,9 @@ struct Typed {
     from: String,
     #[serde(default)]
     to: String,
+    /// Whether the assumed hours of sleep are none of this household's.
+    #[serde(default)]
+    no_nights: Option<String>,
     /// The number of the hours to take away.
     #[serde(default)]
     remove: Option<usize>,
@@ -52,6 +58,8 @@ struct HoursPage {
     chrome: Chrome,
     typed: Typed,
     rows: Vec<(usize, String, String, &'static str)>,
+    /// The hours of sleep that are assumed.
+    assumed: Option<String>,
     kinds: Vec<(&'static str, &'static str)>,
     days: Vec<(String, &'static str, bool)>,
     wrong: Vec<(String, String)>,
@@ -77,6 +85,7 @@ async fn render(state: &State, typed: Typed, errors: Option<InputErrors>) -> Res
     let view = HoursPage {
         chrome: Chrome::new("Plan", &kitchen, state.clock.now()),
         rows,
+        assumed: kitchen.assumed_hours().map(|h| h.words()),
         kinds: HoursKind::ALL.map(|k| (k.1, k.2)).to_vec(),
         days,
         wrong,
@@ -92,11 +101,13 @@ async fn show(state: Data<State>, QsQuery(typed): QsQuery<Typed>) -> Result<Http
 async fn change(state: Data<State>, Form(typed): Form<Typed>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
     let mut hours = kitchen.hours;
+    let mut nights_told = typed.no_nights.is_some().then_some(true);
     if let Some(i) = typed.remove {
         if i < hours.len() {
-            hours.remove(i);
+            // Who takes their sleep away has said that there is none.
+            nights_told = (hours.remove(i).kind == HoursKind::Asleep).then_some(true);
         }
-    } else {
+    } else if nights_told.is_none() {
         hours.push(Hours {
             name: typed.name.trim().to_owned(),
             kind: HoursKind::from_word(&typed.kind).unwrap_or(HoursKind::Away),
@@ -106,7 +117,8 @@ async fn change(state: Data<State>, Form(typed): Form<Typed>) -> Result<HttpResp
             to: typed.to.trim().to_owned(),
         });
     }
-    match keep_kitchen(&state, KitchenBody { hours: Some(hours), ..KitchenBody::default() }).await {
+    match keep_kitchen(&state, KitchenBody { hours: Some(hours), nights_told, ..KitchenBody::default() }).await {
+        Ok(_) if typed.back.starts_with("/plan?") && !typed.back.contains(char::is_control) => Ok(see_other(&typed.back)),
         Ok(_) => Ok(see_other(&format!("/plan/hours?formula={}", typed.formula))),
         Err(Failure::Input(errors)) => render(&state, typed, Some(errors)).await,
         Err(other) => Err(other.into()),

@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 
+use cerealis_core::plan::search::wish::Want;
 use serde::Deserialize;
 
 /// A formula and answers.
@@ -17,6 +18,10 @@ impl Query {
     /// An answer, where something stands there.
     pub(super) fn get(&self, name: &str) -> Option<&str> {
         self.p.get(name).map(|v| v.trim()).filter(|v| !v.is_empty())
+    }
+    /// Whether the bread is wanted as soon as it can be.
+    pub(super) fn soon(&self) -> bool {
+        self.get("soon").is_some() || self.get("want") == Some(Want::Soon.word())
     }
     /// The same with one answer changed.
     pub(super) fn with(&self, name: &str, value: &str) -> Self {

@@ -44,7 +44,7 @@ impl Shown {
     pub(super) fn of(o: &Offer, house: &House) -> Self {
         let ask = serde_json::to_string(&o.ask).unwrap_or_default();
         let lines = serde_json::to_string(&o.formula.body().lines).unwrap_or_default();
-        let hash = sealed(&ask, &lines, house).iter().map(|b| format!("{b:02x}")).collect();
+        let hash = hex(&sealed(&ask, &lines, house));
         Self { ask, lines, hash }
     }
 }
@@ -80,31 +80,49 @@ fn weighed(lines: &str, house: &House, state: &State) -> Option<Formula> {
     FormulaDraft::from(body).check(&state.tables().pantry).ok()
 }
 
-/// Checks what was posted; why it cannot begin, in words.
-fn checked(posted: &Posted, house: &House, state: &State) -> Result<bakes::Kept, Vec<String>> {
-    let hash = sealed(&posted.ask, &posted.lines, house);
-    if hash.iter().map(|b| format!("{b:02x}")).collect::<String>() != posted.hash {
+/// A plan as it was posted, read: its seal, what bake day works from, what is weighed. Why not, in words.
+pub(super) fn read_shown(
+    (ask, lines, hash): (&str, &str, &str),
+    house: &House,
+    state: &State,
+) -> Result<([u8; 32], PlanAsk, Formula), Vec<String>> {
+    let seal = sealed(ask, lines, house);
+    if hex(&seal) != hash {
         return Err(vec!["The recipe or the kitchen was changed since this plan was drawn. Here is what fits now.".to_owned()]);
     }
-    let read = || Some((serde_json::from_str::<PlanAsk>(&posted.ask).ok()?, weighed(&posted.lines, house, state)?));
-    let Some((ask, formula)) = read() else { return Err(vec!["This plan could not be read. Here it is anew.".to_owned()]) };
+    let read = serde_json::from_str::<PlanAsk>(ask).ok().zip(weighed(lines, house, state));
+    let (ask, formula) = read.ok_or_else(|| vec!["This plan could not be read. Here it is anew.".to_owned()])?;
+    Ok((seal, ask, formula))
+}
+
+/// The same plan tapped twice is one bake: its id is its content.
+pub(super) fn bake_id(seal: &[u8; 32]) -> String {
+    let mut id = [0; 16];
+    id.copy_from_slice(&seal[..16]);
+    uuid::Builder::from_custom_bytes(id).into_uuid().to_string()
+}
+
+fn hex(seal: &[u8]) -> String {
+    seal.iter().map(|b| format!("{b:02x}")).collect()
+}
+
+/// Checks what was posted; why it cannot begin, in words.
+fn checked(posted: &Posted, house: &House, state: &State) -> Result<bakes::Kept, Vec<String>> {
+    let (seal, ask, formula) = read_shown((&posted.ask, &posted.lines, &posted.hash), house, state)?;
     let now = state.clock.now();
     let (asked, form) = house.asked(&posted.query, now);
     let t = state.tables();
     let plan = form
         .and_then(|()| check_shown(&house.formula, &formula, &ask, &asked.ask, &house.kitchen, &t))
         .map_err(|e| e.0.into_iter().map(|e| e.message).collect::<Vec<_>>())?;
-    // The same plan tapped twice is one bake: its id is its content.
-    let mut id = [0; 16];
-    id.copy_from_slice(&hash[..16]);
-    let id = uuid::Builder::from_custom_bytes(id).into_uuid();
     Ok(bakes::Kept {
-        id: id.to_string(),
+        id: bake_id(&seal),
         name: house.formula.name.clone().unwrap_or_else(|| "Unnamed bread".into()),
         style: formula.analyse(&t.pantry, &t.styles).style.id.word().to_owned(),
         formula: formula.body(),
         plan,
         made: now,
+        day: None,
     })
 }
 

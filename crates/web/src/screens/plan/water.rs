@@ -75,7 +75,7 @@ pub fn usual(kitchen: &Kitchen, target_c: f64) -> WaterAsk {
         flour_c: kitchen.flour_c,
         room_c: kitchen.room_c,
         tap_c: kitchen.tap_c,
-        fridge_c: kitchen.fridge_c,
+        fridge_c: kitchen.fridge_c.unwrap_or(kitchen.room_c),
         preferment_c: None,
         line_c: Vec::new(),
         mixer: kitchen.mixer.clone(),

@@ -1,0 +1,2 @@
+DROP INDEX bakes_by_day;
+ALTER TABLE bakes DROP COLUMN day;
