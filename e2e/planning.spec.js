@@ -111,7 +111,7 @@ test('two breads, two hours, one oven: all acts on one list, and both begin on o
 });
 
 test('bread for the boat round a night watch: a wish, an hour away, and the hour stays', async ({ page, isMobile }) => {
-  const day = `2026-11-${isMobile ? 18 : 25}`;
+  const day = `2026-11-${isMobile ? 18 : 16}`;
   await page.goto(`/plan?formula=boat-tin&p[ready]=${day}T07:25`);
   await expect(page.locator('.wants')).toContainText('let me sleep longest');
   await page.getByRole('radio', { name: /let me sleep longest/ }).check();
@@ -168,7 +168,7 @@ test.describe('a hut at 1,900 m without pantry or fridge', () => {
     await page.getByLabel('Height above the sea').fill('1900');
     await page.getByRole('button', { name: 'Keep this' }).click();
     await expect(page.getByRole('status')).toContainText('Kept');
-    await page.goto('/plan?formula=boat-tin&p[ready]=2026-11-20T18:00');
+    await page.goto('/plan?formula=boat-tin&p[ready]=2026-11-19T18:00');
     await expect(page.getByRole('button', { name: 'Use this plan' })).toBeVisible();
     await expect(page.locator('.waylist')).not.toContainText('fridge');
     await expect(page.locator('#answer')).not.toContainText('pantry');

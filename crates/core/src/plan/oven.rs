@@ -55,8 +55,9 @@ pub struct OvenPlan {
 pub(super) const COLD_DOUGH_C: f64 = 6.0;
 /// Colder than this a dough comes from the fridge, °C.
 const CHILLED_C: f64 = 15.0;
-/// An oven plan is kept for a dough within so much of what it was worked out for, °C.
-const LIKE_DOUGH_C: f64 = 12.0;
+/// An oven plan is kept for a dough within so much of what it was worked out for, °C: what was laid for a dough from the bench
+/// holds for one that is a little cool.
+const LIKE_DOUGH_C: f64 = 14.0;
 
 impl OvenPlan {
     /// The plan for a bake; the one given is kept if it was worked out for such a dough.
@@ -65,7 +66,7 @@ impl OvenPlan {
     /// If the setting is too cool to bake the middle.
     pub fn of(bake: &Bake, before: Option<&Self>, k: &Constants) -> Result<Self, InputErrors> {
         let dough_c = if bake.dough_c < CHILLED_C { COLD_DOUGH_C } else { USUAL_DOUGH_C };
-        let near = |o: &&Self| o.dough_c.is_some_and(|c| (c - dough_c).abs() <= LIKE_DOUGH_C);
+        let near = |o: &&Self| o.dough_c.is_some_and(|c| (c - bake.dough_c).abs() <= LIKE_DOUGH_C);
         let anew = || {
             let bake = at_its_setting(&Bake { dough_c, ..bake.clone() }, k);
             Self::from_advice(&advise(&bake, k), dough_c)

@@ -387,6 +387,7 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
         dose_parts: (1.0, 0.3 / model.usual),
         dose_counts: |f| f != WayFamily::Slow,
         move_cost: 0.0,
+        one_feed_cost: 0.0,
         stales: true,
         begun: None,
     }

@@ -34,3 +34,4 @@ mod sun;
 mod swap;
 mod versions;
 mod water;
+mod wishes;

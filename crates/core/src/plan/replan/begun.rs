@@ -212,6 +212,7 @@ impl UnderWay {
             dose_parts: (1.0, 0.0),
             dose_counts: |_: WayFamily| false,
             move_cost: 0.0,
+            one_feed_cost: 0.0,
             stales: false,
             begun: Some(self.begun.clone()),
         }

@@ -50,6 +50,7 @@ impl<M: Model> Search<'_, M> {
         };
         #[allow(clippy::cast_precision_loss, reason = "two rises")]
         let carried = r.move_cost * s.rises.iter().filter(away).count() as f64;
+        let weak = if way.feeds.len() == 1 { r.one_feed_cost } else { 0.0 };
         let band = if s.band > 0 { 0.1 } else { 0.0 };
         let soon = if day.ready.is_none() { 0.15 * f64::from(ready - day.from) / 60.0 } else { 0.0 };
         4.0 * p_spoil(&judged)
@@ -63,6 +64,7 @@ impl<M: Model> Search<'_, M> {
             + stale
             + soon
             + carried
+            + weak
             + band
     }
 }

@@ -74,6 +74,8 @@ pub struct Rules {
     pub dose_counts: fn(WayFamily) -> bool,
     /// What it costs to carry the dough to another place than the room for a rise of a few hours.
     pub move_cost: f64,
+    /// What it costs that a leaven long in the cold is fed only once.
+    pub one_feed_cost: f64,
     /// Whether waiting baked costs more after an hour and a half.
     pub stales: bool,
     /// The rise under way, where only the rest is planned.

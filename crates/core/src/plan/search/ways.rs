@@ -37,6 +37,11 @@ const OWN_SPONGE: [f64; 4] = [0.35, 0.6, 1.0, 1.7];
 const BUTTER_BOX_C: f64 = 28.0;
 const BOX_C: f64 = 35.0;
 
+/// A leaven so long in the cold is fed twice before it raises bread; what it costs to feed it only once, so that this is done
+/// where nothing else fits. Common practice, no source; the weight is an engineering estimate.
+const LONG_COLD_DAYS: f64 = 7.0;
+const ONE_FEED_COST: f64 = 3.0;
+
 /// What carrying a dough to another place costs: about half an hour of a fresher loaf. Engineering estimate.
 const MOVE_COST: f64 = 0.12;
 
@@ -167,6 +172,7 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDo
             |family| family != WayFamily::Slow && family != WayFamily::Rest
         },
         move_cost: MOVE_COST,
+        one_feed_cost: if leaven && facts.cold_days >= LONG_COLD_DAYS { ONE_FEED_COST } else { 0.0 },
         stales: style != StyleId::Rye,
         begun: None,
         works,

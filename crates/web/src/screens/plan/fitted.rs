@@ -231,8 +231,10 @@ fn jar_words(house: &House, o: &Offer, local: &Local) -> Option<String> {
         2 => "two feeds".to_owned(),
         n => format!("{n} feeds"),
     };
+    let strong =
+        if days >= 2.0 { " It is strong again when it doubles after a feed; if it does not, feed it once more first." } else { "" };
     Some(format!(
-        "The leaven is from “{name}”, {stood}: {feeds}, at its best {} {}. It is strong when it doubles between two looks; if it does not, feed it once more first.",
+        "The leaven is from “{name}”, {stood}: {feeds}, at its best {} {}.{strong}",
         local.short_day(ripe),
         local.clock_to(ripe, 5.0)
     ))

@@ -226,7 +226,7 @@ fn view(k: &Kitchens, q: &Query, found: Together, choices: Vec<Choice>, refused:
         let mut f = frame_within((from, to), &o.course, None, &local, Some(now), every);
         f.spells = spells_of(&k.asked, &local, from, f.span);
         f.ready = None;
-        tide(&f, width, 96, false)
+        tide(&f, width, 240, true)
     };
     let part = |(o, name): &(&Offer, &str)| PartView {
         name: (*name).to_owned(),
