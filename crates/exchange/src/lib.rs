@@ -9,7 +9,7 @@ mod plan;
 mod sheet;
 mod words;
 
-pub use plan::{PlanFile, PlanFormat};
+pub use plan::{Clocks, PlanFile, PlanFormat};
 
 use cerealis_core::{
     Tables,

@@ -20,6 +20,19 @@ pub struct PlanFile<'a> {
     pub sequence: i32,
     /// When it is written.
     pub stamp: Timestamp,
+    /// What stands beside the acts: dose, water, places, oven.
+    pub about: Vec<(&'static str, String)>,
+}
+
+/// How instants are written in a household.
+#[derive(Clone, Copy)]
+pub struct Clocks<'a> {
+    /// Instants at which nothing may ring.
+    pub quiet: &'a dyn Fn(Timestamp) -> bool,
+    /// For people: day and hour of the household.
+    pub people: &'a dyn Fn(Timestamp) -> String,
+    /// For programs: RFC 3339 with the household's offset.
+    pub data: &'a dyn Fn(Timestamp) -> String,
 }
 
 /// Formats a plan goes out in.
@@ -105,15 +118,20 @@ fn numbered(steps: &[PlanStep]) -> Vec<(String, &PlanStep)> {
 }
 
 impl PlanFile<'_> {
-    /// Written in a format; `quiet` tells instants at which nothing may ring, `clock` writes an instant for people.
+    /// Written in a format, by a household's clocks.
     #[must_use]
-    pub fn write(&self, format: PlanFormat, quiet: &dyn Fn(Timestamp) -> bool, clock: &dyn Fn(Timestamp) -> String) -> String {
+    pub fn write(&self, format: PlanFormat, clocks: Clocks<'_>) -> String {
         match format {
-            PlanFormat::Calendar => self.calendar(quiet),
-            PlanFormat::Json => serde_json::to_string_pretty(&self.json()).unwrap_or_default(),
-            PlanFormat::Csv => self.csv(),
-            PlanFormat::Markdown => self.markdown(clock),
+            PlanFormat::Calendar => self.calendar(clocks.quiet),
+            PlanFormat::Json => serde_json::to_string_pretty(&self.json(clocks.data)).unwrap_or_default(),
+            PlanFormat::Csv => self.csv(clocks.data),
+            PlanFormat::Markdown => self.markdown(clocks.people),
         }
+    }
+
+    /// What stands beside the acts, a line each.
+    fn lines(&self) -> Vec<String> {
+        self.about.iter().map(|(name, words)| format!("{name}: {words}")).collect()
     }
 
     fn calendar(&self, quiet: &dyn Fn(Timestamp) -> bool) -> String {
@@ -131,8 +149,12 @@ impl PlanFile<'_> {
             e.add_property("SEQUENCE", self.sequence.to_string());
             e.summary(&format!("{}: {}", self.name, s.kind.title()));
             e.location(&s.place);
-            let words = [s.sign.as_str(), s.instruction.as_str()].into_iter().filter(|w| !w.is_empty()).collect::<Vec<_>>().join("\n");
-            e.description(&words);
+            let mut words: Vec<String> = [s.sign.clone(), s.instruction.clone()].into_iter().filter(|w| !w.is_empty()).collect();
+            // The mix is where it is weighed: what stands beside the plan is told there.
+            if s.kind == StepKind::Mix {
+                words.extend(self.lines());
+            }
+            e.description(&words.join("\n"));
             if cancelled {
                 e.add_property("STATUS", "CANCELLED");
             } else if !quiet(s.start) {
@@ -151,30 +173,31 @@ impl PlanFile<'_> {
         calendar.done().to_string()
     }
 
-    fn json(&self) -> Value {
+    fn json(&self, data: &dyn Fn(Timestamp) -> String) -> Value {
         let steps: Vec<Value> = self
             .steps
             .iter()
             .map(|s| {
                 json!({
-                    "kind": s.kind, "start": s.start.to_string(), "end": s.end.to_string(),
-                    "from": s.low.map(|t| t.to_string()), "until": s.high.map(|t| t.to_string()),
+                    "kind": s.kind, "start": data(s.start), "end": data(s.end),
+                    "from": s.low.map(data), "until": s.high.map(data),
                     "hands_on_min": s.hands_on_min, "place": s.place, "sign": s.sign, "instruction": s.instruction,
                 })
             })
             .collect();
-        json!({ "format": "cerealis-plan", "version": 1, "id": self.id, "name": self.name, "steps": steps })
+        let about: serde_json::Map<String, Value> = self.about.iter().map(|(name, words)| (name.to_lowercase(), json!(words))).collect();
+        json!({ "format": "cerealis-plan", "version": 1, "id": self.id, "name": self.name, "about": about, "steps": steps })
     }
 
-    fn csv(&self) -> String {
+    fn csv(&self, data: &dyn Fn(Timestamp) -> String) -> String {
         let mut table = csv::Writer::from_writer(Vec::new());
-        let at = |t: Option<Timestamp>| t.map(|t| t.to_string()).unwrap_or_default();
+        let at = |t: Option<Timestamp>| t.map(data).unwrap_or_default();
         let _ = table.write_record(["kind", "start", "end", "from", "until", "hands_on_min", "place", "sign", "instruction"]);
         for s in self.steps {
             let _ = table.write_record([
                 s.kind.word(),
-                &s.start.to_string(),
-                &s.end.to_string(),
+                &data(s.start),
+                &data(s.end),
                 &at(s.low),
                 &at(s.high),
                 &s.hands_on_min.to_string(),
@@ -188,7 +211,8 @@ impl PlanFile<'_> {
 
     fn markdown(&self, clock: &dyn Fn(Timestamp) -> String) -> String {
         let plain = |text: &str| text.replace(['|', '\n', '*', '_', '`', '<', '>'], " ");
-        let mut page = format!("# {}\n\n| When | Do | Sign |\n|---|---|---|\n", plain(&self.name));
+        let about: String = self.lines().iter().map(|l| format!("- {}\n", plain(l))).collect();
+        let mut page = format!("# {}\n\n{about}\n| When | Do | Sign |\n|---|---|---|\n", plain(&self.name));
         for s in self.steps {
             page += &format!("| {} | **{}.** {} | {} |\n", clock(s.start), s.kind.title(), plain(&s.instruction), plain(&s.sign));
         }
@@ -245,9 +269,10 @@ mod tests {
             dropped: vec![steps[2].clone(), step(StepKind::Turn, "2026-11-07T05:00:00Z", "")],
             sequence: 3,
             stamp: "2026-11-06T16:40:00Z".parse().unwrap(),
+            about: vec![("Oven", "205 °C, 31–44 min".into())],
         };
         let asleep = |t: Timestamp| t.to_string().starts_with("2026-11-07T03");
-        let text = file.write(PlanFormat::Calendar, &asleep, &|t| t.to_string());
+        let text = file.write(PlanFormat::Calendar, Clocks { quiet: &asleep, people: &|t| t.to_string(), data: &|t| t.to_string() });
         // RFC 5545, 3.1: lines end in CRLF and are folded at 75 octets.
         assert!(text.lines().all(|l| l.len() <= 75), "{text}");
         assert_eq!(text.matches('\n').count(), text.matches("\r\n").count());
@@ -277,8 +302,12 @@ mod tests {
                 dropped: Vec::new(),
                 sequence: 0,
                 stamp: "2026-11-06T16:40:00Z".parse().unwrap(),
+                about: vec![("Oven", "205 °C, 31–44 min".into())],
             };
-            read(&file.write(PlanFormat::Calendar, &|_| false, &|t| t.to_string())).iter().map(|e| value(e, "UID").unwrap()).collect()
+            read(&file.write(PlanFormat::Calendar, Clocks { quiet: &|_| false, people: &|t| t.to_string(), data: &|t| t.to_string() }))
+                .iter()
+                .map(|e| value(e, "UID").unwrap())
+                .collect()
         };
         assert_eq!(ids(&before), ids(&after));
     }
@@ -294,8 +323,18 @@ mod tests {
             dropped: Vec::new(),
             sequence: 0,
             stamp: "2026-11-06T16:40:00Z".parse().unwrap(),
+            about: vec![("Oven", "205 °C, 31–44 min".into())],
         };
-        let write = |f| file.write(f, &|_| false, &|t: Timestamp| t.strftime("%H:%M").to_string());
+        let write = |f| {
+            file.write(
+                f,
+                Clocks {
+                    quiet: &|_| false,
+                    people: &|t| t.strftime("%H:%M").to_string(),
+                    data: &|t| t.strftime("%FT%H:%M+00:00").to_string(),
+                },
+            )
+        };
         let mut rows = csv::Reader::from_reader(write(PlanFormat::Csv).into_bytes().leak() as &[u8]);
         let rows: Vec<csv::StringRecord> = rows.records().map(Result::unwrap).collect();
         assert_eq!((rows.len(), &rows[0][7]), (2, "clears, the | bowl"));
@@ -304,5 +343,8 @@ mod tests {
         assert!(page.lines().filter(|l| l.starts_with('|')).all(|l| l.matches('|').count() == 4), "{page}");
         let json: Value = serde_json::from_str(&write(PlanFormat::Json)).unwrap();
         assert_eq!(json["steps"][1]["kind"], "bulk");
+        // What stands beside the acts goes with every file a person reads; times of data carry their offset.
+        assert_eq!((&json["about"]["oven"], &json["steps"][0]["start"]), (&json!("205 °C, 31–44 min"), &json!("2026-11-06T18:10+00:00")));
+        assert!(page.contains("- Oven: 205 °C, 31–44 min") && rows[0][1].ends_with("+00:00"), "{page}");
     }
 }

@@ -35,6 +35,22 @@ impl Vessel {
     pub const fn covers(self) -> bool {
         matches!(self, Self::Pot | Self::Cover)
     }
+    /// Where the bread stands, as one says it.
+    #[must_use]
+    pub const fn stands(self) -> &'static str {
+        match self {
+            Self::Sheet => "on a baking sheet",
+            Self::Stone => "on a stone",
+            Self::Steel => "on a steel",
+            Self::PanMetal => "in a metal tin",
+            Self::PanGlass => "in a glass tin",
+            Self::PanSilicone => "in a silicone tin",
+            Self::Dish => "in a dish",
+            Self::MuffinTin => "in a muffin tin",
+            Self::Pot => "in a lidded pot",
+            Self::Cover => "under a cover",
+        }
+    }
     /// Pans that take a lid.
     #[must_use]
     pub const fn is_pan(self) -> bool {

@@ -67,7 +67,7 @@ fn a_household_sleeps_from_eleven_to_seven_until_it_says_otherwise() {
     let untold = Kitchen::default();
     assert_eq!(untold.kept_hours().iter().map(|h| (h.from.as_str(), h.to.as_str())).collect::<Vec<_>>(), [("23:00", "07:00")]);
     let own = Hours { from: "22:00".into(), to: "04:30".into(), ..untold.kept_hours()[0].clone() };
-    assert_eq!(Kitchen { hours: vec![own.clone()], ..Kitchen::default() }.kept_hours(), [own.clone()]);
+    assert_eq!(Kitchen { hours: vec![own.clone()], ..Kitchen::default() }.kept_hours(), std::slice::from_ref(&own));
     let watch = Hours { kind: HoursKind::Busy, name: "on watch".into(), ..own };
     assert_eq!(Kitchen { hours: vec![watch], ..Kitchen::default() }.kept_hours().len(), 2, "a watch says nothing of sleep");
     assert!(Kitchen { nights_told: true, ..Kitchen::default() }.kept_hours().is_empty());

@@ -14,7 +14,7 @@ use cerealis_core::{
         replan::{Change, OnTheDay, Reason, Replanned, RestOption},
     },
 };
-use cerealis_exchange::{PlanFile, PlanFormat};
+use cerealis_exchange::{Clocks, PlanFile, PlanFormat};
 use cerealis_store::bakes::{self, Kept, Search};
 use jiff::Timestamp;
 use serde::Deserialize;
@@ -209,13 +209,15 @@ pub async fn plan_file(state: Data<State>, path: Path<(String, String)>) -> Resu
         dropped: bake.plan.steps.clone(),
         sequence: stands.seq,
         stamp: state.clock.now(),
+        about: super::about(&formula, &stands.course, bake.plan.ask.mix_c, None, &kitchen, &state),
     };
     let (first, last) = (bake.plan.ask.start, stands.course.ready_at);
     let asleep: Vec<_> = cerealis_core::kitchen::hours::spells(&kitchen.kept_hours(), local.zone(), first, last)
         .into_iter()
         .filter(|s| s.kind == cerealis_core::kitchen::HoursKind::Asleep)
         .collect();
-    let text = file.write(format, &|at| asleep.iter().any(|s| s.from <= at && at < s.to), &|at| local.day_and_clock(at));
+    let quiet = |at: Timestamp| asleep.iter().any(|s| s.from <= at && at < s.to);
+    let text = file.write(format, Clocks { quiet: &quiet, people: &|at| local.day_and_clock(at), data: &|at| local.rfc3339(at) });
     let disposition = format!("attachment; filename=\"plan.{}\"", format.extension());
     Ok(HttpResponse::Ok().content_type(format.media_type()).insert_header((header::CONTENT_DISPOSITION, disposition)).body(text))
 }

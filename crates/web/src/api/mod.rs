@@ -1,5 +1,6 @@
 //! The HTTP API: thin shells round the core. Document and routes are held together by a test.
 
+mod about;
 mod bakes;
 mod exchange;
 mod ferment;
@@ -18,6 +19,7 @@ mod read;
 mod swap;
 mod water;
 
+pub use about::{about, usual_water};
 pub use bakes::{GOING_ON, begin_bake, breads_beside, rest_anew, state_answer};
 pub use formulas::keep as keep_formula;
 pub use kitchen::{keep as keep_kitchen, keep_price};

@@ -14,7 +14,7 @@ use cerealis_core::{
 use cerealis_store::formulas;
 use serde::Deserialize;
 
-use super::{STANDS, answer::span};
+use super::answer::span;
 use crate::{
     State,
     api::keep_formula,
@@ -81,7 +81,7 @@ impl OvenLine {
             set: kitchen.oven.dial.told(oven.set_c),
             minutes: span(Some(oven.minutes_low), Some(oven.minutes_high)),
             core: show(oven.core_c, 0),
-            vessel: STANDS.iter().find(|v| v.0 == bake.vessel.word()).map_or("", |v| v.1),
+            vessel: bake.vessel.stands(),
             words: setting_words(formula.oven, &kitchen.oven),
             other: None,
         }

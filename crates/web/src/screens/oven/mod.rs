@@ -89,19 +89,6 @@ const VESSELS: [(&str, &str); 10] = [
     ("pot", "lidded pot"),
     ("cover", "under a cover"),
 ];
-/// The same as one says where the bread stands.
-const STANDS: [(&str, &str); 10] = [
-    ("sheet", "on a baking sheet"),
-    ("stone", "on a stone"),
-    ("steel", "on a steel"),
-    ("pan-metal", "in a metal tin"),
-    ("pan-glass", "in a glass tin"),
-    ("pan-silicone", "in a silicone tin"),
-    ("dish", "in a dish"),
-    ("muffin-tin", "in a muffin tin"),
-    ("pot", "in a lidded pot"),
-    ("cover", "under a cover"),
-];
 const GLAZES: [(&str, &str); 7] = [
     ("none", "none"),
     ("egg", "egg"),
@@ -183,7 +170,6 @@ mod tests {
     fn the_lists_of_the_page_are_the_cores() {
         assert_eq!(SHAPES.map(|s| s.0).to_vec(), Shape::words());
         assert_eq!(VESSELS.map(|s| s.0).to_vec(), Vessel::words());
-        assert_eq!(STANDS.map(|s| s.0).to_vec(), Vessel::words());
         assert_eq!(GLAZES.map(|s| s.0).to_vec(), Glaze::words());
         assert_eq!((Colour::words().len(), Crust::words().len()), (4, 2));
     }

@@ -27,7 +27,7 @@ use cerealis_core::{
         },
     },
 };
-use cerealis_exchange::{PlanFile, PlanFormat};
+use cerealis_exchange::{Clocks, PlanFile, PlanFormat};
 use cerealis_store::leavens::{self, KeptJar};
 use jiff::Timestamp;
 use serde_qs::actix::QsQuery;
@@ -39,11 +39,11 @@ use super::{
     sheet,
     shown::Shown,
     vary::Vary,
-    water::{WaterView, usual},
+    water::WaterView,
 };
 use crate::{
     State,
-    api::breads_beside,
+    api::{about, breads_beside, usual_water},
     draw::{Spell, Tide, Upright, tide, upright},
     edge::{Local, PageFailure, off_loop, on_disk},
 };
@@ -556,7 +556,7 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
         format!("{}. {before}{range}", o.name)
     });
     let water_ask = shown.map_or(f64::midpoint(analysis.style.dough_c.0, analysis.style.dough_c.1), |o| o.ask.mix_c);
-    let water_of = |f: &Formula| WaterView::of(&f.analyse(&t.pantry, &t.styles), &usual(kitchen, water_ask), &t.ferment);
+    let water_of = |f: &Formula| WaterView::of(&f.analyse(&t.pantry, &t.styles), &usual_water(kitchen, water_ask), &t.ferment);
     let q_plan = q.without("on").without("shift");
     let q_chosen = shown.map_or_else(|| q_plan.clone(), |o| q_plan.with("way", &id_of(o, chosen)));
     let q_chosen = wanted.map_or_else(|| q_chosen.clone(), |w| q_chosen.with("ready", &local.field(w)));
@@ -667,9 +667,10 @@ async fn file(state: Data<State>, format: Path<String>, query: QsQuery<Query>) -
         dropped: Vec::new(),
         sequence: 0,
         stamp: state.clock.now(),
+        about: about(&offer.formula, &offer.course, offer.ask.mix_c, offer.dose.as_ref(), &kitchen, &state),
     };
     let asleep = |t: Timestamp| asked.ask.away.iter().any(|a| a.kind == AwayKind::Asleep && a.from <= t && t < a.to);
-    let text = file.write(format, &asleep, &|t| local.day_and_clock(t));
+    let text = file.write(format, Clocks { quiet: &asleep, people: &|t| local.day_and_clock(t), data: &|t| local.rfc3339(t) });
     Ok(HttpResponse::Ok()
         .content_type(format.media_type())
         .insert_header((header::CONTENT_DISPOSITION, format!("attachment; filename=\"plan.{}\"", format.extension())))

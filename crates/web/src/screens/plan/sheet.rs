@@ -10,9 +10,14 @@ use cerealis_core::{
 
 use super::{
     super::{OvenLine, StepRow},
-    water::{WaterView, usual},
+    water::WaterView,
 };
-use crate::{State, draw::Tide, edge::Local};
+use crate::{
+    State,
+    api::{about, usual_water},
+    draw::Tide,
+    edge::Local,
+};
 
 struct Line {
     grams: String,
@@ -31,10 +36,8 @@ pub struct SheetPage {
     t: Tide,
     rows: Vec<StepRow>,
     oven: OvenLine,
-    /// The dose, and how to weigh it.
-    dose: String,
-    /// Where the dough stands, when, how warm.
-    stands: Vec<String>,
+    /// Dose, water, places.
+    about: Vec<(&'static str, String)>,
 }
 
 impl SheetPage {
@@ -43,7 +46,7 @@ impl SheetPage {
         let tables = state.tables();
         let local = Local::of(kitchen);
         let a = o.formula.analyse(&tables.pantry, &tables.styles);
-        let water = WaterView::of(&a, &usual(kitchen, o.ask.mix_c), &tables.ferment).ok();
+        let water = WaterView::of(&a, &usual_water(kitchen, o.ask.mix_c), &tables.ferment).ok();
         let with = Spoons::of(kitchen, &tables.pantry);
         let mut bowl = 0.0;
         let lines = o
@@ -84,14 +87,9 @@ impl SheetPage {
             t: drawing,
             rows,
             oven: OvenLine::of(&o.course.oven, &o.formula, kitchen, state),
-            dose: o.dose.as_ref().map_or_else(String::new, |d| {
-                format!("{} g {}. {}", show_grams(d.grams), d.name, d.dissolve.clone().unwrap_or_default()).trim().to_owned()
-            }),
-            stands: o
-                .course
-                .stays
-                .iter()
-                .map(|s| format!("{} {}°, {}", s.place.name(), show_degrees(s.place_c), local.span(s.from, s.to)))
+            about: about(&o.formula, &o.course, o.ask.mix_c, o.dose.as_ref(), kitchen, state)
+                .into_iter()
+                .filter(|l| l.0 != "Oven")
                 .collect(),
         }
     }

@@ -13,7 +13,7 @@ use cerealis_core::{
     ferment::Constants,
     formula::Analysis,
     input::{Pointer, number},
-    kitchen::{Kitchen, MIXERS},
+    kitchen::MIXERS,
     measure::{show, show_degrees, show_grams},
     water::{Method, WaterAsk, for_formula},
 };
@@ -21,7 +21,7 @@ use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
 use super::super::{Chrome, FindingView, choose, formula_kept, kitchen, page};
-use crate::{State, edge::PageFailure};
+use crate::{State, api::usual_water, edge::PageFailure};
 
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/water").route(get().to(show_water)));
@@ -68,22 +68,6 @@ impl WaterView {
     }
 }
 
-/// What the kitchen reckons with where nothing else is said.
-pub fn usual(kitchen: &Kitchen, target_c: f64) -> WaterAsk {
-    WaterAsk {
-        target_c,
-        flour_c: kitchen.flour_c,
-        room_c: kitchen.room_c,
-        tap_c: kitchen.tap_c,
-        fridge_c: kitchen.fridge_c.unwrap_or(kitchen.room_c),
-        preferment_c: None,
-        line_c: Vec::new(),
-        mixer: kitchen.mixer.clone(),
-        mix_min: kitchen.mix_min,
-        method: None,
-    }
-}
-
 #[derive(Debug, Deserialize, Default)]
 struct Query {
     #[serde(default)]
@@ -123,7 +107,7 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     let t = state.tables();
     let a = formula.analyse(&t.pantry, &t.styles);
     let target = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
-    let mut ask = usual(&kitchen, target);
+    let mut ask = usual_water(&kitchen, target);
     let typed = |name: &str| q.w.get(name).map(|v| v.trim()).filter(|v| !v.is_empty());
     let mut fields: Vec<Field> = Vec::new();
     let all: [Figure<'_>; 6] = [

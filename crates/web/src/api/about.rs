@@ -1,0 +1,78 @@
+//! What stands beside a plan's acts wherever it goes: dose, water, places, oven. Sheet and files tell the same.
+
+use cerealis_core::{
+    formula::{Formula, oven_of, setting_words},
+    kitchen::Kitchen,
+    measure::{show, show_degrees, show_grams},
+    plan::{Course, search::dose::Dose},
+    water::{WaterAsk, for_formula},
+};
+
+use crate::{State, edge::Local};
+
+/// What the kitchen reckons its water with where nothing else is said.
+#[must_use]
+pub fn usual_water(kitchen: &Kitchen, target_c: f64) -> WaterAsk {
+    WaterAsk {
+        target_c,
+        flour_c: kitchen.flour_c,
+        room_c: kitchen.room_c,
+        tap_c: kitchen.tap_c,
+        fridge_c: kitchen.fridge_c.unwrap_or(kitchen.room_c),
+        preferment_c: None,
+        line_c: Vec::new(),
+        mixer: kitchen.mixer.clone(),
+        mix_min: kitchen.mix_min,
+        method: None,
+    }
+}
+
+/// The lines, each with its name.
+#[must_use]
+pub fn about(
+    formula: &Formula,
+    course: &Course,
+    mix_c: f64,
+    dose: Option<&Dose>,
+    kitchen: &Kitchen,
+    state: &State,
+) -> Vec<(&'static str, String)> {
+    let (t, local) = (state.tables(), Local::of(kitchen));
+    let a = formula.analyse(&t.pantry, &t.styles);
+    let mut lines = Vec::new();
+    if let Some(d) = dose {
+        let thin = d.dissolve.as_ref().map_or_else(String::new, |w| format!(". {w}"));
+        lines.push(("Dose", format!("{} g {}{thin}", show_grams(d.grams), d.name)));
+    }
+    if let Ok(w) = for_formula(&a, &usual_water(kitchen, mix_c), &t.ferment) {
+        lines.push((
+            "Water",
+            format!(
+                "{} g {} at {} °C, for a dough of {} °C",
+                show_grams(w.tap_water_g),
+                w.liquid.to_lowercase(),
+                show(w.water_c, 0),
+                show(mix_c, 0)
+            ),
+        ));
+    }
+    let stay = |s: &cerealis_core::plan::Stay| format!("{} {}°, {}", s.place.name(), show_degrees(s.place_c), local.span(s.from, s.to));
+    let stays: Vec<String> = course.stays.iter().map(stay).collect();
+    if !stays.is_empty() {
+        lines.push(("Stands", stays.join("; ")));
+    }
+    let oven = &course.oven;
+    lines.push((
+        "Oven",
+        format!(
+            "{}, {}–{} min, {}; done at {} °C inside. {}",
+            kitchen.oven.dial.told(oven.set_c),
+            show(oven.minutes_low, 0),
+            show(oven.minutes_high, 0),
+            oven_of(&a, &t.pantry).vessel.stands(),
+            show(oven.core_c, 0),
+            setting_words(formula.oven, &kitchen.oven)
+        ),
+    ));
+    lines
+}
