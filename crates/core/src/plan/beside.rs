@@ -3,7 +3,7 @@
 use jiff::Timestamp;
 
 use super::{
-    Course, StepKind, later,
+    Course, OvenPlan, StepKind, later,
     search::{hours::Need, many::SAME_SETTING_C},
 };
 use crate::kitchen::Place;
@@ -17,6 +17,25 @@ pub struct OvenUse {
     pub to: Timestamp,
     /// At what setting, °C; none where it is not lit, or not told: then it is not shared.
     pub set_c: Option<f64>,
+    /// Whether it is steamed; none where that is not told.
+    pub steam: Option<bool>,
+}
+
+impl OvenUse {
+    /// Whether a bread at this setting, steamed or not, may be in the oven too: settings within fifteen degrees, and both or
+    /// neither steamed. Common practice, no source.
+    #[must_use]
+    pub fn is_shared_with(&self, (set_c, steam): (f64, bool)) -> bool {
+        self.set_c.is_some_and(|c| (c - set_c).abs() <= SAME_SETTING_C) && self.steam.is_none_or(|s| s == steam)
+    }
+}
+
+impl OvenPlan {
+    /// What it asks of the oven: its setting, and whether it is steamed.
+    #[must_use]
+    pub const fn asks(&self) -> (f64, bool) {
+        (self.set_c, self.steam)
+    }
 }
 
 /// A while in which hands are at another bread, or a piece of it rests between two works of the hands.
@@ -42,10 +61,9 @@ pub struct Beside {
 }
 
 impl Beside {
-    /// When it keeps the oven from a bread that wants this setting; settings within ten degrees are shared.
-    pub fn keeps_oven_from(&self, set_c: f64) -> impl Iterator<Item = (Timestamp, Timestamp)> {
-        let keeps = move |o: &&OvenUse| o.set_c.is_none_or(|c| (c - set_c).abs() > SAME_SETTING_C);
-        self.oven.iter().filter(keeps).map(|o| (o.from, o.to))
+    /// When it keeps the oven from a bread that asks this of it.
+    pub fn keeps_oven_from(&self, asks: (f64, bool)) -> impl Iterator<Item = (Timestamp, Timestamp)> {
+        self.oven.iter().filter(move |o| !o.is_shared_with(asks)).map(|o| (o.from, o.to))
     }
 }
 
@@ -62,9 +80,9 @@ impl Course {
             let to = if s.kind == StepKind::OvenOn { later(s.start, s.hands_on_min) } else { s.end };
             HandsUse { from: s.start, to, need: if brief { Need::Brief } else { Need::Hands } }
         });
-        let baked = OvenUse { from: first.at, to: out, set_c: Some(self.oven.set_c) };
+        let baked = OvenUse { from: first.at, to: out, set_c: Some(self.oven.set_c), steam: Some(self.oven.steam) };
         let rises = self.stays.iter().filter(|s| s.place == Place::OvenLight && s.to > now);
-        let oven = rises.map(|s| OvenUse { from: s.from, to: s.to, set_c: None }).chain([baked]).collect();
+        let oven = rises.map(|s| OvenUse { from: s.from, to: s.to, set_c: None, steam: None }).chain([baked]).collect();
         (last.out > now).then(|| Beside { bread: bread.to_owned(), oven, hands: hands.filter(|h| h.from < h.to).collect() })
     }
 }

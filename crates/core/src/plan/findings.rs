@@ -287,7 +287,7 @@ pub fn of_oven(course: &Course, ask: &PlanAsk, beside: &[Beside], clock: &dyn Fn
     let recovery = f64::from(RECOVERY_MIN);
     let out = later(course.loads.last().map_or(course.load, |l| l.out), recovery);
     let clash = |b: &Beside| {
-        b.keeps_oven_from(course.oven.set_c)
+        b.keeps_oven_from(course.oven.asks())
             .find(|(from, to)| *from < out && course.load < later(*to, recovery))
             .map(|span| (b.bread.clone(), span))
     };

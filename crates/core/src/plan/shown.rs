@@ -126,9 +126,8 @@ const fn has_hands(s: &PlanStep) -> bool {
 /// The bread that has the oven when this one would be in it.
 fn oven_clash(made: &Course, day: &FitAsk) -> Option<String> {
     let (load, out) = (made.load, made.loads.last().map_or(made.load, |l| l.out));
-    let set_c = made.oven.set_c;
     day.beside.iter().find_map(|b| {
-        let mut taken = b.keeps_oven_from(set_c).filter(|(from, to)| *from < out && load < *to);
+        let mut taken = b.keeps_oven_from(made.oven.asks()).filter(|(from, to)| *from < out && load < *to);
         taken.next().map(|_| format!("“{}” has the oven then.", b.bread))
     })
 }

@@ -252,7 +252,7 @@ fn a_proof_ripe_before_the_oven_is_hot_goes_into_the_fridge() {
 #[test]
 fn an_oven_another_bread_is_in_is_waited_for() {
     let taken = (at("2026-11-07T12:20:00Z"), at("2026-11-07T13:20:00Z"));
-    let oven = vec![OvenUse { from: taken.0, to: taken.1, set_c: None }];
+    let oven = vec![OvenUse { from: taken.0, to: taken.1, set_c: None, steam: None }];
     let other = Beside { bread: "Harbour rye".into(), oven, hands: Vec::new() };
     let bake = Bake { beside: vec![other], ..Bake::lean(kitchen(), "2026-11-07T09:00:00Z").shaped("2026-11-07T11:15:00Z") };
     let found = bake.at("2026-11-07T11:45:00Z").unwrap();

@@ -54,9 +54,7 @@ struct OvenTakenBody {
     from: String,
     to: String,
     set_c: Option<f64>,
-    /// Whether it is steamed; the wish for steam of a bread is not held against another's.
-    #[serde(rename = "steam")]
-    _steam: Option<bool>,
+    steam: Option<bool>,
 }
 
 #[derive(Debug, Deserialize)]
@@ -179,7 +177,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
             if from >= to {
                 errors.add(here.at("to"), "The oven is free again before it is taken.");
             }
-            let oven = vec![OvenUse { from, to, set_c: o.set_c }];
+            let oven = vec![OvenUse { from, to, set_c: o.set_c, steam: o.steam }];
             beside.push(Beside { bread: "another bread".to_owned(), oven, hands: Vec::new() });
         }
     }

@@ -50,8 +50,8 @@ pub enum Reason {
 impl OnTheDay<'_> {
     /// When other breads keep the oven from this one, and which.
     pub(super) fn oven_taken(&self) -> impl Iterator<Item = (&str, (Timestamp, Timestamp))> {
-        let set_c = self.course.oven.set_c;
-        self.beside.iter().flat_map(move |b| b.keeps_oven_from(set_c).map(|span| (b.bread.as_str(), span)))
+        let asks = self.course.oven.asks();
+        self.beside.iter().flat_map(move |b| b.keeps_oven_from(asks).map(|span| (b.bread.as_str(), span)))
     }
 
     /// When a step begins as it goes.

@@ -171,7 +171,7 @@ impl<'a> Dough<'a> {
     /// The request in minutes, for this bread.
     #[must_use]
     pub fn day(&self, ask: &FitAsk) -> Day {
-        ask.day(self.early(), self.oven.0.set_c)
+        ask.day(self.early(), self.oven.0.asks())
     }
 
     /// The offers of laid ways.
@@ -348,8 +348,7 @@ fn why_not(
         if search.any(&dough.day(&without), 40).is_none() {
             continue;
         }
-        let set = dough.oven.0.set_c;
-        let oven = other.keeps_oven_from(set).reduce(|a, b| (a.0.min(b.0), a.1.max(b.1)));
+        let oven = other.keeps_oven_from(dough.oven.0.asks()).reduce(|a, b| (a.0.min(b.0), a.1.max(b.1)));
         let taken = oven.map_or_else(
             || format!("Your hands are at “{}” then.", other.bread),
             |(from, to)| format!("“{}” has the oven from {} to {}.", other.bread, clock(from), clock(to)),

@@ -183,9 +183,9 @@ impl FitAsk {
         Span::new(self.minute(from), self.minute(to))
     }
 
-    /// The same as minutes, for a bread that is ready so much early and wants this setting of the oven, °C.
+    /// The same as minutes, for a bread that is ready so much early and asks this of the oven: setting in °C, steam.
     #[must_use]
-    pub fn day(&self, usual_early: Minute, set_c: f64) -> super::find::Day {
+    pub fn day(&self, usual_early: Minute, asks: (f64, bool)) -> super::find::Day {
         let ready = self.ready_at.map(|r| self.minute(r));
         let ripe = self.leaven_ripe_at.map(|r| self.minute(r));
         #[allow(clippy::cast_possible_truncation, reason = "checked against two days")]
@@ -202,7 +202,7 @@ impl FitAsk {
                 .filter(|a| a.span.from < a.span.to)
                 .collect(),
             hands_taken: self.beside.iter().flat_map(|b| &b.hands).map(|h| (self.span((h.from, h.to)), h.need)).collect(),
-            oven_taken: self.beside.iter().flat_map(|b| b.keeps_oven_from(set_c)).map(|o| self.span(o)).collect(),
+            oven_taken: self.beside.iter().flat_map(|b| b.keeps_oven_from(asks)).map(|o| self.span(o)).collect(),
             mix_within: ripe.map(|r| Span::new(r - RIPE_EARLY_MIN, r + RIPE_FOR_MIN)),
             woken: self.woken,
             nights: self.nights.iter().map(|n| self.span(*n)).collect(),

@@ -33,7 +33,7 @@ pub struct Together {
 pub const MOST_DOUGHS: usize = 4;
 const MOST: usize = 3;
 /// Settings so near share an oven, °C.
-pub const SAME_SETTING_C: f64 = 10.0;
+pub const SAME_SETTING_C: f64 = 15.0;
 
 /// The orders in which so many doughs can be planned.
 fn orders(n: usize) -> Vec<Vec<usize>> {
@@ -67,8 +67,8 @@ struct Partial {
     /// Which dough, whether it waits in the fridge, how it is laid.
     laid: Vec<(usize, bool, Laid)>,
     hands: Vec<HandsTaken>,
-    /// Oven spans with their setting.
-    oven: Vec<(Span, f64)>,
+    /// Oven spans with what is asked of it then: setting, steam.
+    oven: Vec<(Span, (f64, bool))>,
 }
 
 type Searches<'m, 'a> = Vec<Search<'m, DoughRises<'a>>>;
@@ -88,8 +88,9 @@ impl<'a> Planner<'_, 'a> {
         let (Some(dough), Some(ask)) = (self.doughs.get(next), self.asks.get(next)) else { return Vec::new() };
         let mut day = dough.day(ask);
         day.hands_taken.extend(&so_far.hands);
-        let set = dough.oven.0.set_c;
-        day.oven_taken.extend(so_far.oven.iter().filter(|o| (o.1 - set).abs() > SAME_SETTING_C).map(|o| o.0));
+        let asks = dough.oven.0.asks();
+        let shared = |o: (f64, bool)| (o.0 - asks.0).abs() <= SAME_SETTING_C && o.1 == asks.1;
+        day.oven_taken.extend(so_far.oven.iter().filter(|o| !shared(o.1)).map(|o| o.0));
         let plans = search.plans(&day, self.kept);
         let with = |l: Laid| {
             let mut after = so_far.clone();
@@ -99,7 +100,7 @@ impl<'a> Planner<'_, 'a> {
                     let span = Span::new(start + seg.offset, start + seg.offset + seg.length);
                     match seg.need {
                         Need::Hands | Need::Brief | Need::Rest => after.hands.push((span, seg.need)),
-                        Need::Oven => after.oven.push((span, set)),
+                        Need::Oven => after.oven.push((span, asks)),
                         Need::Watch => {}
                     }
                 }

@@ -3,26 +3,29 @@
 use actix_web::{
     HttpResponse,
     http::StatusCode,
-    web::{self, Data, ServiceConfig, get},
+    web::{self, Data, ServiceConfig, get, post},
 };
 use askama::Template;
 use cerealis_core::{
     bake::{OvenEntry, mean_off_k, oven_entry},
-    kitchen::Kitchen,
+    input::number,
+    kitchen::{Kitchen, KitchenBody},
     measure::show,
 };
 use cerealis_store::bakes;
+use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
 use super::{asked::Query, tabs};
 use crate::{
     State,
-    edge::{Local, PageFailure},
-    screens::{Chrome, bakeday::found, kitchen, page},
+    api::keep_kitchen,
+    edge::{Form, Local, PageFailure},
+    screens::{Chrome, bakeday::found, kitchen, page, see_other},
 };
 
 pub(super) fn routes(app: &mut ServiceConfig) {
-    app.service(web::resource("/oven/log").route(get().to(show_log)));
+    app.service(web::resource("/oven/log").route(get().to(show_log)).route(post().to(learn)));
 }
 
 struct Row {
@@ -44,6 +47,8 @@ struct OvenView {
     told: String,
     /// The mean of all readings against the settings, and of how many bakes.
     seen: String,
+    /// What its dial could be told to be off by, where it was read otherwise than told: which oven, K, in words.
+    learned: Option<(usize, String, String)>,
     rows: Vec<Row>,
 }
 
@@ -53,6 +58,32 @@ struct LogPage {
     chrome: Chrome,
     tabs: Vec<(String, &'static str, bool)>,
     ovens: Vec<OvenView>,
+}
+
+/// A dial that is off by less from what is told is as told, K: a thermometer is no better.
+const WORTH_K: f64 = 4.0;
+
+#[derive(Debug, Deserialize, Default)]
+struct Learned {
+    #[serde(default)]
+    oven: usize,
+    #[serde(default)]
+    offset_c: String,
+}
+
+/// Takes what a thermometer showed for how far the dial is off: every setting is turned to it from now on.
+async fn learn(state: Data<State>, Form(form): Form<Learned>) -> Result<HttpResponse, PageFailure> {
+    let mut kitchen = kitchen(&state).await?;
+    if let Ok(offset) = number(&form.offset_c) {
+        if form.oven == 0 {
+            kitchen.oven.offset_c = Some(offset);
+        } else if let Some(other) = kitchen.other_ovens.get_mut(form.oven - 1) {
+            other.offset_c = Some(offset);
+        }
+        let body = KitchenBody { oven: Some(kitchen.oven), other_ovens: Some(kitchen.other_ovens), ..KitchenBody::default() };
+        keep_kitchen(&state, body).await?;
+    }
+    Ok(see_other("/oven/log"))
 }
 
 /// Bakes looked through.
@@ -95,6 +126,9 @@ fn ovens(kitchen: &Kitchen, entries: &[(bakes::Kept, OvenEntry)], local: &Local)
                     || "No reading of an oven thermometer yet: on bake day, once it is lit, it is one tap.".to_owned(),
                     |(k, bakes)| format!("Read {} than its dial over {bakes} {}.", signed(k), if bakes == 1 { "bake" } else { "bakes" }),
                 ),
+                learned: mean
+                    .filter(|(k, _)| (k - oven.offset_c.unwrap_or(0.0)).abs() >= WORTH_K)
+                    .map(|(k, _)| (i, show(k, 0), format!("Reckon with an oven {}", signed(k)))),
                 rows: mine
                     .iter()
                     .map(|(kept, e)| Row {
