@@ -197,7 +197,9 @@ proptest! {
     /// bench; at other settings the oven has its quarter of an hour between them.
     #[test]
     fn two_breads_have_one_baker_and_one_oven((which, room, hours, spells) in day(), other in 0..DOUGHS.len(), later_h in 0..8i32) {
-        let (a, k) = ask(room, hours, &spells, 0);
+        let (mut a, mut k) = ask(room, hours, &spells, 0);
+        k.oven_light_c = Some(29.0);
+        a.places = FitAsk::soon(minute(0), &k).places;
         let (one, two) = (formula(which), formula(other));
         let both = [(one, Some(minute(60 * hours))), (two, Some(minute(60 * (hours + later_h))))];
         for parts in fit_many(&both, &a, &k, tables(), &|at| at.to_string()).unwrap().offers {
@@ -213,6 +215,7 @@ proptest! {
                     prop_assert!(inside, "{:?} {} to {} and {:?} {} to {}", p.kind, p.start, p.end, q.kind, q.start, q.end);
                 }
             }
+            prop_assert!(x.course.stays.iter().chain(&y.course.stays).all(|s| s.place != Place::OvenLight), "the oven is for baking");
             let (first, second) = if x.course.load < y.course.load { (&x.course, &y.course) } else { (&y.course, &x.course) };
             if (first.oven.set_c - second.oven.set_c).abs() > 15.0 || first.oven.steam != second.oven.steam {
                 prop_assert!(second.load >= later(first.loads.last().unwrap().out, 14.0), "{} after {}", second.load, first.loads[0].out);

@@ -17,7 +17,7 @@ use crate::{
     findings::{Finding, Severity},
     formula::{Analysis, Formula},
     input::{InputErrors, Pointer},
-    kitchen::Kitchen,
+    kitchen::{Kitchen, Place},
 };
 
 /// Plans for all doughs together.
@@ -172,6 +172,11 @@ pub fn fit_many(
     let here = Pointer::root().at("formulas");
     if formulas.is_empty() || formulas.len() > MOST_DOUGHS {
         return Err(InputErrors::one(here, "Between one and four doughs are planned together."));
+    }
+    let mut ask = ask.clone();
+    // With several breads the oven is for baking: no dough rises where another one is about to bake.
+    if formulas.len() > 1 {
+        ask.places.retain(|(place, _)| *place != Place::OvenLight);
     }
     let asks: Vec<FitAsk> = formulas.iter().map(|(_, ready)| FitAsk { ready_at: ready.or(ask.ready_at), ..ask.clone() }).collect();
     for (i, ask) in asks.iter().enumerate() {

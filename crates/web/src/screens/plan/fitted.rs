@@ -201,7 +201,7 @@ pub(super) struct House {
 }
 
 /// The jar a leaven is taken from: the one named, else the first of the household, if it was ever fed.
-async fn first_jar(state: &State, kitchen: &Kitchen, named: Option<&str>) -> Result<Option<(String, JarState)>, PageFailure> {
+pub(super) async fn first_jar(state: &State, kitchen: &Kitchen, named: Option<&str>) -> Result<Option<(String, JarState)>, PageFailure> {
     let named = named.map(str::to_owned);
     let found = on_disk(&state.db, move |db| {
         let all = leavens::list(db)?;

@@ -14,7 +14,9 @@ use cerealis_core::{
     kitchen::Kitchen,
     measure::{show, show_degrees, show_minutes},
     plan::{
-        Beside, Course, PlanStep, StepKind, check_shown, minutes_between,
+        Beside, Course, PlanStep, StepKind, check_shown,
+        fed::ready_leaven,
+        minutes_between,
         search::{
             ask::FitAsk,
             many::{MOST_DOUGHS, Together, fit_many},
@@ -30,7 +32,7 @@ use serde_qs::actix::QsQuery;
 use super::{
     super::{Chrome, FindingView, StepRow, course_view::frame_within, formula_kept, formulas_kept, kitchen, page, see_other},
     asked::{Asked, asked},
-    fitted::{House, spells_of, usual_hours},
+    fitted::{House, first_jar, spells_of, usual_hours},
     query,
     shown::{Shown, bake_id, read_shown},
 };
@@ -165,6 +167,10 @@ impl Kitchens {
         errors.extend(form.err().unwrap_or(InputErrors(Vec::new())).0.into_iter().map(|e| e.message));
         let beside = breads_beside(state, &kitchen, None).await?;
         asked.ask.beside.clone_from(&beside);
+        let t = state.tables();
+        if breads.iter().any(|b| ready_leaven(&b.2.analyse(&t.pantry, &t.styles)).is_some()) {
+            asked.ask.jar = first_jar(state, &kitchen, None).await?.map(|(_, jar)| jar.seed);
+        }
         Ok(Self { kitchen, breads, beside, asked, errors, ready })
     }
 
