@@ -167,6 +167,7 @@ pub(super) struct PlanPage {
     beside: Vec<String>,
     /// Of the jar the leaven is from.
     jar: Option<String>,
+    jars: Vec<(String, String, bool)>,
     links: Vec<(&'static str, String)>,
     sheet: String,
     shift: String,
@@ -198,6 +199,15 @@ pub(super) struct House {
     pub(super) beside: Vec<Beside>,
     /// The jar its leaven comes from: name, how it stands.
     pub(super) jar: Option<(String, JarState)>,
+    /// The jars there are, where the bread needs a leaven: id, name, whether it is the one.
+    pub(super) jars: Vec<(String, String, bool)>,
+}
+
+/// The jars of the household; of them the one that is named, else the first, is meant.
+async fn jars(state: &State, named: Option<&str>) -> Result<Vec<(String, String, bool)>, PageFailure> {
+    let all = on_disk(&state.db, leavens::list).await?;
+    let meant = all.iter().position(|j| Some(j.id.as_str()) == named).unwrap_or(0);
+    Ok(all.into_iter().enumerate().map(|(i, j)| (j.id, j.jar.name, i == meant)).collect())
 }
 
 /// The jar a leaven is taken from: the one named, else the first of the household, if it was ever fed.
@@ -227,6 +237,7 @@ fn jar_words(house: &House, o: &Offer, local: &Local) -> Option<String> {
     let stood =
         if days >= 2.0 { format!("{} days in the fridge", show(days, 0)) } else { format!("fed {}", local.day_and_clock(jar.fed.at)) };
     let feeds = match feeds {
+        1 if days >= 7.0 => "one feed is all there is time for; baked later it is fed twice, and stronger".to_owned(),
         1 => "one feed".to_owned(),
         2 => "two feeds".to_owned(),
         n => format!("{n} feeds"),
@@ -259,7 +270,8 @@ impl House {
         let t = state.tables();
         let needs = ready_leaven(&formula.analyse(&t.pantry, &t.styles)).is_some();
         let jar = if needs { first_jar(state, &kitchen, q.get("jar")).await? } else { None };
-        Ok(Self { kitchen, formula, beside, jar })
+        let jars = if needs { jars(state, q.get("jar")).await? } else { Vec::new() };
+        Ok(Self { kitchen, formula, beside, jar, jars })
     }
 
     /// What a query asks, in this house.
@@ -596,6 +608,7 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
         is_wrong,
         query: q_chosen.p.iter().map(|(k, v)| (k.clone(), v.clone())).collect(),
         shown: shown.filter(|_| no_plan.is_none()).map(|o| Shown::of(o, house)),
+        jars: house.jars.clone(),
         jar: shown.and_then(|o| jar_words(house, o, &local)),
         beside: house.beside.iter().filter_map(|b| beside_words(b, &local, now)).collect(),
         links: PlanFormat::ALL

@@ -183,7 +183,7 @@ impl Kitchens {
     /// The house of one of the breads.
     fn house(&self, i: usize) -> Option<House> {
         let (_, _, formula, _) = self.breads.get(i)?;
-        Some(House { kitchen: self.kitchen.clone(), formula: formula.clone(), beside: self.beside.clone(), jar: None })
+        Some(House { kitchen: self.kitchen.clone(), formula: formula.clone(), beside: self.beside.clone(), jar: None, jars: Vec::new() })
     }
 }
 
