@@ -8,6 +8,7 @@ use actix_web::{
 };
 use askama::Template;
 use cerealis_core::{
+    ferment::LeavenState,
     formula::Formula,
     input::{InputErrors, Pointer},
     kitchen::Kitchen,
@@ -227,6 +228,12 @@ pub(super) async fn first_jar(state: &State, kitchen: &Kitchen, named: Option<&s
     Ok(found.and_then(standing))
 }
 
+/// What a feed to come is seeded with where that is not a ripe leaven: one that is past its best. One that still rises will be ripe
+/// when it is fed.
+pub(super) fn seed_of(jar: &JarState) -> Option<LeavenState> {
+    (jar.ripeness >= 1.0).then_some(jar.seed)
+}
+
 /// `From “Foghorn”, 14 days in the fridge: two feeds, strong by Tue 21:40.`
 fn jar_words(house: &House, o: &Offer, local: &Local) -> Option<String> {
     let (name, jar) = house.jar.as_ref()?;
@@ -280,7 +287,7 @@ impl House {
         asked.ask.beside.clone_from(&self.beside);
         // What is told of the leaven goes before what its jar says.
         if q.get("ripe").is_none() && q.get("cold_days").is_none() {
-            asked.ask.jar = self.jar.as_ref().map(|(_, jar)| jar.seed);
+            asked.ask.jar = self.jar.as_ref().and_then(|(_, jar)| seed_of(jar));
         }
         (asked, form)
     }

@@ -32,7 +32,7 @@ use serde_qs::actix::QsQuery;
 use super::{
     super::{Chrome, FindingView, StepRow, course_view::frame_within, formula_kept, formulas_kept, kitchen, page, see_other},
     asked::{Asked, asked},
-    fitted::{House, first_jar, spells_of, usual_hours},
+    fitted::{House, first_jar, seed_of, spells_of, usual_hours},
     query,
     shown::{Shown, bake_id, read_shown},
 };
@@ -169,7 +169,7 @@ impl Kitchens {
         asked.ask.beside.clone_from(&beside);
         let t = state.tables();
         if breads.iter().any(|b| ready_leaven(&b.2.analyse(&t.pantry, &t.styles)).is_some()) {
-            asked.ask.jar = first_jar(state, &kitchen, None).await?.map(|(_, jar)| jar.seed);
+            asked.ask.jar = first_jar(state, &kitchen, None).await?.and_then(|(_, jar)| seed_of(&jar));
         }
         Ok(Self { kitchen, breads, beside, asked, errors, ready })
     }
