@@ -10,7 +10,7 @@ const PAGES = {
   Plan: '/plan?formula=watch-rolls&p[ready]=2026-11-07T12:30',
   'Plan, nothing fits': '/plan?formula=skerry-loaf&p[ready]=2026-11-07T06:30',
   'Plan by hand': '/plan/by-hand?formula=skerry-loaf',
-  'Breads together': '/plan/together?breads[]=skerry-loaf&breads[]=watch-rolls&ready=2026-11-07T12:30',
+  'Breads together': '/plan/together?breads[]=skerry-loaf&breads[]=watch-rolls&ready=2026-11-09T12:30',
   'Your hours': '/plan/hours',
   'Kitchen sheet': '/plan/sheet?formula=watch-rolls&p[ready]=2026-11-07T12:30',
   Water: '/water?formula=skerry-loaf',

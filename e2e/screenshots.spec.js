@@ -15,11 +15,11 @@ Right. You'll want a pound of watchwhite and half a mug of the rye flour, two te
 
 const LAPTOP = {
   today: '/', formula: 'card', reading: 'talk', plan: '/plan?formula=watch-rolls&p[ready]=2026-11-07T07:30', 'plan-none': '/plan?formula=skerry-loaf&p[ready]=2026-11-07T06:30', leaven: '/leaven/foghorn',
-  'kitchen-sheet': '/plan/sheet?formula=skerry-loaf&p[ready]=2026-11-07T12:30', bakeday: '/bakeday/demo-4', oven: '/oven?formula=sunday-plait', 'oven-sizes': '/oven/sizes?formula=sunday-plait',
+  'kitchen-sheet': '/plan/sheet?formula=skerry-loaf&p[ready]=2026-11-08T12:30', bakeday: '/bakeday/demo-4', oven: '/oven?formula=sunday-plait', 'oven-sizes': '/oven/sizes?formula=sunday-plait',
   logbook: '/logbook', 'one-bake': '/logbook/demo-2', pantry: '/pantry?q=wholemeal',
   kitchen: '/kitchen',
 };
-const PHONE = { formula: 'talk', plan: '/plan?formula=skerry-loaf&p[ready]=2026-11-07T12:30', leaven: '/leaven/foghorn', bakeday: '/bakeday/demo-4' };
+const PHONE = { formula: 'talk', plan: '/plan?formula=skerry-loaf&p[ready]=2026-11-08T12:30', leaven: '/leaven/foghorn', bakeday: '/bakeday/demo-4' };
 
 async function picture(page, name, path, theme) {
   await page.addInitScript((t) => localStorage.setItem('cerealis-theme', t), theme);
