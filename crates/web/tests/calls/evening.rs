@@ -42,7 +42,7 @@ async fn one_family_alone_and_two_loads() {
     let slow = plan(&k, &id, "&p[only]=cold-bulk").await;
     assert!(!ways(&slow).is_empty() && ways(&slow).iter().all(|w| w.starts_with("Dough")), "{:?}", ways(&slow));
     assert!(
-        slow.text.contains("value=\"cold-bulk\" selected") && slow.text.contains("only: A sponge first"),
+        slow.text.contains("value=\"cold-bulk\" selected") && slow.text.contains("only: A preferment first"),
         "the others may still be chosen"
     );
     let two = plan(&k, &id, "&p[loads]=2").await;

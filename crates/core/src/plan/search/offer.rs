@@ -359,7 +359,9 @@ impl Making<'_, '_> {
             WayFamily::SameDay if night => format!("{over}{}", counter(place)),
             WayFamily::SameDay => "All in a day".to_owned(),
             WayFamily::Slow => format!("{}{}", if night { "overnight " } else { "slowly " }, counter(place)),
-            WayFamily::Preferment => "A sponge first".to_owned(),
+            // What is added is as much water as flour: a poolish.
+            WayFamily::Preferment if self.usual.early_pct.is_none() => "A poolish first".to_owned(),
+            WayFamily::Preferment => "Its preferment first".to_owned(),
             WayFamily::ColdBulk | WayFamily::LeavenColdBulk => format!("Dough {over}in the fridge"),
             WayFamily::ColdProof | WayFamily::LeavenColdProof => format!("Shaped, {over}in the fridge"),
             WayFamily::LeavenOnce if night => format!("{over}{}", counter(place)),

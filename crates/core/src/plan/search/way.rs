@@ -30,7 +30,7 @@ macro_rules! families {
 families! {
     SameDay "same-day" "All in a day",
     Slow "slow" "Overnight on the counter",
-    Preferment "preferment" "A sponge first",
+    Preferment "preferment" "A preferment first",
     ColdBulk "cold-bulk" "The dough in the fridge",
     ColdProof "cold-proof" "Shaped, in the fridge",
     LeavenOnce "leaven-once" "Leaven, all warm",
