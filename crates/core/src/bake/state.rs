@@ -259,7 +259,7 @@ impl State {
             }
         }
         let mixed = first(EventKind::Mixed, 0);
-        let dough = mixed.filter(|m| *m <= now).and_then(|m| row_at(&course.forecast.curve, minutes_between(m, now)));
+        let dough = mixed.filter(|m| *m <= now).and_then(|m| course.forecast.at(minutes_between(m, now)));
         let changed = [StepKind::Shape, StepKind::Load, StepKind::Ready].into_iter().filter_map(|kind| {
             let was = plan.step(kind)?.start;
             let is = course.steps.iter().find(|s| s.kind == kind)?.start;
@@ -303,30 +303,6 @@ impl State {
     pub fn waiting(&self) -> Option<&PlanStep> {
         let ends_a_rise = self.act().is_some_and(|a| matches!(a.kind, StepKind::Shape | StepKind::Load));
         self.next.first().filter(|n| n.kind.waits() && ends_a_rise)
-    }
-}
-
-/// The dough at a minute of its course, straight between rows; beyond the end the last row stands.
-fn row_at(curve: &[Row], min: f64) -> Option<Row> {
-    let after = curve.partition_point(|r| r.min <= min);
-    let b = curve.get(after).copied();
-    let a = after.checked_sub(1).and_then(|i| curve.get(i)).copied();
-    match (a, b) {
-        (Some(a), Some(b)) if b.min > a.min => {
-            let share = (min - a.min) / (b.min - a.min);
-            let between = |x: f64, y: f64| x + share * (y - x);
-            Some(Row {
-                min,
-                dough_c: between(a.dough_c, b.dough_c),
-                dough_h: between(a.dough_h, b.dough_h),
-                gas_ml: between(a.gas_ml, b.gas_ml),
-                volume_ratio: between(a.volume_ratio, b.volume_ratio),
-                rise_ratio: between(a.rise_ratio, b.rise_ratio),
-                ripeness: between(a.ripeness, b.ripeness),
-                ..a
-            })
-        }
-        (a, b) => a.or(b),
     }
 }
 

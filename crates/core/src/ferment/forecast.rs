@@ -143,6 +143,31 @@ impl Forecast {
         }
     }
 
+    /// The dough at a minute of its course, straight between rows; before the first and after the last it is as there.
+    #[must_use]
+    pub fn at(&self, min: f64) -> Option<Row> {
+        let after = self.curve.partition_point(|r| r.min <= min);
+        let b = self.curve.get(after).copied();
+        let a = after.checked_sub(1).and_then(|i| self.curve.get(i)).copied();
+        match (a, b) {
+            (Some(a), Some(b)) if b.min > a.min => {
+                let share = (min - a.min) / (b.min - a.min);
+                let between = |x: f64, y: f64| x + share * (y - x);
+                Some(Row {
+                    min,
+                    dough_c: between(a.dough_c, b.dough_c),
+                    dough_h: between(a.dough_h, b.dough_h),
+                    gas_ml: between(a.gas_ml, b.gas_ml),
+                    volume_ratio: between(a.volume_ratio, b.volume_ratio),
+                    rise_ratio: between(a.rise_ratio, b.rise_ratio),
+                    ripeness: between(a.ripeness, b.ripeness),
+                    ..a
+                })
+            }
+            (a, b) => a.or(b),
+        }
+    }
+
     /// When it first comes to a ripeness: straight between two rows of the course. None where it is as ripe from
     /// the start, or never.
     #[must_use]

@@ -347,12 +347,12 @@ impl FormulaDraft {
             })
             .collect();
         let hold = self.hold.as_ref().and_then(|h| h.check(&lines, &root.at("hold"), pantry, &mut errors));
-        let told = self.oven.as_ref().and_then(|o| check_oven(o, &root.at("oven"), &mut errors));
+        let body = self.oven.as_ref().map(|o| check_oven(o, &root.at("oven"), &mut errors));
+        let told = body.filter(|o| o.set_c.is_some() || o.minutes.is_some());
         let stages = self.oven.as_ref().and_then(|o| o.stages.as_deref()).unwrap_or_default();
         let phases = phases_beside(check_phases(stages, &root.at("oven").at("stages"), &mut errors), told);
-        let choice = self.oven.as_ref().map_or((None, None), |o| (o.fan, o.ours));
-        let of_phases = || whole_bake(&phases).map(|o| OvenTold { fan: choice.0.unwrap_or(false), ours: choice.1.unwrap_or(false), ..o });
-        let oven = told.or_else(of_phases);
+        let whole = || whole_bake(&phases).map(|o| OvenTold { set_c: o.set_c, minutes: o.minutes, ..body.unwrap_or_default() });
+        let oven = told.or_else(whole);
         check_steps(&self.steps, &root.at("steps"), &mut errors);
         errors.finish(Formula {
             name: self.name.clone().filter(|n| !n.trim().is_empty()),
@@ -456,7 +456,7 @@ fn check_pieces(body: &PiecesBody, here: &Pointer, pantry: &Pantry, errors: &mut
     Some(Pieces { count, piece_g: body.piece_g, shape, vessel, lid: body.lid.unwrap_or(false), pan, strands })
 }
 
-fn check_oven(body: &OvenBody, here: &Pointer, errors: &mut Errors) -> Option<OvenTold> {
+fn check_oven(body: &OvenBody, here: &Pointer, errors: &mut Errors) -> OvenTold {
     if let Some(c) = body.set_c {
         errors.range(here.at("set_c"), c, 100.0, 300.0, "An oven setting for bread lies between 100 and 300 °C.");
     }
@@ -470,11 +470,10 @@ fn check_oven(body: &OvenBody, here: &Pointer, errors: &mut Errors) -> Option<Ov
     {
         errors.add(here.at("minutes_low"), "The earlier time must not lie after the later one.");
     }
-    let told = OvenTold {
+    OvenTold {
         set_c: body.set_c,
         minutes: body.minutes_low.or(body.minutes_high).zip(body.minutes_high.or(body.minutes_low)),
         fan: body.fan.unwrap_or(false),
         ours: body.ours.unwrap_or(false),
-    };
-    (told.set_c.is_some() || told.minutes.is_some()).then_some(told)
+    }
 }

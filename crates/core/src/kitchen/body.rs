@@ -7,15 +7,16 @@ use serde::{Deserialize, Deserializer, Serialize};
 use super::{EGGS, Hours, HouseOven, Kitchen, MIXERS, MOST_OTHERS, Night, hours};
 use crate::input::{Errors, InputErrors, Pointer};
 
-/// Warmth of the places, °C; a place left out is one the household has not.
+/// Warmth of the places, °C; none where the household has no such place. Pantry and fridge are told either way: who sends less
+/// does not lose them by it.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 #[allow(missing_docs, reason = "names of the API")]
 pub struct PlacesBody {
     pub room_c: f64,
-    #[serde(default)]
+    #[serde(deserialize_with = "Option::deserialize")]
     pub pantry_c: Option<f64>,
-    #[serde(default)]
+    #[serde(deserialize_with = "Option::deserialize")]
     pub fridge_c: Option<f64>,
     #[serde(default)]
     pub proof_box_c: Option<f64>,

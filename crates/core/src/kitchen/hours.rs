@@ -135,6 +135,14 @@ impl Hours {
     }
 }
 
+impl Hours {
+    /// Asleep every night, from and to as `HH:MM`.
+    pub(super) fn every_night(name: &str, (from, to): (&str, &str)) -> Self {
+        let (name, from, to) = (name.to_owned(), from.to_owned(), to.to_owned());
+        Self { name, kind: HoursKind::Asleep, days: (0..7).collect(), date: None, from, to }
+    }
+}
+
 /// When a household sleeps of which nobody said so. Common practice, no source.
 const ASSUMED: (&str, &str) = ("23:00", "07:00");
 
@@ -143,14 +151,7 @@ impl super::Kitchen {
     #[must_use]
     pub fn assumed_hours(&self) -> Option<Hours> {
         let told = self.nights_told || self.hours.iter().any(|h| h.kind == HoursKind::Asleep);
-        (!told).then(|| Hours {
-            name: "asleep".into(),
-            kind: HoursKind::Asleep,
-            days: (0..7).collect(),
-            date: None,
-            from: ASSUMED.0.into(),
-            to: ASSUMED.1.into(),
-        })
+        (!told).then(|| Hours::every_night("asleep", ASSUMED))
     }
 
     /// The hours plans keep to: those told, and those assumed.

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 
 use super::{
     Kitchen, Place,
-    hours::{Hours, HoursKind, clock, spells},
+    hours::{Hours, clock, spells},
 };
 use crate::input::{Errors, Pointer};
 
@@ -52,22 +52,14 @@ pub struct Nights {
     pub places: Vec<(Place, f64)>,
 }
 
-/// Where nobody says when they sleep, a night is reckoned so. Common practice, no source.
+/// Work between these hours is night work, whenever the household sleeps. Common practice, no source.
 const BEDTIME: (&str, &str) = ("22:00", "08:00");
 
 impl Kitchen {
     /// Hours in which one would rather sleep: ten at night to eight in the morning, in the household's zone.
     #[must_use]
     pub fn bedtimes(&self, from: Timestamp, to: Timestamp) -> Vec<(Timestamp, Timestamp)> {
-        let every = Hours {
-            name: "night".into(),
-            kind: HoursKind::Asleep,
-            days: (0..7).collect(),
-            date: None,
-            from: BEDTIME.0.into(),
-            to: BEDTIME.1.into(),
-        };
-        spells(&[every], &self.time_zone(), from, to).into_iter().map(|s| (s.from, s.to)).collect()
+        spells(&[Hours::every_night("night", BEDTIME)], &self.time_zone(), from, to).into_iter().map(|s| (s.from, s.to)).collect()
     }
 }
 
@@ -118,20 +110,11 @@ impl Kitchen {
     pub fn nights(&self, from: Timestamp, to: Timestamp) -> Option<Nights> {
         let night = self.night.as_ref()?;
         let zone = self.time_zone();
-        let hours = Hours {
-            name: "night".to_owned(),
-            kind: HoursKind::Asleep,
-            days: (0..7).collect(),
-            date: None,
-            from: night.from.clone(),
-            to: night.to.clone(),
-        };
-        let places: Vec<(Place, f64)> =
-            [(Place::Room, night.room_c, self.room_c), (Place::Pantry, night.pantry_c, self.pantry_c.unwrap_or(night.pantry_c))]
-                .into_iter()
-                .filter(|(_, by_night, by_day)| by_night.total_cmp(by_day).is_ne())
-                .map(|(p, c, _)| (p, c))
-                .collect();
+        let hours = Hours::every_night("night", (&night.from, &night.to));
+        let places: Vec<(Place, f64)> = [(Place::Room, night.room_c), (Place::Pantry, night.pantry_c)]
+            .into_iter()
+            .filter(|(p, by_night)| self.place_c(*p).is_some_and(|by_day| by_night.total_cmp(&by_day).is_ne()))
+            .collect();
         let spells = || spells(&[hours], &zone, from, to).into_iter().map(|s| (s.from, s.to)).collect();
         (!places.is_empty()).then(|| Nights { spells: spells(), places })
     }

@@ -499,12 +499,18 @@ pub const USUAL_DOUGH_C: f64 = 26.0;
 /// fridge bakes at the same setting, only longer.
 #[must_use]
 pub fn at_its_setting(bake: &Bake, k: &Constants) -> Bake {
+    at_known_setting(bake, None, k)
+}
+
+/// The same where our setting was found before: it is not looked for again.
+#[must_use]
+pub fn at_known_setting(bake: &Bake, known_c: Option<f64>, k: &Constants) -> Bake {
     if bake.set_c.is_some() {
         return bake.clone();
     }
     let usual = Bake { dough_c: USUAL_DOUGH_C, ..bake.clone() };
     let oven = Oven::new(&usual, k);
-    let (set_c, _) = oven.recommend();
+    let set_c = known_c.unwrap_or_else(|| oven.recommend().0);
     let fall_to_c = bake.fall_to_c.or_else(|| oven.falling.then_some(set_c - k.numbers.fall_delta));
     Bake { set_c: Some(set_c), fall_to_c, ..bake.clone() }
 }

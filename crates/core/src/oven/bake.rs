@@ -360,3 +360,15 @@ impl Bake {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_soft_sandwich_loaf_is_as_rich_as_the_table_says() {
+        let table: serde_json::Value = serde_json::from_str(include_str!("../../data/baking.json")).unwrap();
+        let found = table.as_object().unwrap().values().find_map(|group| group.get("soft_pan_rich")).unwrap();
+        assert_eq!(found["value"], SOFT_PAN_RICH);
+    }
+}

@@ -2,11 +2,28 @@
 
 use jiff::Timestamp;
 
-use super::{
-    Course, OvenPlan, StepKind, later,
-    search::{hours::Need, many::SAME_SETTING_C},
-};
+use super::{Course, OvenPlan, StepKind, later, search::hours::Need};
 use crate::kitchen::Place;
+
+/// Settings so near share an oven, °C. Common practice, no source.
+const SAME_SETTING_C: f64 = 15.0;
+
+/// What a bread asks of the oven.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct OvenAsk {
+    /// Setting, °C.
+    pub set_c: f64,
+    /// Whether it is steamed.
+    pub steam: bool,
+}
+
+impl OvenAsk {
+    /// Whether two breads may be in the oven at once: settings within fifteen degrees, and both or neither steamed.
+    #[must_use]
+    pub fn shares_with(self, other: Self) -> bool {
+        (self.set_c - other.set_c).abs() <= SAME_SETTING_C && self.steam == other.steam
+    }
+}
 
 /// A while in the oven.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -22,19 +39,18 @@ pub struct OvenUse {
 }
 
 impl OvenUse {
-    /// Whether a bread at this setting, steamed or not, may be in the oven too: settings within fifteen degrees, and both or
-    /// neither steamed. Common practice, no source.
+    /// Whether a bread that asks this may be in the oven too.
     #[must_use]
-    pub fn is_shared_with(&self, (set_c, steam): (f64, bool)) -> bool {
-        self.set_c.is_some_and(|c| (c - set_c).abs() <= SAME_SETTING_C) && self.steam.is_none_or(|s| s == steam)
+    pub fn is_shared_with(&self, asks: OvenAsk) -> bool {
+        self.set_c.is_some_and(|set_c| asks.shares_with(OvenAsk { set_c, steam: self.steam.unwrap_or(asks.steam) }))
     }
 }
 
 impl OvenPlan {
-    /// What it asks of the oven: its setting, and whether it is steamed.
+    /// What it asks of the oven.
     #[must_use]
-    pub const fn asks(&self) -> (f64, bool) {
-        (self.set_c, self.steam)
+    pub const fn asks(&self) -> OvenAsk {
+        OvenAsk { set_c: self.set_c, steam: self.steam }
     }
 }
 
@@ -62,12 +78,21 @@ pub struct Beside {
 
 impl Beside {
     /// When it keeps the oven from a bread that asks this of it.
-    pub fn keeps_oven_from(&self, asks: (f64, bool)) -> impl Iterator<Item = (Timestamp, Timestamp)> {
+    pub fn keeps_oven_from(&self, asks: OvenAsk) -> impl Iterator<Item = (Timestamp, Timestamp)> {
         self.oven.iter().filter(move |o| !o.is_shared_with(asks)).map(|o| (o.from, o.to))
     }
 }
 
 impl Course {
+    /// The first other bread that keeps the oven from this one, with its hours there; so many minutes lie between two breads.
+    /// None need lie on the day itself: breads follow as close as they come.
+    #[must_use]
+    pub fn oven_clash<'b>(&self, beside: &'b [Beside], between_min: f64) -> Option<(&'b str, (Timestamp, Timestamp))> {
+        let out = later(self.loads.last().map_or(self.load, |l| l.out), between_min);
+        let meets = |&(from, to): &(Timestamp, Timestamp)| from < out && self.load < later(to, between_min);
+        beside.iter().find_map(|b| b.keeps_oven_from(self.oven.asks()).find(meets).map(|span| (b.bread.as_str(), span)))
+    }
+
     /// What is still to come of it, as other breads see it; nothing once it is out.
     #[must_use]
     pub fn beside(&self, bread: &str, now: Timestamp) -> Option<Beside> {

@@ -100,11 +100,7 @@ impl Course {
     #[must_use]
     pub fn dough_h_at(&self, at: Timestamp) -> Option<f64> {
         let min = minutes_between(self.mixed, at);
-        let rows = &self.forecast.curve;
-        let after = rows.partition_point(|r| r.min <= min);
-        let (before, next) = (rows.get(after.checked_sub(1)?)?, rows.get(after));
-        let share = next.map_or(0.0, |n| if n.min > before.min { (min - before.min) / (n.min - before.min) } else { 0.0 });
-        Some(before.dough_h + share * next.map_or(0.0, |n| n.dough_h - before.dough_h))
+        self.forecast.at(min).filter(|_| min >= 0.0).map(|r| r.dough_h)
     }
 
     /// Minutes out of the fridge from the end of mixing to the load. A stay in the fridge that does not make the dough

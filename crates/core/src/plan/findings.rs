@@ -285,13 +285,7 @@ pub fn of_warm_hours(course: &Course, ask: &PlanAsk, a: &Analysis<'_>, kitchen: 
 #[must_use]
 pub fn of_oven(course: &Course, ask: &PlanAsk, beside: &[Beside], clock: &dyn Fn(Timestamp) -> String) -> Option<OfPlan> {
     let recovery = f64::from(RECOVERY_MIN);
-    let out = later(course.loads.last().map_or(course.load, |l| l.out), recovery);
-    let clash = |b: &Beside| {
-        b.keeps_oven_from(course.oven.asks())
-            .find(|(from, to)| *from < out && course.load < later(*to, recovery))
-            .map(|span| (b.bread.clone(), span))
-    };
-    let (bread, (from, to)) = beside.iter().find_map(clash)?;
+    let (bread, (from, to)) = course.oven_clash(beside, recovery)?;
     let sentence =
         format!("“{bread}” has the oven from {} to {}: this bread would be in it at {}.", clock(from), clock(to), clock(course.load));
     let wait = minutes_between(course.load, later(to, recovery)).max(0.0);

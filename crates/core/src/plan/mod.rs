@@ -20,7 +20,7 @@ mod signs;
 mod steps;
 mod warmth;
 
-pub use beside::{Beside, HandsUse, OvenUse};
+pub use beside::{Beside, HandsUse, OvenAsk, OvenUse};
 pub use course::{Actual, Course, Stay, course};
 pub use elsewhere::{Elsewhere, elsewhere};
 pub use foreseen::{Foreseen, RiseForeseen};

@@ -6,7 +6,7 @@ use super::StepKind;
 use crate::{
     input::{InputErrors, Pointer},
     measure::show,
-    oven::{Advice, Bake, Constants, Crust, USUAL_DOUGH_C, advise, at_its_setting},
+    oven::{Advice, Bake, Constants, Crust, USUAL_DOUGH_C, advise, at_known_setting},
 };
 
 /// An act at the oven, minutes after loading.
@@ -60,7 +60,7 @@ const CHILLED_C: f64 = 15.0;
 const LIKE_DOUGH_C: f64 = 14.0;
 
 impl OvenPlan {
-    /// The plan for a bake; the one given is kept if it was worked out for such a dough.
+    /// The plan for a bake; the one given is kept if it was worked out for such a dough, and its setting for another too.
     ///
     /// # Errors
     /// If the setting is too cool to bake the middle.
@@ -68,7 +68,7 @@ impl OvenPlan {
         let dough_c = if bake.dough_c < CHILLED_C { COLD_DOUGH_C } else { USUAL_DOUGH_C };
         let near = |o: &&Self| o.dough_c.is_some_and(|c| (c - bake.dough_c).abs() <= LIKE_DOUGH_C);
         let anew = || {
-            let bake = at_its_setting(&Bake { dough_c, ..bake.clone() }, k);
+            let bake = at_known_setting(&Bake { dough_c, ..bake.clone() }, before.map(|o| o.set_c), k);
             Self::from_advice(&advise(&bake, k), dough_c)
         };
         before.filter(near).map_or_else(anew, |o| Ok(o.clone()))

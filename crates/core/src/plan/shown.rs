@@ -58,8 +58,8 @@ pub fn check_shown(
     if let Some(why) = unfree(&made, day) {
         errors.add(root.at("hours"), why);
     }
-    if let Some(why) = oven_clash(&made, day) {
-        errors.add(root.at("oven"), why);
+    if let Some((bread, _)) = made.oven_clash(&day.beside, 0.0) {
+        errors.add(root.at("oven"), format!("“{bread}” has the oven then."));
     }
     errors.finish(Plan { ask: ask.clone(), oven: made.oven.clone(), ready_at: made.ready_at, steps: made.steps })
 }
@@ -98,11 +98,6 @@ fn dose(was: &Analysis<'_>, is: &Analysis<'_>) -> Result<(), String> {
 /// The first act for which nobody is free, or the oven that would be hot alone.
 fn unfree(made: &Course, day: &FitAsk) -> Option<String> {
     let meets = |a: &&AwayAsk, from: Timestamp, to: Timestamp| a.from < to && from < a.to;
-    let is = |kind: AwayKind| match kind {
-        AwayKind::Away => "you are out",
-        AwayKind::Asleep => "you sleep",
-        AwayKind::Busy => "your hands are full",
-    };
     let mut woken = day.woken;
     for s in made.steps.iter().filter(|s| has_hands(s)) {
         let Some(gone) = day.away.iter().find(|a| meets(a, s.start, s.end)) else { continue };
@@ -110,24 +105,15 @@ fn unfree(made: &Course, day: &FitAsk) -> Option<String> {
             woken = false;
             continue;
         }
-        return Some(format!("“{}” would fall when {}.", s.kind.title(), is(gone.kind)));
+        return Some(format!("“{}” would fall when {}.", s.kind.title(), gone.kind.you_are()));
     }
     let lit = made.steps.iter().find(|s| s.kind == StepKind::OvenOn)?.start;
     let out = made.steps.iter().rfind(|s| s.kind == StepKind::Out)?.end;
     let alone = day.away.iter().filter(|a| a.kind != AwayKind::Busy).find(|a| meets(a, lit, out))?;
-    Some(format!("The oven would be hot while {}. No plan leaves a hot oven alone.", is(alone.kind)))
+    Some(format!("The oven would be hot while {}. No plan leaves a hot oven alone.", alone.kind.you_are()))
 }
 
 /// Acts a hand is at from beginning to end. Lighting the oven is a turn of a dial.
 const fn has_hands(s: &PlanStep) -> bool {
     !s.kind.waits() && !matches!(s.kind, StepKind::OvenOn | StepKind::Ready | StepKind::Check | StepKind::Foil)
-}
-
-/// The bread that has the oven when this one would be in it.
-fn oven_clash(made: &Course, day: &FitAsk) -> Option<String> {
-    let (load, out) = (made.load, made.loads.last().map_or(made.load, |l| l.out));
-    day.beside.iter().find_map(|b| {
-        let mut taken = b.keeps_oven_from(made.oven.asks()).filter(|(from, to)| *from < out && load < *to);
-        taken.next().map(|_| format!("“{}” has the oven then.", b.bread))
-    })
 }

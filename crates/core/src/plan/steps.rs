@@ -202,7 +202,8 @@ impl Steps<'_> {
         let set = oven.dial.told(self.oven.set_c);
         // Where the recipe's figure was moved for this oven, whoever knows the recipe will ask why.
         let told = self.analysis.formula.oven;
-        let moved = told.is_some_and(|t| !t.ours && t.on_dial(oven) == Some(self.oven.set_c) && t.set_c != Some(self.oven.set_c));
+        let theirs = told.filter(|t| !t.ours && t.on_dial(oven) == Some(self.oven.set_c)).and_then(|t| t.set_c);
+        let moved = theirs.is_some_and(|c| oven.dial.told(c) != set);
         let why = if moved { format!(" {}", setting_words(told, oven)) } else { String::new() };
         let words = format!("Set {set}{}{thing}.{why}", if oven.fan { ", fan" } else { "" });
         let on = self.step(StepKind::OvenOn, later(self.load(), -lead), lead, "oven", words);

@@ -5,9 +5,9 @@ use cerealis_core::{
     formula::{Formula, FormulaDraft},
     kitchen::{Hours, HoursKind, Kitchen, Place},
     plan::{
-        Actual, Beside, Course, Look, OvenUse, Plan, PlanAsk, RisePlan, Seen, StepKind, course, later, minutes_between,
+        Actual, Beside, Course, HandsUse, Look, OvenPlan, OvenUse, Plan, PlanAsk, RisePlan, Seen, StepKind, course, later, minutes_between,
         replan::{Change, OnTheDay, Reason, Replanned, RestOption},
-        search::way::RiseOf,
+        search::{hours::Need, way::RiseOf},
     },
 };
 use jiff::Timestamp;
@@ -267,6 +267,36 @@ fn an_oven_another_bread_is_in_is_waited_for() {
     }
     // The pantry and the fridge hold it so long.
     assert!(found.options.iter().any(|o| has(o, "fridge") || has(o, "place")), "{:?}", found.options);
+}
+
+#[test]
+fn hands_that_are_at_another_bread_are_waited_for() {
+    let bake = |beside| Bake {
+        beside,
+        ..Bake::lean(kitchen(), "2026-11-07T09:00:00Z").with(|a| a.dough_c.push((at("2026-11-07T09:02:00Z"), 21.0)))
+    };
+    let load = bake(Vec::new()).at("2026-11-07T09:20:00Z").unwrap().options[0].load;
+    let (from, to) = (later(load, -10.0), later(load, 20.0));
+    let hands = vec![HandsUse { from, to, need: Need::Hands }];
+    let other = Beside { bread: "Harbour rye".into(), oven: Vec::new(), hands };
+    let found = bake(vec![other]).at("2026-11-07T09:20:00Z").unwrap();
+    assert!(!found.options.is_empty());
+    for o in &found.options {
+        assert!(o.load >= to || o.load < from, "{:?} {}", o.changes, o.load);
+    }
+}
+
+#[test]
+fn a_kept_plan_keeps_its_setting_though_the_dough_comes_from_the_fridge() {
+    let (t, k) = (tables(), kitchen());
+    let f = formula(LEAN);
+    let bread = cerealis_core::formula::oven_of(&f.analyse(&t.pantry, &t.styles), &t.pantry).in_kitchen(&k);
+    let warm = OvenPlan::of(&bread, None, &t.oven).unwrap();
+    // An oven that was found since to be ten degrees off: what was planned is turned to as it was planned.
+    let cold = cerealis_core::oven::Bake { dough_c: 6.0, oven_offset_c: Some(10.0), ..bread };
+    let kept = OvenPlan::of(&cold, Some(&warm), &t.oven).unwrap();
+    assert_eq!((kept.set_c, kept.dough_c), (warm.set_c, Some(6.0)));
+    assert!(near(OvenPlan::of(&cold, None, &t.oven).unwrap().set_c, warm.set_c - 10.0, 5.1));
 }
 
 #[test]

@@ -283,6 +283,11 @@ async fn a_plan_that_never_gets_ripe_stops_and_offers_the_room() {
     let k = kitchen();
     let places = serde_json::json!({ "places": { "room_c": 20, "pantry_c": 14, "fridge_c": -2 } });
     assert_eq!(super::put(&k, "/api/v1/kitchen", &places).await.status, 200);
+    // Half of the places is refused: what is not told would be gone.
+    let half = serde_json::json!({ "places": { "room_c": 20 } });
+    assert!((400..500).contains(&super::put(&k, "/api/v1/kitchen", &half).await.status));
+    let none = serde_json::json!({ "places": { "room_c": 20, "pantry_c": null, "fridge_c": -2 } });
+    assert!(super::put(&k, "/api/v1/kitchen", &none).await.json()["places"]["pantry_c"].is_null());
     let id = kept(&k).await;
     let frozen = get(&k, &format!("/plan/by-hand?formula={id}&p[bulk_place]=fridge&p[mix_c]=10")).await.text;
     assert!(frozen.contains("No plan fits") && frozen.contains("p%5Bbulk_place%5D=room"), "the room is one tap away");

@@ -204,14 +204,16 @@ impl OnTheDay<'_> {
     }
 
     fn day(&self) -> Day {
+        let span = |from: Timestamp, to: Timestamp| Span::new(self.minute(from), self.minute(to));
+        let asks = self.course.oven.asks();
         Day {
             from: 0,
             ready: None,
             early: 0,
             horizon: Span::new(0, LONGEST_MIN),
             away: self.away(),
-            hands_taken: Vec::new(),
-            oven_taken: self.oven_taken().map(|(_, (from, to))| Span::new(self.minute(from), self.minute(to))).collect(),
+            hands_taken: self.beside.iter().flat_map(|b| &b.hands).map(|h| (span(h.from, h.to), h.need)).collect(),
+            oven_taken: self.beside.iter().flat_map(|b| b.keeps_oven_from(asks)).map(|(from, to)| span(from, to)).collect(),
             mix_within: None,
             nights: Vec::new(),
             want: None,

@@ -48,12 +48,6 @@ pub enum Reason {
 }
 
 impl OnTheDay<'_> {
-    /// When other breads keep the oven from this one, and which.
-    pub(super) fn oven_taken(&self) -> impl Iterator<Item = (&str, (Timestamp, Timestamp))> {
-        let asks = self.course.oven.asks();
-        self.beside.iter().flat_map(move |b| b.keeps_oven_from(asks).map(|span| (b.bread.as_str(), span)))
-    }
-
     /// When a step begins as it goes.
     fn going(&self, kind: StepKind) -> Option<Timestamp> {
         self.course.steps.iter().find(|s| s.kind == kind).map(|s| s.start)
@@ -77,9 +71,9 @@ impl OnTheDay<'_> {
 
     /// Why the rest should be planned anew; nothing where it goes as planned.
     pub(super) fn reasons(&self, under_way: &UnderWay) -> Vec<Reason> {
-        let (load, out) = (self.course.load, self.course.loads.last().map_or(self.course.load, |l| l.out));
-        let mut taken = self.oven_taken().filter(|(_, (from, to))| *from < out && load < *to);
-        let taken = taken.next().map(|(bread, (_, back))| Reason::OvenTaken { due: load, bread: bread.to_owned(), back });
+        let load = self.course.load;
+        let taken = self.course.oven_clash(self.beside, 0.0);
+        let taken = taken.map(|(bread, (_, back))| Reason::OvenTaken { due: load, bread: bread.to_owned(), back });
         if self.goes_as_chosen() {
             return taken.into_iter().collect();
         }

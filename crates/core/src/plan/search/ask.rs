@@ -11,7 +11,7 @@ use crate::{
     ferment::{LeavenState, Pace},
     input::{Errors, InputErrors, Pointer},
     kitchen::{Kitchen, Nights, Place},
-    plan::Beside,
+    plan::{Beside, OvenAsk},
 };
 
 /// Hours that are not the dough's, as instants.
@@ -185,7 +185,7 @@ impl FitAsk {
 
     /// The same as minutes, for a bread that is ready so much early and asks this of the oven: setting in °C, steam.
     #[must_use]
-    pub fn day(&self, usual_early: Minute, asks: (f64, bool)) -> super::find::Day {
+    pub fn day(&self, usual_early: Minute, asks: OvenAsk) -> super::find::Day {
         let ready = self.ready_at.map(|r| self.minute(r));
         let ripe = self.leaven_ripe_at.map(|r| self.minute(r));
         #[allow(clippy::cast_possible_truncation, reason = "checked against two days")]

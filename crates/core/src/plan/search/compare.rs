@@ -45,7 +45,7 @@ pub fn compare(offers: &mut [Offer], usual_pct: f64) {
         Figure {
             of: |o| o.p_spoil.max(0.01),
             more: |o| (format!("{}: {} in 100 go over", o.risk(), show(100.0 * o.p_spoil, 0)), false),
-            less: |o| ("safe".to_owned(), o.p_spoil < 0.05),
+            less: |o| ("safe".to_owned(), !o.is_risky()),
         },
         Figure {
             of: |o| o.early_min + 30.0,

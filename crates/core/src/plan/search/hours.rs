@@ -49,6 +49,15 @@ impl AwayKind {
             Self::Busy => "busy",
         }
     }
+    /// As it is told the baker.
+    #[must_use]
+    pub const fn you_are(self) -> &'static str {
+        match self {
+            Self::Away => "you are out",
+            Self::Asleep => "you are asleep",
+            Self::Busy => "your hands are full",
+        }
+    }
     /// From that word.
     #[must_use]
     pub fn from_word(word: &str) -> Option<Self> {

@@ -44,10 +44,19 @@ pub fn p_late(rises: &[Judged]) -> f64 {
     if rises.is_empty() { 0.0 } else { normal(worst) }
 }
 
+/// Spoilt less often than this is safe.
+const SAFE: f64 = 0.05;
+
+/// Whether a chance of spoiling is worth a word.
+#[must_use]
+pub const fn is_risky(p_spoil: f64) -> bool {
+    p_spoil >= SAFE
+}
+
 /// The chance of spoiling in words.
 #[must_use]
 pub const fn risk_word(p_spoil: f64) -> &'static str {
-    if p_spoil < 0.05 {
+    if !is_risky(p_spoil) {
         "safe"
     } else if p_spoil < 0.15 {
         "some risk"

@@ -18,6 +18,7 @@ use crate::{
     formula::{Analysis, Formula},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
+    plan::OvenAsk,
 };
 
 /// Plans for all doughs together.
@@ -32,8 +33,6 @@ pub struct Together {
 /// Doughs planned together, at most.
 pub const MOST_DOUGHS: usize = 4;
 const MOST: usize = 3;
-/// Settings so near share an oven, °C.
-pub const SAME_SETTING_C: f64 = 15.0;
 
 /// The orders in which so many doughs can be planned.
 fn orders(n: usize) -> Vec<Vec<usize>> {
@@ -67,8 +66,8 @@ struct Partial {
     /// Which dough, whether it waits in the fridge, how it is laid.
     laid: Vec<(usize, bool, Laid)>,
     hands: Vec<HandsTaken>,
-    /// Oven spans with what is asked of it then: setting, steam.
-    oven: Vec<(Span, (f64, bool))>,
+    /// Oven spans with what is asked of it then.
+    oven: Vec<(Span, OvenAsk)>,
 }
 
 type Searches<'m, 'a> = Vec<Search<'m, DoughRises<'a>>>;
@@ -89,8 +88,7 @@ impl<'a> Planner<'_, 'a> {
         let mut day = dough.day(ask);
         day.hands_taken.extend(&so_far.hands);
         let asks = dough.oven.0.asks();
-        let shared = |o: (f64, bool)| (o.0 - asks.0).abs() <= SAME_SETTING_C && o.1 == asks.1;
-        day.oven_taken.extend(so_far.oven.iter().filter(|o| !shared(o.1)).map(|o| o.0));
+        day.oven_taken.extend(so_far.oven.iter().filter(|o| !o.1.shares_with(asks)).map(|o| o.0));
         let plans = search.plans(&day, self.kept);
         let with = |l: Laid| {
             let mut after = so_far.clone();

@@ -7,7 +7,7 @@ use super::{
     dough::DoughRises,
     find::Day,
     hours::{AwayKind, Minute},
-    judge::risk_word,
+    judge::{is_risky, risk_word},
     lay::{Laid, RisePlaced},
     solve::Rules,
     way::{Leg, RiseOf, Way, WayFamily, Work},
@@ -96,22 +96,21 @@ impl Offer {
         risk_word(self.p_spoil)
     }
 
+    /// Whether the risk is worth a word.
+    #[must_use]
+    pub const fn is_risky(&self) -> bool {
+        is_risky(self.p_spoil)
+    }
+
     /// The risk with its reason: `risky: 1 in 4 past ripe by 06:30, you are asleep until 06:30`.
     #[must_use]
     pub fn risk_words(&self, clock: &dyn Fn(Timestamp) -> String) -> String {
-        if self.p_spoil < 0.05 {
+        if !self.is_risky() {
             return self.risk().to_owned();
         }
         let of = show((1.0 / self.p_spoil).max(2.0), 0);
         let by = self.risk_at.map_or_else(String::new, |(at, gone)| {
-            let why = gone.map_or_else(String::new, |(kind, until)| {
-                let is = match kind {
-                    AwayKind::Asleep => "you are asleep",
-                    AwayKind::Away => "you are out",
-                    AwayKind::Busy => "your hands are full",
-                };
-                format!(", {is} until {}", clock(until))
-            });
+            let why = gone.map_or_else(String::new, |(kind, until)| format!(", {} until {}", kind.you_are(), clock(until)));
             format!(" by {}{why}", clock(at))
         });
         format!("{}: 1 in {of} past ripe{by}", self.risk())

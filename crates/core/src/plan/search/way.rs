@@ -213,7 +213,7 @@ pub struct Works {
     pub bake: (Minute, Minute),
     /// The same at its late end, which four bakes in five keep: so long the oven is watched.
     pub bake_late: (Minute, Minute),
-    /// Acts at the oven, minutes after the load.
+    /// Acts at the oven, minutes after the load: warm, cold.
     pub acts: (Vec<Minute>, Vec<Minute>),
     /// Cooling before it is sliced.
     pub cool: Minute,

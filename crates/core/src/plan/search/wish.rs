@@ -6,7 +6,7 @@ use std::cmp::Ordering;
 use super::{
     find::Day,
     hours::{Minute, Span},
-    judge::risk_word,
+    judge::{is_risky, risk_word},
     lay::{FOLD_MIN, Laid},
     solve::{Model, Search},
     way::RiseOf,
@@ -169,7 +169,7 @@ fn gains(want: Want, was: Weighed, is: Weighed, clock: &dyn Fn(Minute) -> String
 /// What a plan costs against another: the two that weigh most.
 fn costs(was: (&Laid, Weighed), is: (&Laid, Weighed)) -> String {
     let mut all: Vec<String> = Vec::new();
-    if is.0.p_spoil >= 0.05 && is.0.p_spoil > was.0.p_spoil + 0.03 {
+    if is_risky(is.0.p_spoil) && is.0.p_spoil > was.0.p_spoil + 0.03 {
         all.push(risk_word(is.0.p_spoil).to_owned());
     }
     let slept = was.1.sleep_min() - is.1.sleep_min();

@@ -18,7 +18,7 @@ pub(super) fn night() -> Value {
 pub(super) fn schemas() -> [(&'static str, Value); 4] {
     let warmth = || number(-20.0, 60.0, "°C");
     let places = object(
-        &[("room_c", warmth()), ("pantry_c", warmth()), ("fridge_c", warmth())],
+        &[("room_c", warmth()), ("pantry_c", or_null(warmth())), ("fridge_c", or_null(warmth()))],
         &[("proof_box_c", or_null(warmth())), ("oven_light_c", or_null(warmth())), ("night", or_null(night()))],
     );
     let oven = object(
