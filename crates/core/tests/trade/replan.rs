@@ -287,6 +287,28 @@ fn hands_that_are_at_another_bread_are_waited_for() {
 }
 
 #[test]
+fn hands_that_are_never_free_are_named_and_the_dough_is_still_told_a_way() {
+    let mixed = at("2026-11-07T09:00:00Z");
+    let busy = |h: i32| {
+        let from = later(mixed, 60.0 * f64::from(h));
+        let hands = vec![HandsUse { from, to: later(from, 60.0), need: Need::Hands }];
+        Beside { bread: if h % 2 == 0 { "Harbour rye" } else { "Cove rolls" }.into(), oven: Vec::new(), hands }
+    };
+    let others: Vec<Beside> = (0..30).map(busy).collect();
+    let bake = Bake {
+        beside: others,
+        ..Bake::lean(kitchen(), "2026-11-07T09:00:00Z").with(|a| a.dough_c.push((at("2026-11-07T09:02:00Z"), 21.0)))
+    };
+    let found = bake.at("2026-11-07T09:20:00Z").unwrap();
+    let [only] = found.options.as_slice() else { panic!("{:?}", found.options) };
+    assert!(
+        only.changes.iter().any(|c| matches!(c, Change::HandsTaken(_, bread) if bread == "Harbour rye" || bread == "Cove rolls")),
+        "{:?}",
+        only.changes
+    );
+}
+
+#[test]
 fn a_kept_plan_keeps_its_setting_though_the_dough_comes_from_the_fridge() {
     let (t, k) = (tables(), kitchen());
     let f = formula(LEAN);

@@ -144,6 +144,7 @@ fn replanned(r: &Replanned, local: &Local, now: Timestamp) -> Value {
         let kind = c.word();
         match *c {
             Change::BenchRest(min) | Change::LoadSooner(min) | Change::ReadyLater(min) => json!({ "kind": kind, "minutes": min }),
+            Change::HandsTaken(min, ref bread) => json!({ "kind": kind, "at": at(later(now, f64::from(min))), "bread": bread }),
             Change::OutOfHours(min) => json!({ "kind": kind, "at": at(later(now, f64::from(min))) }),
             Change::FoldsSkipped(n) => json!({ "kind": kind, "folds": n }),
             Change::Place(rise, place) => json!({ "kind": kind, "rise": rise, "place": place }),

@@ -12,7 +12,7 @@ use super::{
 use crate::kitchen::Place;
 
 /// A change against the plan, the least first.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Change {
     /// The shaped pieces rest longer or shorter before they are shaped again, minutes in all.
     BenchRest(Minute),
@@ -26,6 +26,8 @@ pub enum Change {
     LoadSooner(Minute),
     /// The bread is ready so many minutes later.
     ReadyLater(Minute),
+    /// Hands are asked for at this minute while they are at another bread: which.
+    HandsTaken(Minute, String),
     /// Hands are asked for at this minute, in hours that are not free.
     OutOfHours(Minute),
 }
@@ -41,7 +43,8 @@ impl Change {
             Self::Brake(_) => 3,
             Self::LoadSooner(_) => 4,
             Self::ReadyLater(_) => 5,
-            Self::OutOfHours(_) => 6,
+            Self::HandsTaken(..) => 6,
+            Self::OutOfHours(_) => 7,
         }
     }
     /// As the API writes it.
@@ -54,6 +57,7 @@ impl Change {
             Self::Brake(_) => "fridge",
             Self::LoadSooner(_) => "load-sooner",
             Self::ReadyLater(_) => "ready-later",
+            Self::HandsTaken(..) => "hands-taken",
             Self::OutOfHours(_) => "out-of-hours",
         }
     }

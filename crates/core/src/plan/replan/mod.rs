@@ -111,6 +111,26 @@ struct Found {
     weight: Weight,
 }
 
+/// What of the day is given up, where nothing stands with it.
+#[derive(Clone, Copy, Default)]
+struct Given<'a> {
+    /// Hands are at another bread now and then.
+    hands: bool,
+    /// Hours that are worked in all the same.
+    not_free: &'a [Away],
+}
+
+impl Given<'_> {
+    fn up(self, day: &Day) -> Day {
+        let mut left = day.clone();
+        if self.hands {
+            left.hands_taken.clear();
+        }
+        left.away.retain(|a| !self.not_free.contains(a));
+        left
+    }
+}
+
 /// A bread this many minutes off its load is worth a word.
 pub(super) const WORTH_MIN: f64 = 10.0;
 /// Most ways that are told.
@@ -138,18 +158,18 @@ impl OnTheDay<'_> {
             return Ok(None);
         }
         let other_bread = under_way.begun.rise == RiseOf::Proof && under_way.is_over();
-        // Within the aims; else riper than is liked; else in hours that are not free.
+        // Within the aims; else riper than is liked; else between two breads; else in hours that are not free.
         let (works, riper) = (under_way.works(self, &analysis), under_way.riper());
-        let day = self.day();
-        let mut options = self.options(&under_way, &works, &day, &[], &analysis);
-        if options.is_empty() {
-            options = self.options(&riper, &works, &day, &[], &analysis);
-        }
-        if options.is_empty() {
-            let not_free = day.away.clone();
-            options = self.options(&riper, &works, &Day { away: Vec::new(), ..day }, &not_free, &analysis);
-            options.truncate(1);
-        }
+        let (day, free) = (self.day(), Given::default());
+        let hands = Given { hands: true, not_free: &[] };
+        let hours = Given { hands: true, not_free: &day.away };
+        let tries = [(&under_way, free, usize::MAX), (&riper, free, usize::MAX), (&riper, hands, 1), (&riper, hours, 1)];
+        let mut options = tries.into_iter().map(|(dough, given, most)| {
+            let mut found = self.options(dough, &works, &given.up(&day), given, &analysis);
+            found.truncate(most);
+            found
+        });
+        let options = options.find(|o| !o.is_empty()).unwrap_or_default();
         Ok(Some(Replanned { reasons, options, other_bread }))
     }
 
@@ -221,11 +241,10 @@ impl OnTheDay<'_> {
         }
     }
 
-    /// The ways that stand, least change first, each another kind of change; `not_free` are hours that are worked in
-    /// all the same.
-    fn options(&self, under_way: &UnderWay, works: &Works, day: &Day, not_free: &[Away], analysis: &Analysis<'_>) -> Vec<RestOption> {
+    /// The ways that stand, least change first, each another kind of change.
+    fn options(&self, under_way: &UnderWay, works: &Works, day: &Day, given: Given<'_>, analysis: &Analysis<'_>) -> Vec<RestOption> {
         // Whoever has to be up for it wants it behind them; else it is drawn toward its hour.
-        let meant = self.meant().filter(|_| not_free.is_empty());
+        let meant = self.meant().filter(|_| given.not_free.is_empty());
         let wanted = self.minute(meant.unwrap_or(self.course.load));
         let ready = wanted + works.length(Work::Bake { cold: false }) + works.cool;
         let mut model = DoughRises::new(under_way.facts(self, analysis), &self.tables.ferment);
@@ -239,7 +258,9 @@ impl OnTheDay<'_> {
                 let Some(way) = search.rules.ways.get(laid.way).cloned() else { continue };
                 let measured = Measured { way: &way, laid: &laid, rest_min: rest, usual_rest_min: works.shape.1 };
                 let mut changes = changes(&planned, &measured, &under_way.begun, ready);
-                changes.extend(out_of_hours(&search.rules.works, &laid, not_free));
+                let asked = asked(&search.rules.works, &laid);
+                changes.extend(self.hands_at_both(&asked).filter(|_| given.hands));
+                changes.extend(out_of_hours(&asked, given.not_free));
                 let weight = Weight::of(&changes, laid.ready - ready);
                 found.push(Found { rest, way, changes, weight, laid: Laid { way: 0, ..laid } });
             }
@@ -276,6 +297,18 @@ impl OnTheDay<'_> {
             rest: self.rest(under_way, search, &laid),
             changes: found.changes,
         }
+    }
+
+    /// The first minute at which hands are asked for while another bread has them.
+    fn hands_at_both(&self, asked: &[(Span, Need)]) -> Option<Change> {
+        let met = asked.iter().filter(|a| a.1.is_hands()).flat_map(|(a, need)| {
+            let theirs = self.beside.iter().flat_map(|b| b.hands.iter().map(move |h| (h, &b.bread)));
+            theirs.filter(|(h, _)| need.is_kept_by(h.need)).filter_map(|(h, bread)| {
+                let span = Span::new(self.minute(h.from), self.minute(h.to));
+                Some((a.meets(span)?, bread))
+            })
+        });
+        met.min().map(|(minute, bread)| Change::HandsTaken(minute, bread.clone()))
     }
 
     /// The last minute at which the dough may still be carried, everything after as it is.
@@ -354,15 +387,19 @@ fn least(found: Vec<Found>) -> Vec<Found> {
     chosen
 }
 
-/// The first minute at which a way asks for hands, or for eyes on the oven, in hours that are not free.
-fn out_of_hours(works: &Works, laid: &Laid, away: &[Away]) -> Option<Change> {
-    let asked = laid.works.iter().zip(&laid.starts).flat_map(|(work, at)| {
-        let busy = |s: Seg| Span::new(at + s.offset, at + s.offset + s.length);
-        works.segs(*work).into_iter().filter(|s| s.need != Need::Oven).map(busy).collect::<Vec<_>>()
-    });
-    let out =
-        asked.flat_map(|a| away.iter().filter(move |w| w.span.from < a.to && a.from < w.span.to).map(move |w| a.from.max(w.span.from)));
-    out.min().map(Change::OutOfHours)
+/// When a way asks for hands, or for eyes on the oven, and which of them.
+fn asked(works: &Works, laid: &Laid) -> Vec<(Span, Need)> {
+    let of = |(work, at): (&Work, &Minute)| {
+        let span = |s: Seg| (Span::new(at + s.offset, at + s.offset + s.length), s.need);
+        works.segs(*work).into_iter().filter(|s| s.need != Need::Oven).map(span).collect::<Vec<_>>()
+    };
+    laid.works.iter().zip(&laid.starts).flat_map(of).collect()
+}
+
+/// The first minute at which something is asked in hours that are not free.
+fn out_of_hours(asked: &[(Span, Need)], away: &[Away]) -> Option<Change> {
+    let met = asked.iter().flat_map(|(a, _)| away.iter().filter_map(|w| a.meets(w.span)));
+    met.min().map(Change::OutOfHours)
 }
 
 /// When the dough is first carried, and where to.

@@ -21,6 +21,11 @@ impl Span {
     pub const fn new(from: Minute, to: Minute) -> Self {
         Self { from, to }
     }
+    /// The first minute that both hold; nothing where they only touch.
+    #[must_use]
+    pub fn meets(self, other: Self) -> Option<Minute> {
+        (self.from < other.to && other.from < self.to).then(|| self.from.max(other.from))
+    }
     const fn shifted(self, by: Minute) -> Self {
         Self { from: self.from.saturating_add(by), to: self.to.saturating_add(by) }
     }
@@ -90,6 +95,16 @@ pub enum Need {
 }
 
 impl Need {
+    /// Whether it cannot be had while another dough takes this.
+    #[must_use]
+    pub const fn is_kept_by(self, taken: Self) -> bool {
+        match self {
+            Self::Hands => matches!(taken, Self::Hands | Self::Brief | Self::Rest),
+            Self::Brief => matches!(taken, Self::Hands | Self::Brief),
+            Self::Rest => matches!(taken, Self::Hands | Self::Rest),
+            Self::Watch | Self::Oven => false,
+        }
+    }
     /// Whether hands are at it.
     #[must_use]
     pub const fn is_hands(self) -> bool {
@@ -208,14 +223,14 @@ impl Windows {
         let of = |kinds: &[AwayKind]| away.iter().filter(|a| kinds.contains(&a.kind)).map(|a| a.span).collect::<Vec<_>>();
         let gone = of(&[AwayKind::Away, AwayKind::Asleep]);
         let busy = of(&[AwayKind::Busy]);
-        let free_of = |needs: &[Need]| {
-            let taken = hands_taken.iter().filter(|t| needs.contains(&t.1)).map(|t| t.0);
+        let free_for = |need: Need| {
+            let taken = hands_taken.iter().filter(|t| need.is_kept_by(t.1)).map(|t| t.0);
             free(horizon, gone.iter().chain(&busy).copied().chain(taken))
         };
         Self {
-            hands: free_of(&[Need::Hands, Need::Brief, Need::Rest]),
-            brief: free_of(&[Need::Hands, Need::Brief]),
-            rest: free_of(&[Need::Hands, Need::Rest]),
+            hands: free_for(Need::Hands),
+            brief: free_for(Need::Brief),
+            rest: free_for(Need::Rest),
             watch: free(horizon, gone),
             oven: free(horizon, oven_taken.iter().map(|s| Span { from: s.from - RECOVERY_MIN, to: s.to + RECOVERY_MIN })),
         }

@@ -167,6 +167,10 @@ impl Words {
         }
         for c in &o.changes {
             match *c {
+                Change::HandsTaken(min, ref bread) => {
+                    let at = self.hour(later(self.now, f64::from(min)));
+                    said.push(format!("At {at} your hands are at {bread} too: one of the two waits, or somebody helps"));
+                }
                 Change::OutOfHours(min) => {
                     said.push(format!("It wants somebody at {}, in hours you gave as taken", self.hour(later(self.now, f64::from(min)))));
                 }
