@@ -103,20 +103,34 @@ test.describe('by touch', () => {
     await expect(line(page, 3).getByLabel('Grams of')).toHaveValue('20');
   });
 
+  test('a tap is not lost though the figures come while the finger is down', async ({ page }, info) => {
+    await read(page, ROLLS);
+    await page.getByLabel('Name of the bread').fill(`Slow finger ${info.project.name}`);
+    // The figures that follow the name are in place.
+    await page.waitForTimeout(1000);
+    const save = page.getByRole('button', { name: 'Save, plan the day' });
+    await save.scrollIntoViewIfNeeded();
+    const box = await save.boundingBox();
+    const answered = page.waitForResponse((r) => r.request().method() === 'POST');
+    await line(page, 1).getByLabel('Grams of').evaluate((field) => {
+      field.value = '510';
+      field.dispatchEvent(new Event('input', { bubbles: true }));
+    });
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await answered;
+    // Long enough for the figures to be put in, if nothing held them back.
+    await page.waitForTimeout(400);
+    await page.mouse.up();
+    await expect(page).toHaveURL(/\/plan\?formula=/);
+  });
+
   test('nothing on the bench is smaller than a fingertip', async ({ page, isMobile }) => {
     test.skip(!isMobile, 'measured on the phone');
     await page.goto('/bakeday/demo-4');
     for (const button of await page.locator('main button:visible').all()) {
       const box = await button.boundingBox();
       expect(Math.min(box.height, box.width), await button.innerText()).toBeGreaterThanOrEqual(44);
-    }
-  });
-
-  test('no page is wider than the screen', async ({ page }) => {
-    for (const path of ['/', '/formula', '/formula/watch-rolls', '/plan?formula=skerry-loaf', '/bakeday/demo-4', '/oven?formula=skerry-loaf', '/logbook', '/logbook/demo-1', '/sources']) {
-      await page.goto(path);
-      const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
-      expect(over, path).toBeLessThanOrEqual(0);
     }
   });
 });

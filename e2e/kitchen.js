@@ -1,9 +1,39 @@
-// What every walk needs: a page that fails on any complaint in the browser's console, and a few moves of the hand.
+// What every walk needs: a demo kitchen at a quarter to five in the afternoon, a page that fails on any complaint in the
+// browser's console, and a few moves of the hand.
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { expect, test as base } from '@playwright/test';
 
 export { expect };
 
+const PROGRAM = fileURLToPath(new URL('../target/debug/cerealis', import.meta.url));
+const FIRST_PORT = Number(process.env.CEREALIS_E2E_PORT ?? 8092);
+
+/** Starts a kitchen, waits until it answers, ends it when the worker is done. */
+async function kitchen(use, number) {
+  const data = await mkdtemp(join(tmpdir(), 'cerealis-e2e-'));
+  const address = `127.0.0.1:${FIRST_PORT + number}`;
+  const program = spawn(PROGRAM, ['demo', '--clock', '2026-11-06T16:40:00+00:00,1', '--data', data, '--listen', address], { stdio: ['ignore', 'ignore', 'pipe'] });
+  const said = [];
+  program.stderr.on('data', (d) => said.push(String(d)));
+  const ended = once(program, 'exit');
+  const answers = () => fetch(`http://${address}/health`).then((r) => r.ok, () => false);
+  await expect.poll(answers, { message: 'the kitchen answers', timeout: 60_000 }).toBe(true);
+  expect(program.exitCode, said.join('')).toBe(null);
+  await use(`http://${address}`);
+  program.kill('SIGTERM');
+  await ended;
+  await rm(data, { recursive: true });
+}
+
 export const test = base.extend({
+  /** Where this worker's kitchen answers. */
+  address: [({}, use, { workerIndex }) => kitchen(use, workerIndex), { scope: 'worker', timeout: 90_000 }],
+  baseURL: ({ address }, use) => use(address),
   /** Words a console message may hold without failing the walk. */
   allowed: [[], { option: true }],
   quiet: [

@@ -49,6 +49,15 @@ pub fn mean_off_k<'a>(entries: impl Iterator<Item = &'a OvenEntry>) -> Option<(f
     (!read.is_empty()).then_some((mean, read.len()))
 }
 
+/// A dial that is off by less from what is told is as told, K: a thermometer is no better. Engineering estimate.
+const WORTH_K: f64 = 4.0;
+
+/// What an oven's dial should be told to be off by, K, as it was read; none where it was never read, or is as told.
+#[must_use]
+pub fn learned_off_k<'a>(entries: impl Iterator<Item = &'a OvenEntry>, told_k: Option<f64>) -> Option<f64> {
+    mean_off_k(entries).map(|(k, _)| k.round()).filter(|k| (k - told_k.unwrap_or(0.0)).abs() >= WORTH_K)
+}
+
 /// Reads it off a bake's log; none where no oven was lit.
 #[must_use]
 pub fn oven_entry(log: &[Event]) -> Option<OvenEntry> {

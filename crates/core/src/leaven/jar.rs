@@ -196,6 +196,10 @@ const NIGHTS_H: f64 = 96.0;
 const CHUNK_MIN: f64 = 9000.0;
 /// So many days in the cold and it is fed before bread. Common practice, no source.
 const COLD_DAYS: f64 = 3.0;
+/// From so many days in the cold on, a second feed is worth its time.
+pub(crate) const TWO_FEEDS_DAYS: f64 = 2.0;
+/// A leaven so long in the cold is fed twice before it raises bread. Common practice, no source.
+pub(crate) const LONG_COLD_DAYS: f64 = 7.0;
 
 /// The events that count: undone ones out, in order of time.
 fn kept(log: &[JarEvent]) -> Vec<&JarEvent> {
@@ -427,11 +431,30 @@ impl JarState {
         if self.cold_days >= COLD_DAYS || self.now_min > 60.0 * LONGEST_H { Use::Feed } else { Use::of(self.ripeness) }
     }
 
+    /// What a feed to come is seeded with where that is not a ripe leaven: one that is past its best. One that still rises will be
+    /// ripe when it is fed.
+    #[must_use]
+    pub fn spent_seed(&self) -> Option<LeavenState> {
+        (self.ripeness >= 1.0).then_some(self.seed)
+    }
+
+    /// Whether it stood in the cold for long enough to have to show that it is strong again.
+    #[must_use]
+    pub fn is_rested(&self) -> bool {
+        self.cold_days >= TWO_FEEDS_DAYS
+    }
+
+    /// Whether it wants two feeds before it raises bread.
+    #[must_use]
+    pub fn wants_two_feeds(&self) -> bool {
+        self.cold_days >= LONG_COLD_DAYS
+    }
+
     /// What weeks in the cold ask for. Common practice, no source.
     #[must_use]
     pub fn after_the_cold(&self) -> Option<&'static str> {
         let days = self.cold_days;
-        if days < 2.0 {
+        if days < TWO_FEEDS_DAYS {
             None
         } else if days < 8.0 {
             Some("Some days in the fridge: feed it twice before bread, or once and give the dough longer.")

@@ -7,5 +7,5 @@ mod jar;
 
 pub use event::{JarEvent, JarEventBody, JarEventKind, NewJarEvent};
 pub use feed::{FeedAsk, FeedPlan, FeedRow, feed_rows, feed_twice, jar_ml};
-pub(crate) use jar::{BEST, OVER};
+pub(crate) use jar::{BEST, LONG_COLD_DAYS, OVER, TWO_FEEDS_DAYS};
 pub use jar::{Fed, Jar, JarBody, JarState, Use};

@@ -51,6 +51,11 @@ impl Vessel {
             Self::Cover => "under a cover",
         }
     }
+    /// What a loaf lies on with nothing at its sides.
+    #[must_use]
+    pub const fn is_open(self) -> bool {
+        matches!(self, Self::Sheet | Self::Stone | Self::Steel)
+    }
     /// Pans that take a lid.
     #[must_use]
     pub const fn is_pan(self) -> bool {
@@ -240,6 +245,14 @@ impl BakeBody {
         self.over(Bake { piece_g: f64::NAN, ..Bake::default() })
     }
 
+    /// Whether a tin loaf is asked for on something that is no tin: then it is asked what the tin is made of.
+    #[must_use]
+    pub fn wants_tin(&self, base: &Bake) -> bool {
+        let shape = self.shape.as_deref().and_then(Shape::from_word).unwrap_or(base.shape);
+        let vessel = self.vessel.as_deref().and_then(Vessel::from_word).unwrap_or(base.vessel);
+        shape == Shape::Pan && vessel.is_open()
+    }
+
     /// Checks it over a base (a formula's or a style's bake): what is given beats the base.
     ///
     /// # Errors
@@ -272,6 +285,9 @@ impl BakeBody {
         let shape = word(&mut errors, root.at("shape"), self.shape.as_ref(), Shape::from_word, Shape::words());
         let vessel = word(&mut errors, root.at("vessel"), self.vessel.as_ref(), Vessel::from_word, Vessel::words());
         let glaze = word(&mut errors, root.at("glaze"), self.glaze.as_ref(), Glaze::from_word, Glaze::words());
+        // A tin loaf that is told brings its tin.
+        let tin = shape == Some(Shape::Pan) && vessel.is_none() && base.vessel.is_open();
+        let vessel = if tin { Some(Vessel::PanMetal) } else { vessel };
         let colour = word(&mut errors, root.at("colour"), self.colour.as_ref(), Colour::from_word, Colour::words());
         let crust = word(&mut errors, root.at("crust"), self.crust.as_ref(), Crust::from_word, Crust::words());
         #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 60 was checked; else nothing is built")]

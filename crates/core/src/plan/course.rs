@@ -66,6 +66,19 @@ pub struct Stay {
     pub place_c: f64,
 }
 
+/// Where a dough is from an act on, until the next.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Whereabouts {
+    /// In the oven.
+    Oven,
+    /// On the rack, baked.
+    Rack,
+    /// It rises somewhere.
+    Stands(Stay),
+    /// Nowhere in particular: the baker is at it.
+    InHand,
+}
+
 /// The course: acts, drawing, ranges.
 #[derive(Debug, Clone)]
 pub struct Course {
@@ -96,6 +109,18 @@ pub struct Course {
 }
 
 impl Course {
+    /// Where the dough is from one of its acts on, until the next.
+    #[must_use]
+    pub fn whereabouts(&self, act: &PlanStep) -> Whereabouts {
+        if matches!(act.kind, StepKind::Out | StepKind::Ready) {
+            return Whereabouts::Rack;
+        }
+        if act.start >= self.load {
+            return Whereabouts::Oven;
+        }
+        self.stays.iter().find(|stay| stay.to > act.end).map_or(Whereabouts::InHand, |stay| Whereabouts::Stands(*stay))
+    }
+
     /// Its dough hours at an instant: what it has aged, as if it had stood at 24 °C. None before the mix; as at the load after it.
     #[must_use]
     pub fn dough_h_at(&self, at: Timestamp) -> Option<f64> {

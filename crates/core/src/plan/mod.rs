@@ -21,7 +21,7 @@ mod steps;
 mod warmth;
 
 pub use beside::{Beside, HandsUse, OvenAsk, OvenUse};
-pub use course::{Actual, Course, Stay, course};
+pub use course::{Actual, Course, Stay, Whereabouts, course};
 pub use elsewhere::{Elsewhere, elsewhere};
 pub use foreseen::{Foreseen, RiseForeseen};
 pub use laid::{LaidOut, LaidRise, Stand};

@@ -10,7 +10,7 @@ use super::{
     lexicon::{Purpose, Role, Vague},
     questions::{Answer, Question},
     scan::{Named, Scan},
-    weigh::Weighing,
+    weigh::{Weighing, is_weight},
 };
 use crate::{
     formula::{LineDraft, Stage, Typed},
@@ -272,7 +272,7 @@ impl<'a> Writing<'_, 'a, '_> {
             Some(other) => context.settle(grams, by_volume, other, &mut questions, &mut by_volume),
             None => grams,
         };
-        (grams.likely > 0.0 && grams.likely <= 100_000.0).then_some((grams, by_volume, questions))
+        is_weight(grams).then_some((grams, by_volume, questions))
     }
 
     /// Other measures of the amount: in brackets, behind a stroke, or told beside it.
@@ -463,7 +463,7 @@ fn sum_of(sum: &Sum<'_>, context: &Weighing<'_>, questions: &mut Vec<Question>) 
             true
         }
     });
-    total.filter(|g| g.likely > 0.0 && g.likely <= 100_000.0).map(|g| (g, by_volume))
+    total.filter(|g| is_weight(*g)).map(|g| (g, by_volume))
 }
 
 /// What words beside the name settle: `fresh`, `rye` before a leaven, `salted`.

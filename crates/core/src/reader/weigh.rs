@@ -13,6 +13,11 @@ use crate::{
     pantry::{Family, Ingredient, MeasureKind, MeasureWord, Pantry, YeastKind},
 };
 
+/// Whether a line can weigh that: a range from nothing is no weight, nor is more than a bakery's trough.
+pub(super) fn is_weight(g: Band) -> bool {
+    g.low > 0.0 && g.likely <= 100_000.0 && g.high <= 200_000.0
+}
+
 /// Everything that turns an amount of one ingredient into grams.
 #[derive(Clone, Copy)]
 pub(super) struct Weighing<'a> {
@@ -53,7 +58,7 @@ impl Weighing<'_> {
             questions.push(Question::new("vague-amount", Vec::new()));
         }
         let wide = if a.approx { Band::new(levelled.low * 0.9, levelled.likely, levelled.high * 1.1) } else { levelled };
-        (wide.likely > 0.0 && wide.likely <= 100_000.0).then_some((wide, volume))
+        is_weight(wide).then_some((wide, volume))
     }
 
     fn mass(&self, a: &Amount<'_>, unit: &MeasureWord, questions: &mut Vec<Question>) -> Option<Band> {

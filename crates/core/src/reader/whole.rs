@@ -5,7 +5,7 @@ use std::sync::Arc;
 
 use rustc_hash::FxHashMap;
 
-use super::{Reading, ask, line::ReadLine, steps::Step};
+use super::{Reading, ask, line::ReadLine, steps::Step, weigh::is_weight};
 use crate::{
     formula::{Line, OvenTold, Phase, Pieces, Stage, ToldStep, WEAVES, whole_bake},
     measure::Band,
@@ -237,7 +237,7 @@ fn to_scale(reading: &mut Reading, total: Option<(Band, bool)>) {
     };
     for line in &mut reading.lines {
         if let (None, Some(percent)) = (line.grams, line.percent) {
-            line.grams = (flour > 0.0).then(|| Band::exact(flour * percent / 100.0)).filter(|b| b.likely > 0.0 && b.likely <= 100_000.0);
+            line.grams = (flour > 0.0).then(|| Band::exact(flour * percent / 100.0)).filter(|b| is_weight(*b));
         }
     }
 }

@@ -4,7 +4,7 @@ use cerealis_core::{
     formula::{Formula, oven_of, setting_words},
     kitchen::Kitchen,
     measure::{show, show_degrees, show_grams},
-    plan::{Course, search::dose::Dose},
+    plan::{Course, OvenPlan, search::dose::Dose},
     water::{WaterAsk, for_formula},
 };
 
@@ -24,6 +24,38 @@ pub fn usual_water(kitchen: &Kitchen, target_c: f64) -> WaterAsk {
         mixer: kitchen.mixer.clone(),
         mix_min: kitchen.mix_min,
         method: None,
+    }
+}
+
+/// What a plan says of its oven, the same wherever it is told.
+#[derive(Debug, Clone)]
+pub struct OvenTold {
+    /// On the household's dial.
+    pub set: String,
+    /// Minutes, from and to.
+    pub minutes: String,
+    /// Degrees inside when done.
+    pub core: String,
+    /// On or in what.
+    pub vessel: &'static str,
+    /// Whose setting it is, and why.
+    pub words: String,
+}
+
+impl OvenTold {
+    /// The oven of a plan in a household's kitchen.
+    #[must_use]
+    pub fn of(oven: &OvenPlan, formula: &Formula, kitchen: &Kitchen, state: &State) -> Self {
+        let t = state.tables();
+        let bake = oven_of(&formula.analyse(&t.pantry, &t.styles), &t.pantry);
+        let (low, high) = (show(oven.minutes_low, 0), show(oven.minutes_high, 0));
+        Self {
+            set: kitchen.oven.dial.told(oven.set_c),
+            minutes: if low == high { format!("{low} min") } else { format!("{low}–{high} min") },
+            core: show(oven.core_c, 0),
+            vessel: bake.vessel.stands(),
+            words: setting_words(formula.oven, &kitchen.oven),
+        }
     }
 }
 
@@ -61,18 +93,7 @@ pub fn about(
     if !stays.is_empty() {
         lines.push(("Stands", stays.join("; ")));
     }
-    let oven = &course.oven;
-    lines.push((
-        "Oven",
-        format!(
-            "{}, {}–{} min, {}; done at {} °C inside. {}",
-            kitchen.oven.dial.told(oven.set_c),
-            show(oven.minutes_low, 0),
-            show(oven.minutes_high, 0),
-            oven_of(&a, &t.pantry).vessel.stands(),
-            show(oven.core_c, 0),
-            setting_words(formula.oven, &kitchen.oven)
-        ),
-    ));
+    let oven = OvenTold::of(&course.oven, formula, kitchen, state);
+    lines.push(("Oven", format!("{}, {}, {}; done at {} °C inside. {}", oven.set, oven.minutes, oven.vessel, oven.core, oven.words)));
     lines
 }

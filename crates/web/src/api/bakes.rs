@@ -52,11 +52,17 @@ pub async fn begin_bake(state: &State, name: String, formula: Formula, ask: Opti
     let now = state.clock.now();
     let ask = ask.unwrap_or_else(|| PlanAsk::usual(&formula, &kitchen, now, &t));
     let plan = Plan::make(&formula, &ask, &kitchen, &t)?;
-    let style = formula.analyse(&t.pantry, &t.styles).style.id.word().to_owned();
-    let bake = Kept { id: Uuid::now_v7().to_string(), name, style, formula: formula.body(), plan, made: now, day: None };
+    let bake = planned((Uuid::now_v7().to_string(), name), &formula, plan, state);
     let kept = bake.clone();
     on_disk(&state.db, move |db| bakes::begin(db, &kept)).await?;
     Ok((bake, kitchen))
+}
+
+/// A bake of a plan, as it is kept: under an id and a name.
+pub fn planned((id, name): (String, String), formula: &Formula, plan: Plan, state: &State) -> Kept {
+    let t = state.tables();
+    let style = formula.analyse(&t.pantry, &t.styles).style.id.word().to_owned();
+    Kept { id, name, style, formula: formula.body(), plan, made: state.clock.now(), day: None }
 }
 
 pub async fn begin(state: Data<State>, Sent(body): Sent<Begin>) -> Result<HttpResponse, Failure> {

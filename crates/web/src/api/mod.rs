@@ -19,8 +19,8 @@ mod read;
 mod swap;
 mod water;
 
-pub use about::{about, usual_water};
-pub use bakes::{GOING_ON, begin_bake, breads_beside, rest_anew, state_answer};
+pub use about::{OvenTold, about, usual_water};
+pub use bakes::{GOING_ON, begin_bake, breads_beside, planned, rest_anew, state_answer};
 pub use formulas::keep as keep_formula;
 pub use kitchen::{keep as keep_kitchen, keep_price};
 pub use leavens::{add_jar, append_to_jar};

@@ -54,6 +54,12 @@ pub fn routes(app: &mut ServiceConfig) {
     sources::routes(app);
 }
 
+/// Where a form says it was tapped, if that is one of these pages of the house.
+fn back_to(address: String, pages: &[&str]) -> Option<String> {
+    let here = |page: &&str| address.strip_prefix(*page).is_some_and(|rest| rest.is_empty() || rest.starts_with('?'));
+    (pages.iter().any(here) && !address.contains(char::is_control)).then_some(address)
+}
+
 /// Shapes, and how the pages name them.
 const SHAPES: [(&str, &str); 9] = [
     ("ball", "ball or roll"),

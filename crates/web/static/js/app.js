@@ -6,6 +6,23 @@ const inField = (target) => target instanceof Element && target.closest('input, 
 const silent = (e) => e.ctrlKey || e.metaKey || e.altKey || inField(e.target) || localStorage.getItem('cerealis-keys') === 'off';
 const PAGES = { t: '/', f: '/formula', l: '/leaven', p: '/plan', b: '/bakeday', o: '/oven', g: '/logbook', k: '/kitchen' };
 
+// What a finger is on is not replaced under it, or its tap would be lost: the answer waits until the tap has gone out.
+const LIFTED_MS = 80;
+let finger = false;
+const waiting = [];
+const lifted = () => {
+  if (!finger) return;
+  setTimeout(() => { finger = false; for (const merge of waiting.splice(0)) merge(); }, LIFTED_MS);
+};
+document.addEventListener('pointerdown', (e) => { finger = e.target instanceof Element && e.target.closest('button, summary, label, a') !== null; }, true);
+document.addEventListener('pointerup', lifted, true);
+document.addEventListener('pointercancel', lifted, true);
+document.addEventListener('ajax:merge', (e) => {
+  if (!finger) return;
+  e.preventDefault();
+  waiting.push(e.detail.merge);
+});
+
 document.addEventListener('alpine:init', () => {
   /** Keys that lead to pages. */
   Alpine.data('keys', () => ({

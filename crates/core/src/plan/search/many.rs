@@ -78,8 +78,11 @@ impl<'a> Planner<'_, 'a> {
     }
 
     fn searches<'m>(&self, models: &'m mut [DoughRises<'a>]) -> Searches<'m, 'a> {
-        let rules: Vec<_> = self.doughs.iter().zip(self.asks).map(|(d, ask)| d.rules(ask, &d.facts(ask))).collect();
-        models.iter_mut().zip(rules).map(|(model, rules)| Search::new(model, rules)).collect()
+        let with_rules = |(model, (d, ask)): (&'m mut DoughRises<'a>, (&Dough<'a>, &FitAsk))| {
+            let rules = d.rules(ask, model.facts());
+            Search::new(model, rules)
+        };
+        models.iter_mut().zip(self.doughs.iter().zip(self.asks)).map(with_rules).collect()
     }
 
     /// The next dough laid round those that are.

@@ -10,6 +10,7 @@ use super::{
 use crate::{
     formula::{Analysis, CHILLED_C, Raising, Stage, StyleId},
     kitchen::{Kitchen, Place},
+    leaven::{LONG_COLD_DAYS, TWO_FEEDS_DAYS},
     oven::Glaze,
     plan::{OvenPlan, findings::WARM_LIMIT_MIN, steps::DOOR_MIN},
 };
@@ -37,9 +38,7 @@ const OWN_SPONGE: [f64; 4] = [0.35, 0.6, 1.0, 1.7];
 const BUTTER_BOX_C: f64 = 28.0;
 const BOX_C: f64 = 35.0;
 
-/// A leaven so long in the cold is fed twice before it raises bread; what it costs to feed it only once, so that this is done
-/// where nothing else fits. Common practice, no source; the weight is an engineering estimate.
-const LONG_COLD_DAYS: f64 = 7.0;
+/// What it costs to feed a leaven once that wants two feeds, so that this is done where nothing else fits. Engineering estimate.
 const ONE_FEED_COST: f64 = 3.0;
 
 /// What carrying a dough to another place costs: about half an hour of a fresher loaf. Engineering estimate.
@@ -245,7 +244,7 @@ impl Ways<'_> {
             (Raising::Leaven, StyleId::Rye) => vec![F::LeavenOnce, F::LeavenTwice],
             (Raising::Leaven, _) => {
                 let mut can = vec![F::LeavenOnce];
-                if self.facts.cold_days >= 2.0 {
+                if self.facts.cold_days >= TWO_FEEDS_DAYS {
                     can.push(F::LeavenTwice);
                 }
                 if cold {

@@ -28,7 +28,7 @@ impl Want {
             Self::Sleep => "let me sleep longest",
             Self::FewActs => "fewest acts",
             Self::Flavour => "most flavour",
-            Self::Soon => "done in one go",
+            Self::Soon => "as soon as it can be",
         }
     }
 }

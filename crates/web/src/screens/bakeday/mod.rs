@@ -24,7 +24,7 @@ use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 use uuid::Uuid;
 
-use super::{Chrome, frame, kitchen, page, see_other, symbol};
+use super::{Chrome, back_to, frame, kitchen, page, see_other, symbol};
 use crate::{
     State,
     api::{GOING_ON, breads_beside},
@@ -219,12 +219,8 @@ async fn take_back(state: Data<State>, id: Path<String>, Form(form): Form<Begun>
     let id = id.into_inner();
     let bake = id.clone();
     let gone = on_disk(&state.db, move |db| bakes::take_back(db, &bake)).await?;
-    let plan = form.from.starts_with("/plan") && !form.from.contains(char::is_control);
-    Ok(see_other(&match (gone, plan) {
-        (true, true) => form.from,
-        (true, false) => "/".to_owned(),
-        (false, _) => format!("/bakeday/{id}"),
-    }))
+    let plan = back_to(form.from, &["/plan", "/plan/together", "/plan/by-hand"]);
+    Ok(see_other(&if gone { plan.unwrap_or_else(|| "/".to_owned()) } else { format!("/bakeday/{id}") }))
 }
 
 async fn bakeday(state: Data<State>, id: Path<String>, query: QsQuery<Begun>) -> Result<HttpResponse, PageFailure> {

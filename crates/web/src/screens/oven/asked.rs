@@ -7,7 +7,7 @@ use cerealis_core::{
     formula::{Formula, bake_in},
     input::{InputErrors, Pointer, number},
     kitchen::{HouseOven, Kitchen},
-    oven::{Bake, BakeBody, SettingFinding, Shape, Vessel},
+    oven::{Bake, BakeBody, SettingFinding},
 };
 use serde::Deserialize;
 
@@ -69,7 +69,7 @@ impl Asked {
         let base = bake_in(&a, &kitchen, &t.pantry);
         let mut errors = Vec::new();
         let (body, read_as) = body(q, &kitchen.oven, &mut errors);
-        if shape_wants_tin(&body, &base) {
+        if body.wants_tin(&base) {
             errors.push(("vessel".to_owned(), "A tin loaf stands in a tin: choose what it is made of.".to_owned()));
         }
         let checked = body.over(base.clone());
@@ -86,13 +86,6 @@ impl Asked {
     pub(super) const fn oven(&self) -> &HouseOven {
         &self.kitchen.oven
     }
-}
-
-/// Whether a tin loaf was asked for on something that is no tin.
-fn shape_wants_tin(body: &BakeBody, base: &Bake) -> bool {
-    let shape = body.shape.as_deref().unwrap_or(base.shape.word());
-    let vessel = body.vessel.as_deref().unwrap_or(base.vessel.word());
-    shape == Shape::Pan.word() && [Vessel::Sheet, Vessel::Stone, Vessel::Steel].iter().any(|v| v.word() == vessel)
 }
 
 /// What the form says. A setting is read on the dial's own scale, or on the one that is written beside it.

@@ -6,20 +6,17 @@ use actix_web::{
     web::{self, Data, Path, ServiceConfig, post},
 };
 use cerealis_core::{
-    formula::{Formula, FormulaDraft, other_setting, oven_of, setting_words},
+    formula::{Formula, FormulaDraft, other_setting, oven_of},
     kitchen::Kitchen,
-    measure::show,
-    plan::OvenPlan,
 };
 use cerealis_store::formulas;
 use serde::Deserialize;
 
-use super::answer::span;
 use crate::{
     State,
-    api::keep_formula,
+    api::{OvenTold, keep_formula},
     edge::{Form, PageFailure, on_disk},
-    screens::see_other,
+    screens::{back_to, see_other},
 };
 
 pub(super) fn routes(app: &mut ServiceConfig) {
@@ -55,43 +52,11 @@ impl OtherSetting {
     }
 }
 
-/// What a plan says of its oven.
+/// What a plan says of its oven, and the tap for the other setting; none on paper.
 #[derive(Debug, Clone)]
 pub struct OvenLine {
-    /// On the dial.
-    pub set: String,
-    /// Minutes, from and to.
-    pub minutes: String,
-    /// Degrees inside when done.
-    pub core: String,
-    /// On or in what.
-    pub vessel: &'static str,
-    /// Whose setting it is, and why.
-    pub words: String,
-    /// The tap for the other; none on paper.
+    pub told: OvenTold,
     pub other: Option<OtherSetting>,
-}
-
-impl OvenLine {
-    /// The oven of a plan in a household's kitchen.
-    pub fn of(oven: &OvenPlan, formula: &Formula, kitchen: &Kitchen, state: &State) -> Self {
-        let t = state.tables();
-        let bake = oven_of(&formula.analyse(&t.pantry, &t.styles), &t.pantry);
-        Self {
-            set: kitchen.oven.dial.told(oven.set_c),
-            minutes: span(Some(oven.minutes_low), Some(oven.minutes_high)),
-            core: show(oven.core_c, 0),
-            vessel: bake.vessel.stands(),
-            words: setting_words(formula.oven, &kitchen.oven),
-            other: None,
-        }
-    }
-
-    /// The same with the tap for the other setting.
-    #[must_use]
-    pub fn with_other(self, other: Option<OtherSetting>) -> Self {
-        Self { other, ..self }
-    }
 }
 
 #[derive(Debug, Deserialize, Default)]
@@ -112,7 +77,6 @@ async fn choose(state: Data<State>, id: Path<String>, Form(form): Form<Choice>) 
         oven.ours = (form.by == "ours").then_some(true);
     }
     keep_formula(&state, id.clone(), FormulaDraft::from(body)).await?;
-    // Only to pages of this house that are known to tell it.
-    let here = ["/plan?", "/plan/by-hand?", "/oven?"].iter().any(|p| form.back.starts_with(p)) && !form.back.contains(char::is_control);
-    Ok(see_other(&if here { form.back } else { format!("/oven?formula={id}") }))
+    let back = back_to(form.back, &["/plan", "/plan/by-hand", "/oven"]);
+    Ok(see_other(&back.unwrap_or_else(|| format!("/oven?formula={id}"))))
 }

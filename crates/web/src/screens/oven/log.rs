@@ -7,8 +7,8 @@ use actix_web::{
 };
 use askama::Template;
 use cerealis_core::{
-    bake::{OvenEntry, mean_off_k, oven_entry},
-    input::number,
+    bake::{OvenEntry, learned_off_k, mean_off_k, oven_entry},
+    input::{InputErrors, Pointer, number},
     kitchen::{Kitchen, KitchenBody},
     measure::show,
 };
@@ -20,7 +20,7 @@ use super::{asked::Query, tabs};
 use crate::{
     State,
     api::keep_kitchen,
-    edge::{Form, Local, PageFailure},
+    edge::{Failure, Form, Local, PageFailure},
     screens::{Chrome, bakeday::found, kitchen, page, see_other},
 };
 
@@ -60,9 +60,6 @@ struct LogPage {
     ovens: Vec<OvenView>,
 }
 
-/// A dial that is off by less from what is told is as told, K: a thermometer is no better.
-const WORTH_K: f64 = 4.0;
-
 #[derive(Debug, Deserialize, Default)]
 struct Learned {
     #[serde(default)]
@@ -74,15 +71,15 @@ struct Learned {
 /// Takes what a thermometer showed for how far the dial is off: every setting is turned to it from now on.
 async fn learn(state: Data<State>, Form(form): Form<Learned>) -> Result<HttpResponse, PageFailure> {
     let mut kitchen = kitchen(&state).await?;
-    if let Ok(offset) = number(&form.offset_c) {
-        if form.oven == 0 {
-            kitchen.oven.offset_c = Some(offset);
-        } else if let Some(other) = kitchen.other_ovens.get_mut(form.oven - 1) {
-            other.offset_c = Some(offset);
-        }
-        let body = KitchenBody { oven: Some(kitchen.oven), other_ovens: Some(kitchen.other_ovens), ..KitchenBody::default() };
-        keep_kitchen(&state, body).await?;
-    }
+    let refused = |field: &str, why: &str| Failure::Input(InputErrors::one(Pointer::root().at(field), why));
+    let offset = number(&form.offset_c).map_err(|why| refused("offset_c", &why))?;
+    let oven = match form.oven.checked_sub(1) {
+        None => Some(&mut kitchen.oven),
+        Some(other) => kitchen.other_ovens.get_mut(other),
+    };
+    oven.ok_or_else(|| refused("oven", "This kitchen has no such oven any more."))?.offset_c = Some(offset);
+    let body = KitchenBody { oven: Some(kitchen.oven), other_ovens: Some(kitchen.other_ovens), ..KitchenBody::default() };
+    keep_kitchen(&state, body).await?;
     Ok(see_other("/oven/log"))
 }
 
@@ -126,9 +123,8 @@ fn ovens(kitchen: &Kitchen, entries: &[(bakes::Kept, OvenEntry)], local: &Local)
                     || "No reading of an oven thermometer yet: on bake day, once it is lit, it is one tap.".to_owned(),
                     |(k, bakes)| format!("Read {} than its dial over {bakes} {}.", signed(k), if bakes == 1 { "bake" } else { "bakes" }),
                 ),
-                learned: mean
-                    .filter(|(k, _)| (k - oven.offset_c.unwrap_or(0.0)).abs() >= WORTH_K)
-                    .map(|(k, _)| (i, show(k, 0), format!("Reckon with an oven {}", signed(k)))),
+                learned: learned_off_k(mine.iter().map(|m| &m.1), oven.offset_c)
+                    .map(|k| (i, show(k, 0), format!("Reckon with an oven {}", signed(k)))),
                 rows: mine
                     .iter()
                     .map(|(kept, e)| Row {

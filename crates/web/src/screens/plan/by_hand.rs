@@ -28,7 +28,7 @@ use super::{
 };
 use crate::{
     State,
-    api::{begin_bake, breads_beside},
+    api::{OvenTold, begin_bake, breads_beside, usual_water},
     draw::{Tide, tide},
     edge::{Failure, Form, Local, PageFailure},
 };
@@ -120,18 +120,7 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
         _ => None,
     };
     let ask = PlanAsk { start, mix_min, mix_c, bulk: usual.bulk.map(|b| rise("bulk", b)), proof: rise("proof", usual.proof), ..usual };
-    let water = WaterAsk {
-        target_c: mix_c,
-        flour_c,
-        room_c,
-        tap_c,
-        fridge_c: kitchen.fridge_c.unwrap_or(kitchen.room_c),
-        preferment_c: None,
-        line_c: Vec::new(),
-        mixer,
-        mix_min,
-        method,
-    };
+    let water = WaterAsk { flour_c, room_c, tap_c, mixer, mix_min, method, ..usual_water(kitchen, mix_c) };
     let fed = fed_h.map(|hours| Fed { hours, parts: fed_parts, place_c: fed_c });
     if let Some(Err(e)) = fed.map(|f| f.check()) {
         errors.take(e);
@@ -327,7 +316,7 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
         method: q.get("method").unwrap_or_default().to_owned(),
         oven: course.as_ref().map(|c| {
             let other = OtherSetting::of(&q.formula, &q.address("/plan/by-hand"), formula, kitchen, state);
-            OvenLine::of(&c.oven, formula, kitchen, state).with_other(other)
+            OvenLine { told: OvenTold::of(&c.oven, formula, kitchen, state), other }
         }),
         stopped: noted.iter().any(|f: &FindingView| f.severity == Severity::Stop.word()),
         noted,

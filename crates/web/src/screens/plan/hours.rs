@@ -13,7 +13,7 @@ use cerealis_core::{
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
-use super::super::{Chrome, kitchen, page, see_other};
+use super::super::{Chrome, back_to, kitchen, page, see_other};
 use crate::{
     State,
     api::keep_kitchen,
@@ -118,8 +118,10 @@ async fn change(state: Data<State>, Form(typed): Form<Typed>) -> Result<HttpResp
         });
     }
     match keep_kitchen(&state, KitchenBody { hours: Some(hours), nights_told, ..KitchenBody::default() }).await {
-        Ok(_) if typed.back.starts_with("/plan?") && !typed.back.contains(char::is_control) => Ok(see_other(&typed.back)),
-        Ok(_) => Ok(see_other(&format!("/plan/hours?formula={}", typed.formula))),
+        Ok(_) => {
+            let hours = format!("/plan/hours?formula={}", typed.formula);
+            Ok(see_other(&back_to(typed.back, &["/plan"]).unwrap_or(hours)))
+        }
         Err(Failure::Input(errors)) => render(&state, typed, Some(errors)).await,
         Err(other) => Err(other.into()),
     }

@@ -3,13 +3,18 @@
 mod asked;
 mod by_hand;
 mod fitted;
+mod give;
 mod hours;
+mod house;
+mod jar;
+mod paper;
 mod query;
 mod sheet;
 mod shown;
 mod together;
 mod vary;
 mod water;
+mod whole;
 
 use actix_web::web::ServiceConfig;
 
@@ -19,5 +24,6 @@ pub fn routes(app: &mut ServiceConfig) {
     hours::routes(app);
     water::routes(app);
     fitted::routes(app);
+    paper::routes(app);
     together::routes(app);
 }

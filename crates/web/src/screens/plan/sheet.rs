@@ -8,13 +8,10 @@ use cerealis_core::{
     plan::search::offer::Offer,
 };
 
-use super::{
-    super::{OvenLine, StepRow},
-    water::WaterView,
-};
+use super::{super::StepRow, water::WaterView};
 use crate::{
     State,
-    api::{about, usual_water},
+    api::{OvenTold, about, usual_water},
     draw::Tide,
     edge::Local,
 };
@@ -35,7 +32,7 @@ pub struct SheetPage {
     write: Vec<(&'static str, String)>,
     t: Tide,
     rows: Vec<StepRow>,
-    oven: OvenLine,
+    oven: OvenTold,
     /// Dose, water, places.
     about: Vec<(&'static str, String)>,
 }
@@ -86,7 +83,7 @@ impl SheetPage {
             ],
             t: drawing,
             rows,
-            oven: OvenLine::of(&o.course.oven, &o.formula, kitchen, state),
+            oven: OvenTold::of(&o.course.oven, &o.formula, kitchen, state),
             about: about(&o.formula, &o.course, o.ask.mix_c, o.dose.as_ref(), kitchen, state)
                 .into_iter()
                 .filter(|l| l.0 != "Oven")

@@ -16,11 +16,13 @@ use sha2::{Digest, Sha256};
 
 use super::{
     super::{begun, page, see_other},
-    fitted::{House, plan_page},
+    fitted::plan_page,
+    house::House,
     query::Query,
 };
 use crate::{
     State,
+    api::planned,
     edge::{Form, PageFailure, off_loop, on_disk},
 };
 
@@ -115,15 +117,8 @@ fn checked(posted: &Posted, house: &House, state: &State) -> Result<bakes::Kept,
     let plan = form
         .and_then(|()| check_shown(&house.formula, &formula, &ask, &asked.ask, &house.kitchen, &t))
         .map_err(|e| e.0.into_iter().map(|e| e.message).collect::<Vec<_>>())?;
-    Ok(bakes::Kept {
-        id: bake_id(&seal),
-        name: house.formula.name.clone().unwrap_or_else(|| "Unnamed bread".into()),
-        style: formula.analyse(&t.pantry, &t.styles).style.id.word().to_owned(),
-        formula: formula.body(),
-        plan,
-        made: now,
-        day: None,
-    })
+    let name = house.formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+    Ok(planned((bake_id(&seal), name), &formula, plan, state))
 }
 
 /// Makes the bake from the plan that was shown.

@@ -14,7 +14,7 @@ use cerealis_core::{
     kitchen::Kitchen,
     measure::{show, show_degrees, show_minutes},
     plan::{
-        Beside, Course, PlanStep, StepKind, check_shown,
+        Beside, Course, PlanStep, StepKind, Whereabouts, check_shown,
         fed::ready_leaven,
         minutes_between,
         search::{
@@ -32,13 +32,15 @@ use serde_qs::actix::QsQuery;
 use super::{
     super::{Chrome, FindingView, StepRow, course_view::frame_within, formula_kept, formulas_kept, kitchen, page, see_other},
     asked::{Asked, asked},
-    fitted::{House, first_jar, seed_of, spells_of, usual_hours},
+    house::{House, usual_hours},
+    jar::Jars,
     query,
     shown::{Shown, bake_id, read_shown},
+    whole::spells_of,
 };
 use crate::{
     State,
-    api::breads_beside,
+    api::{breads_beside, planned},
     draw::{Tide, tide},
     edge::{Failure, Form, Local, PageFailure, off_loop, on_disk},
 };
@@ -169,7 +171,7 @@ impl Kitchens {
         asked.ask.beside.clone_from(&beside);
         let t = state.tables();
         if breads.iter().any(|b| ready_leaven(&b.2.analyse(&t.pantry, &t.styles)).is_some()) {
-            asked.ask.jar = first_jar(state, &kitchen, None).await?.and_then(|(_, jar)| seed_of(&jar));
+            asked.ask.jar = Jars::of(state, &kitchen, None).await?.spent_seed();
         }
         Ok(Self { kitchen, breads, beside, asked, errors, ready })
     }
@@ -183,21 +185,18 @@ impl Kitchens {
     /// The house of one of the breads.
     fn house(&self, i: usize) -> Option<House> {
         let (_, _, formula, _) = self.breads.get(i)?;
-        Some(House { kitchen: self.kitchen.clone(), formula: formula.clone(), beside: self.beside.clone(), jar: None, jars: Vec::new() })
+        Some(House { kitchen: self.kitchen.clone(), formula: formula.clone(), beside: self.beside.clone(), jars: Jars::default() })
     }
 }
 
-/// Where a dough is from an act on, until the next.
-fn place_after(course: &Course, s: &PlanStep) -> String {
-    let in_oven = s.start >= course.load && s.kind != StepKind::Out && s.kind != StepKind::Ready;
-    if in_oven {
-        return "oven".to_owned();
+/// Where a dough is from an act on, until the next, as the list says it.
+fn place_words(course: &Course, s: &PlanStep) -> String {
+    match course.whereabouts(s) {
+        Whereabouts::Oven => "oven".to_owned(),
+        Whereabouts::Rack => "rack".to_owned(),
+        Whereabouts::Stands(stay) => format!("{} {}°", stay.place.name(), show_degrees(stay.place_c)),
+        Whereabouts::InHand => s.place.clone(),
     }
-    if matches!(s.kind, StepKind::Out | StepKind::Ready) {
-        return "rack".to_owned();
-    }
-    let stay = course.stays.iter().find(|stay| stay.to > s.end);
-    stay.map_or_else(|| s.place.clone(), |stay| format!("{} {}°", stay.place.name(), show_degrees(stay.place_c)))
 }
 
 /// Acts that are told on a list of several breads: those that need the baker.
@@ -221,7 +220,7 @@ fn view(k: &Kitchens, q: &Query, found: Together, choices: Vec<Choice>, refused:
     let acts = rows.into_iter().zip(&acts).map(|(row, (s, bread, course))| ActView {
         row,
         bread: (*bread).to_owned(),
-        place: place_after(course, s),
+        place: place_words(course, s),
         oven: if lit(s.kind) { dial.told(course.oven.set_c) } else { String::new() },
         dough_h: course.dough_h_at(s.start).filter(|_| s.start <= course.load).map_or_else(String::new, |h| show(h, 1)),
     });
@@ -343,15 +342,7 @@ fn checked(k: &Kitchens, q: &Query, state: &State) -> Result<Vec<bakes::Kept>, V
         if let Ok(course) = plan.course(&formula, &cerealis_core::plan::Actual::default(), &k.kitchen, &t) {
             ask.beside.extend(course.beside(name, now));
         }
-        all.push(bakes::Kept {
-            id: bake_id(&seal),
-            name: name.clone(),
-            style: formula.analyse(&t.pantry, &t.styles).style.id.word().to_owned(),
-            formula: formula.body(),
-            plan,
-            made: now,
-            day: None,
-        });
+        all.push(planned((bake_id(&seal), name.clone()), &formula, plan, state));
     }
     let day = all.first().map(|b| b.id.clone());
     all.iter_mut().for_each(|b| b.day.clone_from(&day));
