@@ -2,7 +2,7 @@
 
 use jiff::Timestamp;
 
-use super::State;
+use super::BakeState;
 use crate::{
     findings::{Finding, Severity},
     measure::show_minutes,
@@ -25,7 +25,7 @@ fn finding(id: &'static str, severity: Severity, message: String) -> Finding {
     Finding { id, severity, message, why, source, line: None, step: None, source_line: None, remedies: Vec::new() }
 }
 
-impl State {
+impl BakeState {
     /// What to mind now.
     #[must_use]
     pub fn findings(&self, now: Timestamp) -> Vec<Finding> {

@@ -7,7 +7,7 @@ mod state;
 
 pub use event::{Event, EventBody, EventKind, NewEvent};
 pub use oven_log::{OvenEntry, learned_off_k, mean_off_k, oven_entry};
-pub use state::{Changed, State, Summary, actual, is_finished, summary};
+pub use state::{BakeState, Changed, Summary, actual, is_finished, summary};
 
 #[cfg(test)]
 mod tests;

@@ -9,7 +9,7 @@ use crate::{
     ferment::{RiseKind, Row},
     formula::{Formula, Line},
     input::InputErrors,
-    kitchen::{Kitchen, Place},
+    kitchen::{Kitchen, Place, Stay},
     plan::{Actual, Course, Load, Look, Plan, PlanStep, Seen, StepKind, minutes_between},
 };
 
@@ -26,7 +26,7 @@ pub struct Changed {
 
 /// Where a bake stands.
 #[derive(Debug, Clone)]
-pub struct State {
+pub struct BakeState {
     /// Number of the last event.
     pub seq: i32,
     /// Kind of the running or next step.
@@ -102,13 +102,13 @@ pub fn actual(log: &[Event], kitchen: &Kitchen) -> Actual {
             EventKind::Moved => {
                 place = body.what.as_deref().and_then(Place::from_word);
                 if let Some(c) = place.and_then(|p| kitchen.warmth_from(p, at)) {
-                    a.places.extend(place.map(|p| (at, p, c)));
+                    a.places.extend(place.map(|p| Stay::at((p, c), at)));
                 }
             }
             EventKind::Temperature => match (body.stage.as_deref(), body.value) {
                 (Some("dough"), Some(c)) => a.dough_c.push((at, c)),
                 (Some(stage), Some(c)) if Place::from_word(stage) == Some(place.unwrap_or(Place::Room)) => {
-                    a.places.push((at, place.unwrap_or(Place::Room), c));
+                    a.places.push(Stay::at((place.unwrap_or(Place::Room), c), at));
                 }
                 _ => {}
             },
@@ -198,7 +198,7 @@ impl StepKind {
     }
 }
 
-impl State {
+impl BakeState {
     /// Where the bake stands at `now`.
     ///
     /// # Errors

@@ -48,8 +48,8 @@ fn bench() -> Bench {
 }
 
 impl Bench {
-    fn state(&self, log: &[Event], at_min: f64) -> State {
-        State::of(log, &self.plan, &self.formula, &self.kitchen, later(start(), at_min), &self.tables).unwrap()
+    fn state(&self, log: &[Event], at_min: f64) -> BakeState {
+        BakeState::of(log, &self.plan, &self.formula, &self.kitchen, later(start(), at_min), &self.tables).unwrap()
     }
 }
 

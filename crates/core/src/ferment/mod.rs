@@ -24,4 +24,4 @@ pub use forecast::{Forecast, Living, Moment, Row};
 pub use leaven::{Leaven, simulate_leaven};
 pub use rate::{Population, Rate, survivors};
 pub use request::{Act, Pace, Rise, RiseKind, RiseStage, time_constant_min};
-pub use simulate::{Course, course, dough_hours_along, simulate};
+pub use simulate::{Simulation, course, dough_hours_along, simulate};

@@ -7,7 +7,7 @@ use super::{
 use crate::input::InputErrors;
 
 #[derive(Debug, Clone, Copy)]
-struct State {
+struct DoughState {
     min: f64,
     celsius: f64,
     bakers: Option<Group>,
@@ -19,7 +19,7 @@ struct State {
     free: f64,
 }
 
-impl State {
+impl DoughState {
     /// The dough's temperature was taken: it goes on from there.
     fn measured(&mut self, celsius: f64) {
         self.celsius = celsius;
@@ -31,7 +31,7 @@ impl State {
 
 /// What breaks a stage: gas lost by an act, or a temperature taken.
 #[derive(Debug, Clone, Copy)]
-enum Change {
+enum Break {
     Loses(f64),
     Measured(f64),
 }
@@ -74,7 +74,7 @@ struct Need {
 }
 
 impl Need {
-    fn ripeness(&self, s: &State) -> f64 {
+    fn ripeness(&self, s: &DoughState) -> f64 {
         (s.made - self.made0) * self.per_gas
     }
 }
@@ -90,7 +90,7 @@ struct Run<'a> {
 
 impl Run<'_> {
     /// One step of `h` minutes: temperature, populations, acid, gas.
-    fn step(&self, s: &mut State, around: &Surroundings, need: &Need, h: f64) {
+    fn step(&self, s: &mut DoughState, around: &Surroundings, need: &Need, h: f64) {
         let n = &self.k.numbers;
         let gap = s.celsius - around.place_c;
         let (middle, end) = if gap == 0.0 {
@@ -137,17 +137,17 @@ impl Run<'_> {
         s.min += h;
     }
 
-    fn lose(&self, s: &mut State, share: f64) {
+    fn lose(&self, s: &mut DoughState, share: f64) {
         s.free *= 1.0 - share;
         s.kept = self.body.retained(s.free);
     }
 
-    fn theta(&self, s: &State) -> f64 {
+    fn theta(&self, s: &DoughState) -> f64 {
         let main = if self.body.bakers_lead { &s.bakers } else { &s.wild };
         main.as_ref().or(s.wild.as_ref()).or(s.bakers.as_ref()).map_or(0.0, |g| g.theta)
     }
 
-    fn row(&self, s: &State, need: &Need, stage: usize) -> Row {
+    fn row(&self, s: &DoughState, need: &Need, stage: usize) -> Row {
         let n = &self.k.numbers;
         let volume = self.body.volume_ratio(s.free);
         let acid = s.lactic.is_some().then_some(s.acid);
@@ -166,7 +166,7 @@ impl Run<'_> {
         }
     }
 
-    fn need(&self, s: &State, stage: &RiseStage, rise: &Rise) -> Need {
+    fn need(&self, s: &DoughState, stage: &RiseStage, rise: &Rise) -> Need {
         let n = &self.k.numbers;
         let fresh = self.body.vd_ml + self.body.air_ml;
         let style = self.k.styles.get(&rise.style);
@@ -235,7 +235,7 @@ struct Risen {
     stuck: bool,
     /// From and to, minutes.
     span: (f64, f64),
-    state: State,
+    state: DoughState,
     around: Surroundings,
     need: Need,
     last: Row,
@@ -249,7 +249,7 @@ struct Shift {
 }
 
 /// A dough taken through its stages, and not a step further.
-pub struct Course<'a> {
+pub struct Simulation<'a> {
     run: Run<'a>,
     main: Population,
     risen: Vec<Risen>,
@@ -261,7 +261,7 @@ pub struct Course<'a> {
     skipped_acts: Vec<(usize, usize)>,
 }
 
-impl Course<'_> {
+impl Simulation<'_> {
     /// The dough as the last stage leaves it.
     #[must_use]
     pub const fn end(&self) -> &Row {
@@ -302,7 +302,7 @@ impl Course<'_> {
 /// # Errors
 /// As [`course`].
 pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
-    course(rise, k).map(Course::foreseen)
+    course(rise, k).map(Simulation::foreseen)
 }
 
 /// Takes a dough through its stages. A stage without minutes runs until ripe.
@@ -311,7 +311,7 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
 ///
 /// # Errors
 /// Every field outside its range, in a baker's words.
-pub fn course<'a>(rise: &Rise, k: &'a Constants) -> Result<Course<'a>, InputErrors> {
+pub fn course<'a>(rise: &Rise, k: &'a Constants) -> Result<Simulation<'a>, InputErrors> {
     rise.check(k)?;
     let n = &k.numbers;
     let body = Body::of(&rise.dough, rise.rate, k);
@@ -336,7 +336,7 @@ pub fn course<'a>(rise: &Rise, k: &'a Constants) -> Result<Course<'a>, InputErro
     let lactic =
         leaven.then(|| Group::new(Population::Lactic, n, rise.start_c, b.lag_wild_h, b.factor_wild, n.lab_growth, 1.0, b.lactic_b));
     let main = if b.bakers_lead && bakers.is_some() { Population::Bakers } else { Population::Wild };
-    let mut s = State { min: 0.0, celsius: rise.start_c, bakers, wild, lactic, acid: b.acid, made: 0.0, kept: 0.0, free: 0.0 };
+    let mut s = DoughState { min: 0.0, celsius: rise.start_c, bakers, wild, lactic, acid: b.acid, made: 0.0, kept: 0.0, free: 0.0 };
     let mut curve = Vec::with_capacity(rows_of(rise, n));
     let mut risen: Vec<Risen> = Vec::new();
     let (mut found, mut path) = (Vec::new(), Path::default());
@@ -375,15 +375,15 @@ pub fn course<'a>(rise: &Rise, k: &'a Constants) -> Result<Course<'a>, InputErro
         stage_starts.push(s.min);
         curve.push(run.row(&s, &now, i));
         let (start, mut ripe_here) = (s.min, false);
-        let mut acts: Vec<(usize, f64, Change)> = stage
+        let mut acts: Vec<(usize, f64, Break)> = stage
             .acts
             .as_deref()
             .unwrap_or_default()
             .iter()
             .enumerate()
-            .map(|(j, a)| (j, a.at_min, Change::Loses(k.acts.get(&a.act).copied().unwrap_or(0.0))))
+            .map(|(j, a)| (j, a.at_min, Break::Loses(k.acts.get(&a.act).copied().unwrap_or(0.0))))
             .collect();
-        acts.extend(stage.readings.iter().enumerate().map(|(j, r)| (j, r.0, Change::Measured(r.1))));
+        acts.extend(stage.readings.iter().enumerate().map(|(j, r)| (j, r.0, Break::Measured(r.1))));
         acts.sort_by(|x, y| x.1.total_cmp(&y.1));
         let end = start + stage.minutes.unwrap_or(n.horizon_min);
         let mut acts = acts.into_iter().peekable();
@@ -431,15 +431,15 @@ pub fn course<'a>(rise: &Rise, k: &'a Constants) -> Result<Course<'a>, InputErro
             match acts.next() {
                 Some((_, _, change)) => {
                     match change {
-                        Change::Loses(share) => run.lose(&mut s, share),
-                        Change::Measured(celsius) => s.measured(celsius),
+                        Break::Loses(share) => run.lose(&mut s, share),
+                        Break::Measured(celsius) => s.measured(celsius),
                     }
                     curve.push(run.row(&s, &now, i));
                 }
                 None => done = true,
             }
         }
-        skipped_acts.extend(acts.filter(|a| matches!(a.2, Change::Loses(_))).map(|a| (i, a.0)));
+        skipped_acts.extend(acts.filter(|a| matches!(a.2, Break::Loses(_))).map(|a| (i, a.0)));
         let stuck = stage.minutes.is_none() && !ripe_here && !already;
         let last_of_rise = rise.stages.get(i + 1).is_none_or(|next| next.kind != stage.kind || next.new_rise.unwrap_or(false));
         if stuck {
@@ -477,7 +477,7 @@ pub fn course<'a>(rise: &Rise, k: &'a Constants) -> Result<Course<'a>, InputErro
     let fallback = need.unwrap_or_else(|| run.need(&s, &RiseStage::until_ripe(RiseKind::Bulk, 24.0, 1000.0), rise));
     let end = curve.last().copied().unwrap_or_else(|| run.row(&s, &fallback, 0));
     let living = Living { lactic: s.lactic.map_or(0.0, |g| g.amount), acid: s.acid };
-    Ok(Course { main, risen, end, curve, living, stage_starts, skipped_acts, rises, run })
+    Ok(Simulation { main, risen, end, curve, living, stage_starts, skipped_acts, rises, run })
 }
 
 /// The events of all rises in order, each with its range: the spread of its own rise on top of those before.
@@ -509,7 +509,7 @@ fn rows_of(rise: &Rise, n: &Numbers) -> usize {
 }
 
 fn fresh_target(run: &Run<'_>, stage: &RiseStage, rise: &Rise) -> f64 {
-    let empty = State { min: 0.0, celsius: 0.0, bakers: None, wild: None, lactic: None, acid: 0.0, made: 0.0, kept: 0.0, free: 0.0 };
+    let empty = DoughState { min: 0.0, celsius: 0.0, bakers: None, wild: None, lactic: None, acid: 0.0, made: 0.0, kept: 0.0, free: 0.0 };
     run.need(&empty, stage, rise).gas
 }
 

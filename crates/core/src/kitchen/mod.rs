@@ -4,6 +4,7 @@ mod body;
 pub mod hours;
 mod night;
 mod oven;
+mod stay;
 mod sun;
 
 pub use hours::{Hours, HoursKind};
@@ -11,6 +12,7 @@ pub use hours::{Hours, HoursKind};
 pub use body::{KitchenBody, PlacesBody};
 pub use night::{Night, Nights};
 pub use oven::{HouseOven, MOST_OTHERS};
+pub use stay::{Minutes, Period, Stay};
 pub use sun::{Dark, darkness};
 
 use std::collections::BTreeMap;

@@ -7,7 +7,7 @@ use super::{JarEvent, JarEventKind};
 use crate::{
     ferment::{Constants, EventKind, Forecast, Leaven, LeavenState, Rise, RiseKind, RiseStage, course, simulate},
     input::{Errors, InputErrors, Pointer},
-    kitchen::{Kitchen, Nights, Place},
+    kitchen::{Kitchen, Nights, Place, Stay},
     plan::{later, minutes_between},
 };
 
@@ -71,7 +71,7 @@ pub struct Fed {
     /// Grams of leaven kept, water, flour.
     pub grams: (f64, f64, f64),
     /// The places it stood in from then on, with their °C.
-    pub places: Vec<(Timestamp, Place, f64)>,
+    pub places: Vec<Stay<Timestamp>>,
     /// Levels seen, times its height when fed.
     pub levels: Vec<(Timestamp, f64)>,
     /// Temperatures taken.
@@ -94,8 +94,13 @@ impl Fed {
     /// Hours of it spent below 8 °C, up to an instant.
     #[must_use]
     pub fn cold_h(&self, until: Timestamp) -> f64 {
-        let ends = self.places.iter().skip(1).map(|p| p.0).chain([until]);
-        self.places.iter().zip(ends).filter(|(p, _)| p.2 < 8.0).map(|(p, end)| minutes_between(p.0, end.min(until)).max(0.0) / 60.0).sum()
+        let ends = self.places.iter().skip(1).map(|p| p.span).chain([until]);
+        self.places
+            .iter()
+            .zip(ends)
+            .filter(|(p, _)| p.celsius < 8.0)
+            .map(|(p, end)| minutes_between(p.span, end.min(until)).max(0.0) / 60.0)
+            .sum()
     }
 }
 
@@ -231,7 +236,7 @@ fn feeds(log: &[JarEvent], kitchen: &Kitchen) -> (Vec<Fed>, f64) {
                 feeds.push(Fed {
                     at,
                     grams,
-                    places: vec![(at, place, warmth(place))],
+                    places: vec![Stay::at((place, warmth(place)), at)],
                     levels: Vec::new(),
                     readings: Vec::new(),
                     until: None,
@@ -240,7 +245,7 @@ fn feeds(log: &[JarEvent], kitchen: &Kitchen) -> (Vec<Fed>, f64) {
             JarEventKind::Moved => {
                 place = told.unwrap_or(place);
                 if let Some(last) = feeds.last_mut() {
-                    last.places.push((at, place, warmth(place)));
+                    last.places.push(Stay::at((place, warmth(place)), at));
                 }
             }
             JarEventKind::Level => {
@@ -275,13 +280,13 @@ impl Followed<'_> {
         let fed = self.fed;
         let dough = self.jar.leaven(fed.grams, self.seed, 24.0, None).dough();
         let end = later(fed.at, 60.0 * hours);
-        let ends = fed.places.iter().skip(1).map(|p| p.0).chain([end]);
+        let ends = fed.places.iter().skip(1).map(|p| p.span).chain([end]);
         let mut stages = Vec::new();
-        for ((from, place, day_c), to) in fed.places.iter().zip(ends) {
-            let mut at = *from;
+        for (stay, to) in fed.places.iter().zip(ends) {
+            let mut at = stay.span;
             let last = to.min(end);
             while minutes_between(at, last) >= 0.5 {
-                let (c, until) = self.nights.as_ref().map_or((*day_c, None), |n| n.at(*place, *day_c, at));
+                let (c, until) = self.nights.as_ref().map_or((stay.celsius, None), |n| n.at(stay.place, stay.celsius, at));
                 let next = later(at, CHUNK_MIN).min(last).min(until.unwrap_or(last));
                 let here = fed.readings.iter().filter(|(t, _)| *t >= at && *t < next);
                 stages.push(RiseStage {
@@ -293,7 +298,7 @@ impl Followed<'_> {
                 at = next;
             }
         }
-        let start_c = fed.places.first().map_or(24.0, |p| p.2.max(18.0));
+        let start_c = fed.places.first().map_or(24.0, |p| p.celsius.max(18.0));
         Rise { style: "leaven".into(), dough, start_c, stages, rate, log_sigma: sigma }
     }
 

@@ -5,7 +5,7 @@ use serde::Serialize;
 use super::{
     Bake, BakeClass, Colour, Constants, Crust, Geometry, Glaze, Kind, Shape, Vessel, boiling_c, colour_word,
     preheat::{heavy_body, preheat_lead_min},
-    solver::{Course, Goal, Instant, Setup, run},
+    solver::{Goal, Instant, OvenRun, Setup, run},
 };
 use crate::measure::Working;
 
@@ -146,7 +146,7 @@ pub(super) struct Oven<'a> {
 
 /// What a run at a setting gave, in solver minutes.
 pub(super) struct Outcome {
-    course: Course,
+    course: OvenRun,
     status: Status,
     pub(super) minutes: Option<f64>,
     core_at: Option<f64>,
@@ -303,7 +303,7 @@ impl<'a> Oven<'a> {
     }
 
     /// When the core has reached its target and stood there, and when bakers take it out, solver minutes.
-    fn core_times(&self, course: &Course) -> (Option<f64>, Option<f64>) {
+    fn core_times(&self, course: &OvenRun) -> (Option<f64>, Option<f64>) {
         let hot = course.first(|r| r.core_c, self.core_target_c);
         let set = course.first(|r| -r.ungelatinised, -self.k.numbers.ungel_max);
         let core_at = hot.zip(set).map(|(a, b)| a.max(b) / 60.0);
@@ -311,7 +311,7 @@ impl<'a> Oven<'a> {
         (core_at, done)
     }
 
-    fn index_at(course: &Course, minutes: f64) -> f64 {
+    fn index_at(course: &OvenRun, minutes: f64) -> f64 {
         course.at(|r| r.index, minutes * 60.0)
     }
 
@@ -432,7 +432,7 @@ impl<'a> Oven<'a> {
     }
 
     /// How the core cools on a rack, from the moment it is out.
-    pub(super) fn cooling(&self) -> Course {
+    pub(super) fn cooling(&self) -> OvenRun {
         let n = &self.k.numbers;
         let setup = self.setup(self.bake.room_c, 0.0, NEVER);
         let cooling = Setup {
@@ -578,7 +578,7 @@ pub fn advise(bake: &Bake, k: &Constants) -> Advice {
 }
 
 /// At most 300 rows, in baker's minutes, up to the end of the bake.
-fn curve(course: &Course, clock: f64, end_min: f64) -> Vec<CurveRow> {
+fn curve(course: &OvenRun, clock: f64, end_min: f64) -> Vec<CurveRow> {
     let rows = course.rows.iter().filter(|r| r.t / 60.0 * clock < end_min).count();
     let every = rows / 290 + 1;
     let row = |min: f64, r: Instant| CurveRow {

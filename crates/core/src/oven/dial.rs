@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{Scale, SettingFinding, SettingRead, read_setting, setting::GAS_MARKS};
+use super::{DegreeScale, SettingFinding, SettingRead, read_setting, setting::GAS_MARKS};
 use crate::{
     input::number,
     measure::{show, to_nearest},
@@ -46,11 +46,11 @@ impl Dial {
     pub fn from_word(word: &str) -> Option<Self> {
         Self::ALL.into_iter().find(|d| d.word() == word)
     }
-    const fn scale(self) -> Scale {
+    const fn scale(self) -> DegreeScale {
         match self {
-            Self::Celsius => Scale::Celsius,
-            Self::Fahrenheit => Scale::Fahrenheit,
-            Self::Gas => Scale::Gas,
+            Self::Celsius => DegreeScale::Celsius,
+            Self::Fahrenheit => DegreeScale::Fahrenheit,
+            Self::Gas => DegreeScale::Gas,
         }
     }
 
@@ -90,9 +90,9 @@ impl Dial {
         let about = text.replace(figure, " ");
         let words = about.split(|c: char| !c.is_alphabetic()).filter(|w| !w.is_empty() && *w != "fan");
         let scale = match words.filter_map(|w| w.chars().next()).next() {
-            Some('c') => Scale::Celsius,
-            Some('f') => Scale::Fahrenheit,
-            Some('g' | 'm') => Scale::Gas,
+            Some('c') => DegreeScale::Celsius,
+            Some('f') => DegreeScale::Fahrenheit,
+            Some('g' | 'm') => DegreeScale::Gas,
             _ => self.scale(),
         };
         if about.contains(['-', '−']) {
@@ -106,7 +106,7 @@ impl Dial {
         let value = value.map_err(|_| "Write a setting: 190, 375 F or gas 5.".to_owned())?;
         // A figure that no such dial shows was meant on another; which one is said.
         let read = match (scale, self) {
-            (Scale::Gas, Self::Gas) if value > 10.0 => read_setting(value, Scale::Unsaid),
+            (DegreeScale::Gas, Self::Gas) if value > 10.0 => read_setting(value, DegreeScale::Unsaid),
             _ => read_setting(value, scale),
         };
         if read.finding == Some(SettingFinding::NotABreadSetting) {

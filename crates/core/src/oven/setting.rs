@@ -2,7 +2,7 @@
 
 /// On which scale a setting was given.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Scale {
+pub enum DegreeScale {
     /// °C.
     Celsius,
     /// °F.
@@ -80,28 +80,28 @@ fn gas(mark: f64) -> Option<f64> {
 
 /// Reads an oven setting. 300–550 °F and 140–290 °C do not overlap for bread.
 #[must_use]
-pub fn read_setting(value: f64, scale: Scale) -> SettingRead {
+pub fn read_setting(value: f64, scale: DegreeScale) -> SettingRead {
     use SettingFinding as F;
     let read = |c: f64, finding: Option<F>| SettingRead { set_c: Some(c), finding };
     let refused = SettingRead { set_c: None, finding: Some(F::NotABreadSetting) };
     let gas_mark = |finding: Option<F>| gas(value).map_or(refused, |c| read(c, finding));
     let whole_mark = (1.0..=9.0).contains(&value) && value.fract() == 0.0;
     match scale {
-        Scale::Gas => gas_mark(None),
-        Scale::Celsius if value > 600.0 => refused,
-        Scale::Celsius if value > 300.0 => read(fahrenheit(value), Some(F::LooksLikeFahrenheit)),
-        Scale::Celsius if value > 275.0 => read(value, Some(F::HotterThanMostHomeOvens)),
-        Scale::Celsius if whole_mark => gas_mark(Some(F::LooksLikeGasMark)),
-        Scale::Celsius if value < 100.0 || value.is_nan() => refused,
-        Scale::Celsius if value < 150.0 => read(value, Some(F::CoolForBread)),
-        Scale::Celsius => read(value, None),
-        Scale::Fahrenheit if !(140.0..=600.0).contains(&value) || value.is_nan() => refused,
-        Scale::Fahrenheit if value < 212.0 => read(value, Some(F::LooksLikeCelsius)),
-        Scale::Fahrenheit if value < 300.0 => read(fahrenheit(value), Some(F::CoolForBread)),
-        Scale::Fahrenheit => read(fahrenheit(value), None),
-        Scale::Unsaid if whole_mark => gas_mark(Some(F::AssumedGasMark)),
-        Scale::Unsaid if (140.0..=300.0).contains(&value) => read(value, Some(F::AssumedCelsius)),
-        Scale::Unsaid if value > 300.0 && value <= 600.0 => read(fahrenheit(value), Some(F::AssumedFahrenheit)),
-        Scale::Unsaid => refused,
+        DegreeScale::Gas => gas_mark(None),
+        DegreeScale::Celsius if value > 600.0 => refused,
+        DegreeScale::Celsius if value > 300.0 => read(fahrenheit(value), Some(F::LooksLikeFahrenheit)),
+        DegreeScale::Celsius if value > 275.0 => read(value, Some(F::HotterThanMostHomeOvens)),
+        DegreeScale::Celsius if whole_mark => gas_mark(Some(F::LooksLikeGasMark)),
+        DegreeScale::Celsius if value < 100.0 || value.is_nan() => refused,
+        DegreeScale::Celsius if value < 150.0 => read(value, Some(F::CoolForBread)),
+        DegreeScale::Celsius => read(value, None),
+        DegreeScale::Fahrenheit if !(140.0..=600.0).contains(&value) || value.is_nan() => refused,
+        DegreeScale::Fahrenheit if value < 212.0 => read(value, Some(F::LooksLikeCelsius)),
+        DegreeScale::Fahrenheit if value < 300.0 => read(fahrenheit(value), Some(F::CoolForBread)),
+        DegreeScale::Fahrenheit => read(fahrenheit(value), None),
+        DegreeScale::Unsaid if whole_mark => gas_mark(Some(F::AssumedGasMark)),
+        DegreeScale::Unsaid if (140.0..=300.0).contains(&value) => read(value, Some(F::AssumedCelsius)),
+        DegreeScale::Unsaid if value > 300.0 && value <= 600.0 => read(fahrenheit(value), Some(F::AssumedFahrenheit)),
+        DegreeScale::Unsaid => refused,
     }
 }

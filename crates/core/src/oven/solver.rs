@@ -102,7 +102,7 @@ pub struct Instant {
 
 /// A run: rows at every step, and its energy balance.
 #[derive(Debug, Clone)]
-pub struct Course {
+pub struct OvenRun {
     /// Rows at every step.
     pub rows: Vec<Instant>,
     /// Heat through the surface, J/m².
@@ -113,7 +113,7 @@ pub struct Course {
     pub cover_off: Option<f64>,
 }
 
-impl Course {
+impl OvenRun {
     /// First time a quantity reaches a level, by straight lines between rows.
     #[must_use]
     pub fn first(&self, pick: impl Fn(&Instant) -> f64, level: f64) -> Option<f64> {
@@ -196,7 +196,7 @@ impl Enthalpy {
 
 /// Runs the oven. About 200 µs for a full horizon; allocates only the rows.
 #[must_use]
-pub fn run(s: &Setup) -> Course {
+pub fn run(s: &Setup) -> OvenRun {
     run_watched(s, |_, _| {})
 }
 
@@ -208,7 +208,7 @@ pub(super) fn cell_centres(s: &Setup) -> Vec<f64> {
 }
 
 /// The same, and after each step what it has come to is shown, with the temperature of every cell from the middle out.
-pub(super) fn run_watched(s: &Setup, mut watch: impl FnMut(&Instant, &[f64])) -> Course {
+pub(super) fn run_watched(s: &Setup, mut watch: impl FnMut(&Instant, &[f64])) -> OvenRun {
     let n = s.cells.min(MOST);
     let tb = s.boiling_c;
     let w_ev = (s.water - s.x_res * (1.0 - s.water)).max(0.0);
@@ -330,7 +330,7 @@ pub(super) fn run_watched(s: &Setup, mut watch: impl FnMut(&Instant, &[f64])) ->
         }
     }
     let enthalpy_rise = (0..n).map(|j| volume[j] * (h[j] - h_start)).sum();
-    Course { rows, energy_in, enthalpy_rise, cover_off }
+    OvenRun { rows, energy_in, enthalpy_rise, cover_off }
 }
 
 /// The tridiagonal system of one implicit step.

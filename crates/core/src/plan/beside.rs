@@ -106,8 +106,8 @@ impl Course {
             HandsUse { from: s.start, to, need: if brief { Need::Brief } else { Need::Hands } }
         });
         let baked = OvenUse { from: first.at, to: out, set_c: Some(self.oven.set_c), steam: Some(self.oven.steam) };
-        let rises = self.stays.iter().filter(|s| s.place == Place::OvenLight && s.to > now);
-        let oven = rises.map(|s| OvenUse { from: s.from, to: s.to, set_c: None, steam: None }).chain([baked]).collect();
+        let rises = self.stays.iter().filter(|s| s.place == Place::OvenLight && s.span.to > now);
+        let oven = rises.map(|s| OvenUse { from: s.span.from, to: s.span.to, set_c: None, steam: None }).chain([baked]).collect();
         (last.out > now).then(|| Beside { bread: bread.to_owned(), oven, hands: hands.filter(|h| h.from < h.to).collect() })
     }
 }

@@ -3,14 +3,14 @@
 use jiff::Timestamp;
 
 use super::{
-    LaidRise, Load, OvenPlan, PlanAsk, PlanStep, RestPlan, RisePlan, Seen, StepKind,
+    FittedRise, Load, OvenPlan, PlanAsk, PlanStep, RestPlan, RisePlan, Seen, StepKind,
     elsewhere::running,
     findings::WARM_LIMIT_MIN,
     later,
     loads::{loads, nth},
     minutes_between,
     rises::{ASK_AGAIN_MIN, Ran, Rises, leave_oven, stands},
-    search::way::MOVE_MIN,
+    search::schedule::MOVE_MIN,
     steps::Steps,
 };
 use crate::{
@@ -18,7 +18,7 @@ use crate::{
     ferment::{EventKind, Forecast, RiseKind},
     formula::{CHILLED_C, Formula, oven_of},
     input::{InputErrors, Pointer},
-    kitchen::{Kitchen, Place},
+    kitchen::{Kitchen, Period, Place, Stay},
     oven::Bake,
 };
 
@@ -32,7 +32,7 @@ pub struct Actual {
     /// Dough temperatures taken: when, °C.
     pub dough_c: Vec<(Timestamp, f64)>,
     /// The place the dough stands in from an instant on, and its °C.
-    pub places: Vec<(Timestamp, Place, f64)>,
+    pub places: Vec<Stay<Timestamp>>,
     /// Folds done.
     pub folds: Vec<Timestamp>,
     /// When it was shaped.
@@ -53,19 +53,6 @@ pub struct Actual {
     pub rest: Option<Box<RestPlan>>,
 }
 
-/// A place the dough stands in while it rises.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Stay {
-    /// From.
-    pub from: Timestamp,
-    /// To.
-    pub to: Timestamp,
-    /// Where.
-    pub place: Place,
-    /// How warm it is there, °C.
-    pub place_c: f64,
-}
-
 /// Where a dough is from an act on, until the next.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Whereabouts {
@@ -74,7 +61,7 @@ pub enum Whereabouts {
     /// On the rack, baked.
     Rack,
     /// It rises somewhere.
-    Stands(Stay),
+    Stands(Stay<Period>),
     /// Nowhere in particular: the baker is at it.
     InHand,
 }
@@ -93,7 +80,7 @@ pub struct Course {
     /// Its oven loads.
     pub loads: Vec<Load>,
     /// Where the dough stands while it rises.
-    pub stays: Vec<Stay>,
+    pub stays: Vec<Stay<Period>>,
     /// Whether the act that ends the running rise is due already.
     pub due: bool,
     /// The acts.
@@ -118,7 +105,7 @@ impl Course {
         if act.start >= self.load {
             return Whereabouts::Oven;
         }
-        self.stays.iter().find(|stay| stay.to > act.end).map_or(Whereabouts::InHand, |stay| Whereabouts::Stands(*stay))
+        self.stays.iter().find(|stay| stay.span.to > act.end).map_or(Whereabouts::InHand, |stay| Whereabouts::Stands(*stay))
     }
 
     /// Its dough hours at an instant: what it has aged, as if it had stood at 24 °C. None before the mix; as at the load after it.
@@ -137,13 +124,14 @@ impl Course {
 
     /// The same up to an instant.
     pub(super) fn warm_until(&self, at: Timestamp) -> f64 {
-        let cold_min = |s: &Stay| {
-            let (from, to) = (minutes_between(self.mixed, s.from), minutes_between(self.mixed, s.to));
+        let cold_min = |s: &Stay<Period>| {
+            let Period { from: came, to: went } = s.span;
+            let (from, to) = (minutes_between(self.mixed, came), minutes_between(self.mixed, went));
             let last = to.min(from + WARM_LIMIT_MIN);
             let chilled = self.forecast.curve.iter().any(|r| r.min > from && r.min <= last && r.dough_c <= CHILLED_C);
-            if chilled { minutes_between(s.from, s.to.min(at)) } else { 0.0 }
+            if chilled { minutes_between(came, went.min(at)) } else { 0.0 }
         };
-        let cold: f64 = self.stays.iter().filter(|s| s.place == Place::Fridge && s.from < at).map(cold_min).sum();
+        let cold: f64 = self.stays.iter().filter(|s| s.place == Place::Fridge && s.span.from < at).map(cold_min).sum();
         (minutes_between(self.mixed, at) - cold).max(0.0)
     }
 }
@@ -189,7 +177,7 @@ pub fn course(
     // A proof by hand in the oven ends there when the oven is lit, and goes on in the room.
     if laid.is_none() && ask.proof.place == Place::OvenLight && rises.loaded.is_none() {
         let start = actual.shaped.unwrap_or_else(|| later(rises.mixed, run.0.stage_starts.get(run.1).copied().unwrap_or(0.0)));
-        let carried = actual.places.iter().filter(|p| p.0 > start).max_by_key(|p| p.0).is_some_and(|p| p.1 != Place::OvenLight);
+        let carried = actual.places.iter().filter(|p| p.span > start).max_by_key(|p| p.span).is_some_and(|p| p.place != Place::OvenLight);
         let lit = actual.lit.unwrap_or_else(|| later(run.4, -run.3.preheat_min));
         if !carried {
             rises.out_of_oven = Some(minutes_between(start, later(lit, -f64::from(MOVE_MIN))).max(0.0));
@@ -244,19 +232,14 @@ pub fn course(
     let shaped = steps.iter().find(|s| s.kind == StepKind::Proof).map_or(load, |s| s.start);
     let bulk_end = view.bulk_end;
     let mut stays = Vec::new();
-    let mut stay = |kind: RiseKind, plan: RisePlan, laid: Option<&LaidRise>, from: Timestamp, to: Timestamp, known: bool| {
+    let mut stay = |kind: RiseKind, plan: RisePlan, laid: Option<&FittedRise>, from: Timestamp, to: Timestamp, known: bool| {
         let none = Actual::default();
         let mut stands = stands(kind, plan, laid, from, Some(to), if known { actual } else { &none });
         if let Some(m) = out_min.filter(|_| kind == RiseKind::Proof) {
             leave_oven(&mut stands, later(from, m), Some(to), kitchen.room_c);
         }
-        let ends = stands.iter().skip(1).map(|s| s.0).chain([to]);
-        stays.extend(stands.iter().zip(ends).map(|((from, place, place_c), to)| Stay {
-            from: *from,
-            to,
-            place: *place,
-            place_c: *place_c,
-        }));
+        let ends = stands.iter().skip(1).map(|s| s.span).chain([to]);
+        stays.extend(stands.iter().zip(ends).map(|(s, to)| s.lasting(Period { from: s.span, to })));
     };
     if let Some(bulk) = ask.bulk.filter(|_| proof_stage > 0) {
         stay(RiseKind::Bulk, bulk, bulk_laid, mixed, bulk_end, true);

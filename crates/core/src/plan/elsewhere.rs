@@ -3,7 +3,7 @@
 use jiff::Timestamp;
 
 use super::{
-    Actual, LaidRise, PlanAsk, later,
+    Actual, FittedRise, PlanAsk, later,
     rises::{Ran, Rises, stands},
 };
 use crate::{
@@ -11,7 +11,7 @@ use crate::{
     ferment::RiseKind,
     formula::{Formula, oven_of},
     input::InputErrors,
-    kitchen::{Kitchen, Place},
+    kitchen::{Kitchen, Place, Stay},
     oven::Bake,
 };
 
@@ -58,7 +58,7 @@ pub fn elsewhere(
     for place in Place::ALL {
         let Some(place_c) = kitchen.warmth_from(place, now) else { continue };
         let mut carried = Actual { ripe: None, not_yet: None, ..actual.clone() };
-        carried.places.push((now, place, place_c));
+        carried.places.push(Stay::at((place, place_c), now));
         let rises = Rises::of(&analysis, &stays_put, &bake, &carried, kitchen, tables)?;
         if rises.loaded.is_some() || rises.rests {
             return Ok(Vec::new());
@@ -78,8 +78,8 @@ impl PlanAsk {
     pub(super) fn as_done_by(&self, now: Timestamp, actual: &Actual) -> Self {
         let mut ask = self.clone();
         let (Some(l), Some(mixed)) = (&mut ask.laid, actual.mixed) else { return ask };
-        let cut = |rise: &mut LaidRise, from: Option<Timestamp>| {
-            let begun = from.map_or(1, |from| rise.from(from).iter().filter(|s| s.0 <= now).count());
+        let cut = |rise: &mut FittedRise, from: Option<Timestamp>| {
+            let begun = from.map_or(1, |from| rise.from(from).iter().filter(|s| s.span <= now).count());
             rise.stands.truncate(begun.max(1));
         };
         let has_bulk = l.bulk.is_some();
@@ -98,5 +98,5 @@ fn here(ask: &PlanAsk, actual: &Actual, kind: RiseKind, mixed: Timestamp, now: T
         RiseKind::Bulk => (ask.bulk.unwrap_or(ask.proof), laid.and_then(|l| l.bulk.as_ref()), mixed),
         _ => (ask.proof, laid.map(|l| &l.proof), actual.shaped.unwrap_or(mixed)),
     };
-    stands(kind, plan, laid, from, None, actual).iter().rfind(|s| s.0 <= now).map_or(plan.place, |s| s.1)
+    stands(kind, plan, laid, from, None, actual).iter().rfind(|s| s.span <= now).map_or(plan.place, |s| s.place)
 }

@@ -6,8 +6,8 @@ mod course;
 mod elsewhere;
 pub mod fed;
 pub mod findings;
+mod fitted;
 mod foreseen;
-mod laid;
 mod loads;
 mod oven;
 pub mod replan;
@@ -21,10 +21,10 @@ mod steps;
 mod warmth;
 
 pub use beside::{Beside, HandsUse, OvenAsk, OvenUse};
-pub use course::{Actual, Course, Stay, Whereabouts, course};
+pub use course::{Actual, Course, Whereabouts, course};
 pub use elsewhere::{Elsewhere, elsewhere};
+pub use fitted::{FittedPlan, FittedRise};
 pub use foreseen::{Foreseen, RiseForeseen};
-pub use laid::{LaidOut, LaidRise, Stand};
 pub use loads::Load;
 use loads::nth;
 pub use oven::{OvenAct, OvenPlan};
@@ -106,7 +106,7 @@ pub struct PlanAsk {
     pub set_c: Option<f64>,
     /// What it holds besides, where it was fitted to the day.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub laid: Option<Box<LaidOut>>,
+    pub laid: Option<Box<FittedPlan>>,
 }
 
 /// A step with its times.

@@ -3,7 +3,7 @@
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
-use super::{Actual, LaidOut, LaidRise, OvenPlan, Plan, PlanAsk, RisePlan, search::way::WayFamily, steps::LOAD_MIN};
+use super::{Actual, FittedPlan, FittedRise, OvenPlan, Plan, PlanAsk, RisePlan, search::schedule::ScheduleFamily, steps::LOAD_MIN};
 use crate::input::{Errors, Pointer};
 
 /// How the rest of a bake is laid. Kept in the log with the event that chose it.
@@ -12,9 +12,9 @@ use crate::input::{Errors, Pointer};
 pub struct RestPlan {
     /// The first rise from the mix on, as it went and as it is to go on; none where it is shaped already.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub bulk: Option<LaidRise>,
+    pub bulk: Option<FittedRise>,
     /// The second from the shaping on.
-    pub proof: LaidRise,
+    pub proof: FittedRise,
     /// Folds, done and to come, minutes after mixing.
     #[serde(default)]
     pub folds_min: Vec<f64>,
@@ -38,8 +38,14 @@ impl RestPlan {
             }
             for (i, s) in rise.stands.iter().take(MOST_STANDS).enumerate() {
                 let stand = at.at("stands").at(i);
-                errors.range(stand.at("minutes"), s.minutes, 0.0, WEEK_MIN, "A dough stands between no minute and a week in one place.");
-                errors.range(stand.at("place_c"), s.place_c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
+                errors.range(
+                    stand.at("minutes"),
+                    s.span.minutes,
+                    0.0,
+                    WEEK_MIN,
+                    "A dough stands between no minute and a week in one place.",
+                );
+                errors.range(stand.at("place_c"), s.celsius, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
             }
             errors.range(at.at("ripeness"), rise.ripeness, 0.0, 1000.0, "Ripeness is a ratio of dough times, 1 when ripe.");
             for (name, slack) in [("early_min", rise.early_min), ("late_min", rise.late_min)] {
@@ -59,9 +65,10 @@ impl RestPlan {
     pub(super) fn over(&self, ask: &PlanAsk, oven: &OvenPlan) -> PlanAsk {
         let before = ask.laid.as_deref().cloned().unwrap_or_else(|| by_hand(ask, oven));
         // The last place is the one an act comes out of.
-        let place =
-            |rise: &LaidRise, plan: RisePlan| rise.stands.last().map_or(plan, |s| RisePlan { place: s.place, place_c: s.place_c, ..plan });
-        let laid = LaidOut {
+        let place = |rise: &FittedRise, plan: RisePlan| {
+            rise.stands.last().map_or(plan, |s| RisePlan { place: s.place, place_c: s.celsius, ..plan })
+        };
+        let laid = FittedPlan {
             bulk: self.bulk.clone().or(before.bulk),
             proof: self.proof.clone(),
             folds_min: self.folds_min.clone(),
@@ -86,12 +93,12 @@ impl Plan {
 }
 
 /// A plan made by hand as one that is laid out: nothing before the mix, one load, the oven as it is.
-fn by_hand(ask: &PlanAsk, oven: &OvenPlan) -> LaidOut {
-    LaidOut {
-        family: WayFamily::SameDay,
+fn by_hand(ask: &PlanAsk, oven: &OvenPlan) -> FittedPlan {
+    FittedPlan {
+        family: ScheduleFamily::SameDay,
         before: Vec::new(),
         bulk: None,
-        proof: LaidRise::default(),
+        proof: FittedRise::default(),
         folds_min: Vec::new(),
         mix_hands_min: ask.mix_min,
         shape_c: None,

@@ -3,7 +3,7 @@
 use jiff::Timestamp;
 
 use super::{
-    Actual, LaidRise, PlanAsk, RisePlan, Seen, Stand,
+    Actual, FittedRise, PlanAsk, RisePlan, Seen,
     elsewhere::running,
     later,
     loads::nth,
@@ -17,7 +17,7 @@ use crate::{
     ferment::{Act, Dough, EventKind, Forecast, Rise, RiseKind, RiseStage, simulate},
     formula::{Analysis, CHILLED_C, dough_of},
     input::InputErrors,
-    kitchen::{Kitchen, Place},
+    kitchen::{Kitchen, Minutes, Place, Stay},
     oven::Bake,
 };
 
@@ -148,7 +148,7 @@ impl<'a> Rises<'a> {
         self.analysis.dough_g.likely.clamp(5.0, 20_000.0)
     }
 
-    fn laid(&self) -> (Option<&'a LaidRise>, Option<&'a LaidRise>) {
+    fn laid(&self) -> (Option<&'a FittedRise>, Option<&'a FittedRise>) {
         let ask: &'a PlanAsk = self.ask;
         let laid = ask.laid.as_deref();
         (laid.and_then(|l| l.bulk.as_ref()), laid.map(|l| &l.proof))
@@ -198,9 +198,9 @@ impl<'a> Rises<'a> {
             segments(&stands, end, &actual.dough_c, &self.proof_base)
         } else if let (Some(l), None) = (laid, loaded) {
             let last = l.stands.len().saturating_sub(1);
-            let of = |(i, s): (usize, &Stand)| RiseStage {
-                place_c: s.place_c,
-                minutes: (!open || i < last).then(|| s.minutes.max(0.1)),
+            let of = |(i, s): (usize, &Stay<Minutes>)| RiseStage {
+                place_c: s.celsius,
+                minutes: (!open || i < last).then(|| s.span.minutes.max(0.1)),
                 ..self.proof_base.clone()
             };
             l.stands.iter().enumerate().map(of).collect()
@@ -225,8 +225,8 @@ impl<'a> Rises<'a> {
     fn rest(&self) -> Vec<RiseStage> {
         let (first, second) = self.laid();
         let still = |minutes: f64| RiseStage { place_c: self.kitchen.room_c, minutes: Some(minutes.max(0.1)), ..self.proof_base.clone() };
-        let first = still(first.map_or(0.0, LaidRise::minutes));
-        vec![first, still(self.shape_min), still(second.map_or(REST_MIN, LaidRise::minutes))]
+        let first = still(first.map_or(0.0, FittedRise::minutes));
+        vec![first, still(self.shape_min), still(second.map_or(REST_MIN, FittedRise::minutes))]
     }
 
     /// Runs them; an open rise goes on until it is ripe, whatever was planned.
@@ -275,7 +275,7 @@ impl<'a> Rises<'a> {
         let mut open = (false, false);
         loop {
             let ran = self.run(open)?;
-            let drifts = |l: Option<&LaidRise>, first: usize, kind: EventKind| {
+            let drifts = |l: Option<&FittedRise>, first: usize, kind: EventKind| {
                 told && l.is_some_and(|l| ran.forecast.ripeness_of_time(first, kind).is_some_and(|r| (r / l.ripeness).ln().abs() > DRIFT))
             };
             if !open.0 && self.actual.shaped.is_none() && ran.proof_stage > 0 && drifts(bulk, 0, EventKind::BulkRipe) {
@@ -295,43 +295,44 @@ impl<'a> Rises<'a> {
 pub(super) fn stands(
     kind: RiseKind,
     plan: RisePlan,
-    laid: Option<&LaidRise>,
+    laid: Option<&FittedRise>,
     from: Timestamp,
     to: Option<Timestamp>,
     actual: &Actual,
-) -> Vec<(Timestamp, Place, f64)> {
-    let mut breaks: Vec<_> = actual.places.iter().copied().filter(|(at, ..)| *at > from && to.is_none_or(|to| *at < to)).collect();
+) -> Vec<Stay<Timestamp>> {
+    let mut breaks: Vec<_> = actual.places.iter().copied().filter(|s| s.span > from && to.is_none_or(|to| s.span < to)).collect();
     // What was planned holds where it comes after the last move that was really made.
-    let moved = breaks.iter().map(|b| b.0).max();
+    let moved = breaks.iter().map(|b| b.span).max();
     let planned = laid.map_or_else(Vec::new, |l| l.from(from));
-    let (plan_place, plan_c) = planned.first().map_or((plan.place, plan.place_c), |f| (f.1, f.2));
-    breaks.extend(planned.into_iter().skip(1).filter(|(at, ..)| moved.is_none_or(|m| *at > m) && to.is_none_or(|to| *at < to)));
-    breaks.sort_by_key(|b| b.0);
+    let (plan_place, plan_c) = planned.first().map_or((plan.place, plan.place_c), |f| (f.place, f.celsius));
+    breaks.extend(planned.into_iter().skip(1).filter(|s| moved.is_none_or(|m| s.span > m) && to.is_none_or(|to| s.span < to)));
+    breaks.sort_by_key(|b| b.span);
     let before = actual
         .places
         .iter()
-        .filter(|(at, ..)| *at <= from && actual.mixed.is_some_and(|m| *at >= m) && kind == RiseKind::Bulk)
-        .max_by_key(|p| p.0);
-    let first = before.map_or((from, plan_place, plan_c), |p| (from, p.1, p.2));
+        .filter(|s| s.span <= from && actual.mixed.is_some_and(|m| s.span >= m) && kind == RiseKind::Bulk)
+        .max_by_key(|s| s.span);
+    let first = before.map_or(Stay::at((plan_place, plan_c), from), |s| s.lasting(from));
     std::iter::once(first).chain(breaks).collect()
 }
 
 /// Out of the oven before it is heated, and into the room.
-pub(super) fn leave_oven(stands: &mut Vec<(Timestamp, Place, f64)>, out: Timestamp, end: Option<Timestamp>, room_c: f64) {
-    if let Some(last) = stands.last().copied().filter(|last| last.1 == Place::OvenLight && end.is_none_or(|e| out < e)) {
-        stands.push((out.max(last.0), Place::Room, room_c));
+pub(super) fn leave_oven(stands: &mut Vec<Stay<Timestamp>>, out: Timestamp, end: Option<Timestamp>, room_c: f64) {
+    if let Some(last) = stands.last().copied().filter(|last| last.place == Place::OvenLight && end.is_none_or(|e| out < e)) {
+        stands.push(Stay::at((Place::Room, room_c), out.max(last.span)));
     }
 }
 
 /// The stages of a rise through its stands, open at the end if `to` is none, with the temperatures taken in each.
-fn segments(stands: &[(Timestamp, Place, f64)], to: Option<Timestamp>, dough_c: &[(Timestamp, f64)], base: &RiseStage) -> Vec<RiseStage> {
-    let ends = stands.iter().skip(1).map(|s| Some(s.0)).chain([to]);
-    let stage = |((start, _, place_c), end): (&(Timestamp, Place, f64), Option<Timestamp>)| {
-        let here = dough_c.iter().filter(|(at, _)| at >= start && end.is_none_or(|e| *at < e));
+fn segments(stands: &[Stay<Timestamp>], to: Option<Timestamp>, dough_c: &[(Timestamp, f64)], base: &RiseStage) -> Vec<RiseStage> {
+    let ends = stands.iter().skip(1).map(|s| Some(s.span)).chain([to]);
+    let stage = |(s, end): (&Stay<Timestamp>, Option<Timestamp>)| {
+        let start = s.span;
+        let here = dough_c.iter().filter(|(at, _)| *at >= start && end.is_none_or(|e| *at < e));
         RiseStage {
-            place_c: *place_c,
-            minutes: end.map(|e| minutes_between(*start, e).max(0.1)),
-            readings: here.map(|(at, c)| (minutes_between(*start, *at), *c)).collect(),
+            place_c: s.celsius,
+            minutes: end.map(|e| minutes_between(start, e).max(0.1)),
+            readings: here.map(|(at, c)| (minutes_between(start, *at), *c)).collect(),
             ..base.clone()
         }
     };
@@ -350,8 +351,8 @@ fn fold_in(stages: &mut [RiseStage], folds: Vec<f64>) {
 }
 
 /// Minutes from shaping to where the last place of the proof begins.
-fn proof_min_before_last(shaped: Timestamp, actual: &Actual, laid: Option<&LaidRise>) -> f64 {
-    let moved = actual.places.iter().map(|p| p.0).filter(|at| *at > shaped).max();
-    let planned = laid.and_then(|l| l.from(shaped).last().map(|s| s.0));
+fn proof_min_before_last(shaped: Timestamp, actual: &Actual, laid: Option<&FittedRise>) -> f64 {
+    let moved = actual.places.iter().map(|p| p.span).filter(|at| *at > shaped).max();
+    let planned = laid.and_then(|l| l.from(shaped).last().map(|s| s.span));
     moved.max(planned).map_or(0.0, |at| minutes_between(shaped, at))
 }

@@ -3,8 +3,8 @@
 use jiff::Timestamp;
 
 use super::{
-    Actual, LaidRise, Load, OvenPlan, PlanAsk, PlanStep, StepKind, later, minutes_between,
-    search::{lay::FOLD_MIN, way},
+    Actual, FittedRise, Load, OvenPlan, PlanAsk, PlanStep, StepKind, later, minutes_between,
+    search::{placing::FOLD_MIN, schedule},
 };
 use crate::{
     Tables,
@@ -44,7 +44,7 @@ pub(super) struct Steps<'a> {
     /// When the first rise ends.
     pub(super) bulk_end: Timestamp,
     /// How long its end may wait, where that is planned.
-    pub(super) bulk_slack: Option<&'a LaidRise>,
+    pub(super) bulk_slack: Option<&'a FittedRise>,
     /// Whether the act that ends the running rise is due already.
     pub(super) due: bool,
     /// Minutes of the proof after which it leaves the oven, in a plan by hand.
@@ -86,7 +86,7 @@ impl Steps<'_> {
     /// All acts in order of the clock.
     pub(super) fn all(&self, actual: &Actual, ready: (Timestamp, Option<Timestamp>, Option<Timestamp>)) -> Vec<PlanStep> {
         let mut steps = self.mix();
-        let rest = self.ask.laid.as_deref().is_some_and(|l| l.family == way::WayFamily::Rest);
+        let rest = self.ask.laid.as_deref().is_some_and(|l| l.family == schedule::ScheduleFamily::Rest);
         let proof_start = if rest {
             self.rests(&mut steps)
         } else if self.proof_stage > 0 {
@@ -179,7 +179,7 @@ impl Steps<'_> {
         }
         if let Some(m) = self.out_min {
             let words = format!("{OUT_OF_OVEN} Into the room, {}°.", show_degrees(self.kitchen.room_c));
-            steps.push(self.step(StepKind::Move, later(start, m), f64::from(way::MOVE_MIN), Place::Room.name(), words));
+            steps.push(self.step(StepKind::Move, later(start, m), f64::from(schedule::MOVE_MIN), Place::Room.name(), words));
         }
         let minutes = minutes_between(start, self.load()).max(0.0);
         let words = format!("Cover it; in the {}, {}°.", place.name(), show_degrees(self.ask.proof.place_c));
@@ -250,20 +250,20 @@ impl Steps<'_> {
     }
 
     /// Carrying the dough from one planned place to the next.
-    fn moves(&self, rise: &LaidRise, from: Timestamp, steps: &mut Vec<PlanStep>) {
+    fn moves(&self, rise: &FittedRise, from: Timestamp, steps: &mut Vec<PlanStep>) {
         let stands = rise.from(from);
-        for ((_, before, _), (at, place, c)) in stands.iter().zip(stands.iter().skip(1)) {
-            let out = if *before == Place::OvenLight { OUT_OF_OVEN } else { "" };
-            let words = format!("{out} Into the {}, {}°.", place.name(), show_degrees(*c)).trim_start().to_owned();
-            let at = *at;
-            steps.push(self.step(StepKind::Move, at, f64::from(way::MOVE_MIN), place.name(), words));
+        for (before, next) in stands.iter().zip(stands.iter().skip(1)) {
+            let out = if before.place == Place::OvenLight { OUT_OF_OVEN } else { "" };
+            let place = next.place.name();
+            let words = format!("{out} Into the {place}, {}°.", show_degrees(next.celsius)).trim_start().to_owned();
+            steps.push(self.step(StepKind::Move, next.span, f64::from(schedule::MOVE_MIN), place, words));
         }
     }
 
     /// A dough without yeast: it rests, is shaped, and rests again.
     fn rests(&self, steps: &mut Vec<PlanStep>) -> Timestamp {
         let Some(l) = self.ask.laid.as_deref() else { return self.mixed };
-        let first = l.bulk.as_ref().map_or(0.0, LaidRise::minutes);
+        let first = l.bulk.as_ref().map_or(0.0, FittedRise::minutes);
         let at = later(self.mixed, first);
         steps.push(self.step(StepKind::BenchRest, self.mixed, first, "bench", "Cover it, so that it does not dry.".into()));
         steps.push(self.shape(at));

@@ -10,7 +10,7 @@ use super::{
 };
 use crate::{
     measure::Band,
-    oven::{Scale, Shape, read_setting},
+    oven::{DegreeScale, Shape, read_setting},
     pantry::{Family, MeasureKind},
 };
 
@@ -74,27 +74,32 @@ impl<'a> Scan<'a> {
         if scale == Role::Thermostat {
             // A French thermostat's mark stands for thirty degrees.
             let c = value.likely * 30.0;
-            return (1.0..=10.0).contains(&value.likely).then(|| (self.stated(c, Scale::Celsius, false), behind));
+            return (1.0..=10.0).contains(&value.likely).then(|| (self.stated(c, DegreeScale::Celsius, false), behind));
         }
-        (1.0..=10.0).contains(&value.likely).then(|| (self.stated(value.likely, Scale::Gas, false), behind))
+        (1.0..=10.0).contains(&value.likely).then(|| (self.stated(value.likely, DegreeScale::Gas, false), behind))
     }
 
     #[allow(clippy::unused_self, reason = "reads as the others do")]
-    fn stated(&self, value: f64, scale: Scale, fan: bool) -> What<'a> {
+    fn stated(&self, value: f64, scale: DegreeScale, fan: bool) -> What<'a> {
         What::Setting(Stated { value, scale, read: read_setting(value, scale), fan })
     }
 
     /// A bare number as the gas mark it must be.
     #[allow(clippy::unused_self, reason = "reads as the others do")]
     pub fn gas_mark(&self, value: f64) -> Option<Stated> {
-        let read = read_setting(value, Scale::Gas);
-        read.set_c.is_some().then_some(Stated { value, scale: Scale::Gas, read, fan: false })
+        let read = read_setting(value, DegreeScale::Gas);
+        read.set_c.is_some().then_some(Stated { value, scale: DegreeScale::Gas, read, fan: false })
     }
 
     /// A bare number as the setting it must be.
     pub fn bare_setting(&self, value: f64, at: usize, end: usize) -> Option<Stated> {
         let dial = DIALS.contains(&value) && value % 5.0 == 0.0;
-        dial.then(|| Stated { value, scale: Scale::Unsaid, read: read_setting(value, Scale::Unsaid), fan: self.is_fan(at, end) })
+        dial.then(|| Stated {
+            value,
+            scale: DegreeScale::Unsaid,
+            read: read_setting(value, DegreeScale::Unsaid),
+            fan: self.is_fan(at, end),
+        })
     }
 
     /// Whether a setting is said for a fan: the word behind it, or before it behind a stroke or bracket.
@@ -202,29 +207,30 @@ impl<'a> Scan<'a> {
         let scale = match letter {
             Some((Role::Celsius, behind)) => {
                 next = behind;
-                Scale::Celsius
+                DegreeScale::Celsius
             }
             Some((_, behind)) => {
                 next = behind;
-                Scale::Fahrenheit
+                DegreeScale::Fahrenheit
             }
-            None => Scale::Unsaid,
+            None => DegreeScale::Unsaid,
         };
-        if !degree && scale == Scale::Unsaid {
+        if !degree && scale == DegreeScale::Unsaid {
             return None;
         }
         let v = value.likely;
-        let in_c =
-            |v: f64| if scale == Scale::Fahrenheit || (scale == Scale::Unsaid && v > 110.0 && v < 215.0) { (v - 32.0) / 1.8 } else { v };
+        let in_c = |v: f64| {
+            if scale == DegreeScale::Fahrenheit || (scale == DegreeScale::Unsaid && v > 110.0 && v < 215.0) { (v - 32.0) / 1.8 } else { v }
+        };
         if self.is_core(at, next) && CORE_C.contains(&in_c(v)) {
             return Some((What::Core(in_c(v)), next));
         }
         let cool = match scale {
-            Scale::Fahrenheit => v < COOLEST_F,
+            DegreeScale::Fahrenheit => v < COOLEST_F,
             _ => v < COOLEST_C,
         };
         // A single figure with a degree sign is a gas mark read on the wrong scale; `8 C` in a fridge is a place.
-        let gas = (1.0..=9.0).contains(&v) && v.fract() == 0.0 && scale == Scale::Celsius && self.bakes_before(at);
+        let gas = (1.0..=9.0).contains(&v) && v.fract() == 0.0 && scale == DegreeScale::Celsius && self.bakes_before(at);
         if cool && !gas {
             return Some((What::Warmth(in_c(v)), next));
         }

@@ -686,7 +686,7 @@ fn settle_bare(scan: &Scan<'_>, events: &mut Vec<Event<'_>>) {
         let by_gas = led_down && (1.0..=9.0).contains(&value.likely) && value.likely.fract() == 0.0;
         let gas =
             events.get(..k).unwrap_or(&[]).iter().rev().find_map(|e| if let What::Setting(s) = &e.what { Some(s.scale) } else { None });
-        let what = if let Some(mark) = scan.gas_mark(value.likely).filter(|_| by_gas && gas == Some(crate::oven::Scale::Gas)) {
+        let what = if let Some(mark) = scan.gas_mark(value.likely).filter(|_| by_gas && gas == Some(crate::oven::DegreeScale::Gas)) {
             What::Setting(mark)
         } else if let Some(c) = scan.bare_core(value.likely, at, end) {
             What::Core(c)

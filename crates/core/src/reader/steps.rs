@@ -7,7 +7,7 @@ use super::{
 };
 use crate::{
     measure::Band,
-    oven::{Scale, SettingRead, Shape},
+    oven::{DegreeScale, SettingRead, Shape},
 };
 
 /// What a step tells first.
@@ -27,7 +27,7 @@ pub struct Stated {
     /// The figure.
     pub value: f64,
     /// On which scale.
-    pub scale: Scale,
+    pub scale: DegreeScale,
     /// As read.
     pub read: SettingRead,
     /// Said for a fan oven.

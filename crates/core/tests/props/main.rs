@@ -10,13 +10,13 @@ use std::sync::OnceLock;
 
 use cerealis_core::{
     Tables,
-    bake::{Event, EventBody, State},
+    bake::{BakeState, Event, EventBody},
     ferment::{Dough, EventKind, Population, Rate, Rise, RiseKind, RiseStage, YeastDose, free_gas, simulate},
     formula::{Formula, FormulaDraft, LineDraft, ScaleBody, Typed, find},
     input::number,
     kitchen::Kitchen,
     measure::{Band, Celsius, Grams, Kelvins, show_grams},
-    oven::{Bake, BakeBody, Dial, Glaze, Meets, Scale, Status, advise, read_setting, setting_limits},
+    oven::{Bake, BakeBody, DegreeScale, Dial, Glaze, Meets, Status, advise, read_setting, setting_limits},
     pantry::Pantry,
     plan::{Plan, PlanAsk, later},
     reader::{Choices, read},
@@ -236,7 +236,7 @@ proptest! {
     /// Any setting is read or refused, and what is read an oven can reach.
     #[test]
     fn a_setting_is_read_or_refused(value in any::<f64>()) {
-        for scale in [Scale::Celsius, Scale::Fahrenheit, Scale::Gas, Scale::Unsaid] {
+        for scale in [DegreeScale::Celsius, DegreeScale::Fahrenheit, DegreeScale::Gas, DegreeScale::Unsaid] {
             if let Some(c) = read_setting(value, scale).set_c {
                 prop_assert!((90.0..=320.0).contains(&c), "{} {:?} {}", value, scale, c);
             }
@@ -362,7 +362,7 @@ proptest! {
             let body = EventBody { kind: (*kind).into(), at: Some(at.to_string()), ..EventBody::default() };
             log.push(Event { seq: i32::try_from(i).unwrap() + 1, event: body.check(later(start, 10_000.0)).unwrap() });
         }
-        if let Ok(state) = State::of(&log, &plan, &formula, &kitchen, at, tables()) {
+        if let Ok(state) = BakeState::of(&log, &plan, &formula, &kitchen, at, tables()) {
             prop_assert_eq!(state.done.len() + state.next.len(), state.course.steps.len());
             prop_assert_eq!(state.finished, kinds.contains(&"sliced"));
             prop_assert!(state.course.steps.windows(2).all(|w| w[0].start <= w[1].end || w[0].start <= w[1].start));

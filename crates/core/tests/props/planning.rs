@@ -12,12 +12,12 @@ use cerealis_core::{
             ask::{AwayAsk, FitAsk},
             dough::DoughRises,
             find::Day,
-            hours::{AwayKind, Joint, Need, Set, Span, Windows, backward, both, free, joined, placed},
+            hours::{AwayKind, Need, Set, Span, WaitRange, Windows, backward, both, free, joined, placed},
             judge::{Judged, p_late, p_spoil},
             many::fit_many,
             offer::Offer,
+            schedule::{RiseOf, ScheduleFamily},
             solve::{Model, Past, Search},
-            way::{RiseOf, WayFamily},
         },
     },
 };
@@ -80,8 +80,8 @@ fn search<T>(formula: &Formula, ask: &FitAsk, kitchen: &Kitchen, with: impl FnOn
     with(&mut search, day)
 }
 
-fn alive(search: &mut Search<'_, DoughRises<'_>>, day: &Day) -> Vec<WayFamily> {
-    WayFamily::ALL.into_iter().filter(|f| !search.stand(day, *f, 1).is_empty()).collect()
+fn alive(search: &mut Search<'_, DoughRises<'_>>, day: &Day) -> Vec<ScheduleFamily> {
+    ScheduleFamily::ALL.into_iter().filter(|f| !search.stand(day, *f, 1).is_empty()).collect()
 }
 
 fn spans() -> impl Strategy<Value = Vec<Span>> {
@@ -136,7 +136,7 @@ proptest! {
         let answer = fit(&formula(which), &a, &k, t, &|at| at.to_string()).unwrap();
         for o in &answer.offers {
             let on = o.course.steps.iter().find(|s| s.kind == StepKind::OvenOn).unwrap().start;
-            let inside = o.course.stays.iter().find(|s| s.place == Place::OvenLight && s.to > on && s.from < o.course.load);
+            let inside = o.course.stays.iter().find(|s| s.place == Place::OvenLight && s.span.to > on && s.span.from < o.course.load);
             prop_assert!(inside.is_none(), "{}: {inside:?}, lit {on}", o.name);
             let last = o.course.loads.last().unwrap().at;
             let late = last.checked_add(SignedDuration::from_secs_f64(60.0 * o.course.oven.minutes_high)).unwrap();
@@ -227,7 +227,7 @@ proptest! {
     fn a_day_later_is_the_same_plan((which, room, hours, spells) in day(), cooler in prop_oneof![Just(0.0), 1.0..7.0]) {
         let plans = |shift: i32| {
             let (a, k) = ask_by_night(cooler, room, hours, &spells, shift);
-            search(&formula(which), &a, &k, |s, day| s.plans(&day, 5).into_iter().map(|l| (l.way, l.starts)).collect::<Vec<_>>())
+            search(&formula(which), &a, &k, |s, day| s.plans(&day, 5).into_iter().map(|l| (l.schedule, l.starts)).collect::<Vec<_>>())
         };
         prop_assert_eq!(plans(0), plans(1440));
         prop_assert_eq!(plans(0), plans(0), "the same request, the same plans");
@@ -255,12 +255,12 @@ proptest! {
     fn more_yeast_never_needs_longer(which in 0..2usize, share in 0.3..1.5f64, more in 1.05..1.6f64, bulk in 0.86..1.14f64) {
         let (a, k) = ask(22.0, 30, &[], 0);
         search(&formula(which), &a, &k, |search, _| {
-            let way = search.rules.ways.iter().find(|w| w.sponge.is_none()).cloned().unwrap();
+            let schedule = search.rules.schedules.iter().find(|w| w.sponge.is_none()).cloned().unwrap();
             let past = Past { feed: 0, leaven: 1.0, bulk };
             // A proof alone also hangs on the gas its bulk left; both together never take longer.
             let mut hours = |dose: f64| {
-                let way = cerealis_core::plan::search::way::Way { dose, ..way.clone() };
-                let mut of = |rise| search.model.need(rise, &way, past).unwrap().hours;
+                let schedule = cerealis_core::plan::search::schedule::Schedule { dose, ..schedule.clone() };
+                let mut of = |rise| search.model.need(rise, &schedule, past).unwrap().hours;
                 (of(RiseOf::Bulk), of(RiseOf::Proof))
             };
             let (less, more) = (hours(share), hours(share * more));
@@ -290,7 +290,7 @@ proptest! {
             joined(windows.hands.iter().map(|w| Span::new(w.from, w.to - length)).filter(|s| s.from <= s.to).collect())
         };
         let (first, second) = (fits(len), fits(6));
-        let joint = Joint { lo, nominal: lo + more / 2, hi: lo + more };
+        let joint = WaitRange { lo, nominal: lo + more / 2, hi: lo + more };
         let end = [Span::new(last - 60, last)];
         let sets = backward(&[&first, &second], &[len, 6], &[joint], &end);
         for m in 0..400 {

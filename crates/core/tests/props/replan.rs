@@ -6,7 +6,7 @@ use cerealis_core::{
     kitchen::{Hours, HoursKind, Kitchen, Place},
     plan::{
         Actual, Course, Plan, PlanAsk, RisePlan, StepKind, later, minutes_between,
-        replan::{Change, OnTheDay, Replanned},
+        replan::{OnTheDay, Replanned, RestChange},
     },
 };
 use jiff::Timestamp;
@@ -115,7 +115,7 @@ proptest! {
     fn no_hand_is_asked_for_in_hours_asleep_and_no_rise_leaves_its_aims(c in case()) {
         let bake = Bake::of(&c, 0);
         let Some(found) = bake.anew() else { return Ok(()) };
-        for o in found.options.iter().filter(|o| !o.changes.iter().any(|c| matches!(c, Change::OutOfHours(_)))) {
+        for o in found.options.iter().filter(|o| !o.changes.iter().any(|c| matches!(c, RestChange::OutOfHours(_)))) {
             let acts = o.shape.into_iter().chain([o.load]).chain(o.carry.map(|c| c.at)).chain(o.carry.map(|c| c.by));
             for at in acts {
                 prop_assert!(!bake.asleep(at, &c), "{:?} at {at}, now {}", o.changes, bake.now);
@@ -126,7 +126,7 @@ proptest! {
                 prop_assert!((0.83..1.17).contains(&proof), "{:?}", o.ripeness);
             }
         }
-        let worst: Vec<u8> = found.options.iter().map(|o| o.changes.iter().map(Change::kind).max().unwrap_or(0)).collect();
+        let worst: Vec<u8> = found.options.iter().map(|o| o.changes.iter().map(RestChange::kind).max().unwrap_or(0)).collect();
         prop_assert!(worst.is_sorted(), "{worst:?}");
     }
 

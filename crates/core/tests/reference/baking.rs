@@ -2,8 +2,8 @@
 //! equations (tolerance 1e-4 relative, 1e-6 near zero, as that file states), and the trade's bakes.
 
 use cerealis_core::oven::{
-    Bake, BakeBody, Constants, Geometry, Goal, Scale, Setup, advise, boiling_c, clock, fan_equivalent, lightness, near, preheat_lead_min,
-    pressure_pa, read_setting, run, setting_limits, sides, swatch, usual_setting,
+    Bake, BakeBody, Constants, DegreeScale, Geometry, Goal, Setup, advise, boiling_c, clock, fan_equivalent, lightness, near,
+    preheat_lead_min, pressure_pa, read_setting, run, setting_limits, sides, swatch, usual_setting,
 };
 use serde_json::Value;
 
@@ -234,10 +234,10 @@ fn settings_are_read_and_impossible_bakes_refused() {
     for c in cases()["setting"].as_array().unwrap() {
         let value = c["value"].as_f64().unwrap_or(0.5);
         let scale = match c["unit"].as_str().unwrap() {
-            "c" => Scale::Celsius,
-            "f" => Scale::Fahrenheit,
-            "gas" => Scale::Gas,
-            _ => Scale::Unsaid,
+            "c" => DegreeScale::Celsius,
+            "f" => DegreeScale::Fahrenheit,
+            "gas" => DegreeScale::Gas,
+            _ => DegreeScale::Unsaid,
         };
         let got = read_setting(value, scale);
         maybe(c["id"].as_str().unwrap(), got.set_c, &c["expect"]["set_c"]);

@@ -8,21 +8,21 @@ use cerealis_core::{
     Tables,
     ferment::{Leaven, LeavenState, Rise, RiseKind, RiseStage, simulate, simulate_leaven},
     formula::{FormulaBody, FormulaDraft, dough_of},
-    kitchen::{Kitchen, Place},
+    kitchen::{Kitchen, Place, Stay},
     plan::{
         StepKind, minutes_between,
         search::{
             answer::{Answer, fit},
             ask::{AwayAsk, FitAsk},
-            curve::{self, Ageing, Ages, Curves, Stay, age_after},
+            curve::{self, Ageing, Ages, Curves, age_after},
             find::Day,
-            hours::{Away, AwayKind, Joint, Need, Seg, Set, Span, Windows, backward, fit as fits, placed},
+            hours::{Away, AwayKind, Need, Seg, Set, Span, WaitRange, Windows, backward, fit as fits, placed},
             judge::{Judged, p_late, p_spoil, refine_dose},
-            lay::Laid,
             many::fit_many,
             offer::Offer,
+            placing::PlacedSchedule,
+            schedule::{Feed, Leg, RiseOf, Schedule, ScheduleFamily, Sponge, Work, Works},
             solve::{Begun, Model, Past, RiseNeed, Rules, Search},
-            way::{Feed, Leg, RiseOf, Sponge, Way, WayFamily, Work, Works},
         },
     },
 };
@@ -85,8 +85,8 @@ fn start_sets_are_those_of_brute_force() {
             })
             .collect();
         let lengths: Vec<i32> = blocks.iter().map(|b| int(&b["length"])).collect();
-        let joints: Vec<Joint> =
-            g["gaps"].as_array().unwrap().iter().map(|j| Joint { lo: int(&j[0]), nominal: int(&j[1]), hi: int(&j[2]) }).collect();
+        let joints: Vec<WaitRange> =
+            g["gaps"].as_array().unwrap().iter().map(|j| WaitRange { lo: int(&j[0]), nominal: int(&j[1]), hi: int(&j[2]) }).collect();
         let mut got = backward(&sets.iter().map(Set::as_slice).collect::<Vec<_>>(), &lengths, &joints, &spans(&g["last"]));
         if let Some(first) = got.first_mut() {
             *first = cerealis_core::plan::search::hours::both(first, &[Span::new(now, i32::MAX / 4)]);
@@ -196,12 +196,12 @@ impl Ageing for StandIn {
 }
 
 impl Model for StandIn {
-    fn need(&mut self, rise: RiseOf, way: &Way, past: Past) -> Option<RiseNeed> {
-        let pct = way.dose * self.usual;
+    fn need(&mut self, rise: RiseOf, schedule: &Schedule, past: Past) -> Option<RiseNeed> {
+        let pct = schedule.dose * self.usual;
         let need = |hours: f64, lower: f64, upper: f64, over: f64| Some(RiseNeed { hours, lower, upper, over });
         match rise {
-            RiseOf::Leaven => need(1.3 + (1.0 + 2.0 * way.feeds[past.feed].ratio).ln() / 0.45, 0.85, 1.25, 1.5),
-            RiseOf::Preferment => need(10.0 * (0.1 / way.sponge.unwrap().pct).powf(0.8), 0.80, 1.25, 1.6),
+            RiseOf::Leaven => need(1.3 + (1.0 + 2.0 * schedule.feeds[past.feed].ratio).ln() / 0.45, 0.85, 1.25, 1.5),
+            RiseOf::Preferment => need(10.0 * (0.1 / schedule.sponge.unwrap().pct).powf(0.8), 0.80, 1.25, 1.6),
             RiseOf::Bulk if self.leaven => need(5.0 * (20.0 / pct).powf(0.55), 0.85, 1.15, 1.4),
             RiseOf::Bulk => need(2.0 * pct.powf(-0.85), 0.85, 1.15, 1.4),
             RiseOf::Proof if self.leaven => need(2.2 * (20.0 / pct).powf(0.2), 0.88, 1.12, 1.3),
@@ -216,7 +216,7 @@ impl Model for StandIn {
         };
         if coldest_c < 12.0 { own.hypot(0.15) } else { own }
     }
-    fn exponent(&mut self, rise: RiseOf, _: &Way) -> f64 {
+    fn exponent(&mut self, rise: RiseOf, _: &Schedule) -> f64 {
         match (rise, self.leaven) {
             (RiseOf::Bulk, true) => 0.55,
             (RiseOf::Bulk, false) => 0.85,
@@ -248,8 +248,16 @@ fn the_stand_in_is_that_of_the_reference() {
             let stays = |l: &Value| l["minutes"].as_i64().map(|m| i32::try_from(m).unwrap() - 2);
             let legs: Vec<Leg> = list.iter().map(|l| Leg { place: place(l), minutes: stays(l) }).collect();
             let rise = if row["kind"] == "bulk" { RiseOf::Bulk } else { RiseOf::Proof };
-            let way = Way { family: WayFamily::SameDay, feeds: vec![], sponge: None, bulk: vec![], proof: vec![], dose: 1.0, mix_c: 24.0 };
-            let n = model.need(rise, &way, Past { feed: 0, leaven: 1.0, bulk: 1.0 }).unwrap();
+            let schedule = Schedule {
+                family: ScheduleFamily::SameDay,
+                feeds: vec![],
+                sponge: None,
+                bulk: vec![],
+                proof: vec![],
+                dose: 1.0,
+                mix_c: 24.0,
+            };
+            let n = model.need(rise, &schedule, Past { feed: 0, leaven: 1.0, bulk: 1.0 }).unwrap();
             let ages = Ages { lower: n.lower * n.hours, nominal: n.hours, upper: n.upper * n.hours };
             let limits = (int(&row["min_elastic"]), int(&row["max_elastic"]));
             let legs = curve::stays(&legs, |l| model.place_c(l.place)).unwrap();
@@ -268,7 +276,7 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
     let rooms: Vec<Place> = warm.iter().copied().filter(|p| *p != Place::ProofBox).collect();
     let perishable = g["perishable"].as_bool().unwrap_or(false);
     let batter = g["style"] == "gluten-free";
-    let mut ways = Vec::new();
+    let mut schedules = Vec::new();
     let open = |p: Place| vec![Leg::open(p)];
     let usual = model.usual;
     let mut push = |family, doses: &[f64], feeds: Vec<Vec<Feed>>, sponges: Vec<Option<Sponge>>, rises: Vec<(Vec<Leg>, Vec<Leg>)>| {
@@ -277,7 +285,7 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
                 for f in &feeds {
                     for s in &sponges {
                         for (bulk, proof) in &rises {
-                            ways.push(Way {
+                            schedules.push(Schedule {
                                 family,
                                 feeds: f.clone(),
                                 sponge: *s,
@@ -322,21 +330,21 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
     let feeds: Vec<Vec<Feed>> = warm.iter().flat_map(|p| [1.0, 2.0, 5.0, 10.0].map(|ratio| vec![Feed { ratio, place: *p }])).collect();
     if model.leaven {
         let doses = [0.4, 0.7, 1.0, 1.35, 1.7];
-        push(WayFamily::LeavenOnce, &doses, feeds.clone(), vec![None], pairs.clone());
+        push(ScheduleFamily::LeavenOnce, &doses, feeds.clone(), vec![None], pairs.clone());
         let twice =
             feeds.iter().filter(|f| f[0].ratio >= 5.0).flat_map(|a| feeds.iter().filter(|b| b[0].ratio <= 2.0).map(|b| vec![a[0], b[0]]));
-        push(WayFamily::LeavenTwice, &doses, twice.collect(), vec![None], pairs.clone());
+        push(ScheduleFamily::LeavenTwice, &doses, twice.collect(), vec![None], pairs.clone());
         if has(Place::Fridge) {
-            push(WayFamily::LeavenColdBulk, &doses, feeds.clone(), vec![None], cold_bulk(&[60, 120, 180, 240, 300]));
-            push(WayFamily::LeavenColdProof, &doses, feeds, vec![None], cold_proof);
+            push(ScheduleFamily::LeavenColdBulk, &doses, feeds.clone(), vec![None], cold_bulk(&[60, 120, 180, 240, 300]));
+            push(ScheduleFamily::LeavenColdProof, &doses, feeds, vec![None], cold_proof);
         }
     } else {
-        push(WayFamily::SameDay, &[0.6, 0.75, 1.0, 1.2, 1.4], none.clone(), vec![None], pairs.clone());
+        push(ScheduleFamily::SameDay, &[0.6, 0.75, 1.0, 1.2, 1.4], none.clone(), vec![None], pairs.clone());
         if !batter {
             if !perishable {
                 let slow: Vec<f64> = [0.05, 0.07, 0.1, 0.14, 0.2, 0.28, 0.35].iter().map(|p| p / usual).collect();
                 push(
-                    WayFamily::Slow,
+                    ScheduleFamily::Slow,
                     &slow,
                     none.clone(),
                     vec![None],
@@ -344,11 +352,11 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
                 );
             }
             let sponges = rooms.iter().map(|p| Some(Sponge { pct: 0.1, place: *p })).collect();
-            push(WayFamily::Preferment, &[0.3, 0.5, 0.7, 1.0], none.clone(), sponges, pairs);
+            push(ScheduleFamily::Preferment, &[0.3, 0.5, 0.7, 1.0], none.clone(), sponges, pairs);
             if has(Place::Fridge) {
                 let cold = [0.25, 0.35, 0.5, 0.7, 1.0];
-                push(WayFamily::ColdBulk, &cold, none.clone(), vec![None], cold_bulk(&[0, 30, 60, 90, 120]));
-                push(WayFamily::ColdProof, &cold, none, vec![None], cold_proof);
+                push(ScheduleFamily::ColdBulk, &cold, none.clone(), vec![None], cold_bulk(&[0, 30, 60, 90, 120]));
+                push(ScheduleFamily::ColdProof, &cold, none, vec![None], cold_proof);
             }
         }
     }
@@ -368,7 +376,7 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
             cool: int(&g["cool_min"]),
             loads: g["loads"].as_i64().map_or(1, |l| i32::try_from(l).unwrap()),
         },
-        ways,
+        schedules,
         bands: vec![],
         half_shape: false,
         longest_warm: (1080, if model.leaven { 960 } else { 1200 }, if model.leaven { 480 } else { 300 }),
@@ -385,7 +393,7 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
         wanted_flavour: 0.5,
         early_share: if model.leaven { 0.2 } else { 0.3 },
         dose_parts: (1.0, 0.3 / model.usual),
-        dose_counts: |f| f != WayFamily::Slow,
+        dose_counts: |f| f != ScheduleFamily::Slow,
         move_cost: 0.0,
         one_feed_cost: 0.0,
         stales: true,
@@ -411,12 +419,12 @@ fn standin_day(g: &Value) -> Day {
     }
 }
 
-fn families(search: &Search<'_, StandIn>, plans: &[Laid]) -> BTreeSet<&'static str> {
-    plans.iter().map(|l| search.rules.ways[l.way].family.word()).collect()
+fn families(search: &Search<'_, StandIn>, plans: &[PlacedSchedule]) -> BTreeSet<&'static str> {
+    plans.iter().map(|l| search.rules.schedules[l.schedule].family.word()).collect()
 }
 
 /// No work in hours that are not free, in order, inside the wanted hours, ripe where it is used.
-fn sound(id: &str, l: &Laid, works: &Works, day: &Day) {
+fn sound(id: &str, l: &PlacedSchedule, works: &Works, day: &Day) {
     let hit =
         |from: i32, to: i32, kinds: &[AwayKind]| day.away.iter().any(|a| kinds.contains(&a.kind) && from < a.span.to && to > a.span.from);
     let mut end = i32::MIN;
@@ -473,12 +481,12 @@ fn whole_plans_with_the_stand_in() {
         if let Some(most) = e["warm_min_max"].as_i64() {
             assert!(plans.iter().all(|l| i64::from(l.warm_min) <= most), "{id}");
         }
-        let starts = |plans: &[Laid]| plans.iter().map(|l| (l.way, l.starts.clone())).collect::<Vec<_>>();
+        let starts = |plans: &[PlacedSchedule]| plans.iter().map(|l| (l.schedule, l.starts.clone())).collect::<Vec<_>>();
         assert_eq!(starts(&search.plans(&day, 5)), starts(&plans), "{id}: the same request, another answer");
         let shifted: Vec<_> = search
             .plans(&shift(&day, 1440), 5)
             .into_iter()
-            .map(|l| (l.way, l.starts.iter().map(|s| s - 1440).collect::<Vec<_>>()))
+            .map(|l| (l.schedule, l.starts.iter().map(|s| s - 1440).collect::<Vec<_>>()))
             .collect();
         assert_eq!(shifted, starts(&plans), "{id}: another plan a day later");
     }
@@ -503,8 +511,8 @@ fn dropping_hours_away_never_removes_a_family() {
         let rules = standin_rules(g, &model);
         let mut search = Search::new(&mut model, rules);
         let day = standin_day(g);
-        let alive = |search: &mut Search<'_, StandIn>, day: &Day| -> BTreeSet<WayFamily> {
-            WayFamily::ALL.into_iter().filter(|f| !search.stand(day, *f, 1).is_empty()).collect()
+        let alive = |search: &mut Search<'_, StandIn>, day: &Day| -> BTreeSet<ScheduleFamily> {
+            ScheduleFamily::ALL.into_iter().filter(|f| !search.stand(day, *f, 1).is_empty()).collect()
         };
         let before = alive(&mut search, &day);
         for i in 0..day.away.len() {
@@ -522,8 +530,9 @@ fn from_here_a_warm_place_is_sooner_and_the_fridge_holds_longest() {
         let (g, e) = (&c["given"], &c["expect"]);
         let mut model = StandIn::of(&g["request"]);
         let rise = if g["kind"] == "bulk" { RiseOf::Bulk } else { RiseOf::Proof };
-        let way = Way { family: WayFamily::SameDay, feeds: vec![], sponge: None, bulk: vec![], proof: vec![], dose: 1.0, mix_c: 24.0 };
-        let need = model.need(rise, &way, Past { feed: 0, leaven: 1.0, bulk: 1.0 }).unwrap();
+        let schedule =
+            Schedule { family: ScheduleFamily::SameDay, feeds: vec![], sponge: None, bulk: vec![], proof: vec![], dose: 1.0, mix_c: 24.0 };
+        let need = model.need(rise, &schedule, Past { feed: 0, leaven: 1.0, bulk: 1.0 }).unwrap();
         let (age, celsius) = (g["age_h"].as_f64().unwrap(), g["dough_c"].as_f64().unwrap());
         for (key, place) in [("room", Place::Room), ("pantry", Place::Pantry), ("fridge", Place::Fridge), ("proof_box", Place::ProofBox)] {
             let from_here =
@@ -545,12 +554,12 @@ fn the_rest_of_a_rise_under_way_is_the_wait_the_reference_gives() {
         let bulk = g["kind"] == "bulk";
         let mut model = StandIn::of(&g["request"]);
         let rise = if bulk { RiseOf::Bulk } else { RiseOf::Proof };
-        let way = |place: Place| {
+        let schedule = |place: Place| {
             let open = vec![Leg { place, minutes: None }];
             let (first, second) = if bulk { (open, vec![Leg { place: Place::Room, minutes: None }]) } else { (vec![], open) };
-            Way { family: WayFamily::SameDay, feeds: vec![], sponge: None, bulk: first, proof: second, dose: 1.0, mix_c: 24.0 }
+            Schedule { family: ScheduleFamily::SameDay, feeds: vec![], sponge: None, bulk: first, proof: second, dose: 1.0, mix_c: 24.0 }
         };
-        let need = model.need(rise, &way(Place::Room), Past { feed: 0, leaven: 1.0, bulk: 1.0 }).unwrap();
+        let need = model.need(rise, &schedule(Place::Room), Past { feed: 0, leaven: 1.0, bulk: 1.0 }).unwrap();
         let begun = Begun {
             rise,
             need,
@@ -561,7 +570,7 @@ fn the_rest_of_a_rise_under_way_is_the_wait_the_reference_gives() {
             folds: vec![],
         };
         for (key, place) in [("room", Place::Room), ("pantry", Place::Pantry), ("fridge", Place::Fridge), ("proof_box", Place::ProofBox)] {
-            let rules = Rules { ways: vec![way(place)], begun: Some(begun.clone()), ..standin_rules(&g["request"], &model) };
+            let rules = Rules { schedules: vec![schedule(place)], begun: Some(begun.clone()), ..standin_rules(&g["request"], &model) };
             let search = Search::new(&mut model, rules);
             let joint = search.solved[0].joints[0];
             for (what, got) in [("lo", joint.lo), ("nominal", joint.nominal), ("hi", joint.hi)] {
@@ -629,7 +638,7 @@ fn asked(g: &Value) -> Asked {
     });
     let method = &g["method"];
     let families =
-        method["families"].as_array().map(|all| all.iter().map(|f| WayFamily::from_word(f.as_str().unwrap()).unwrap()).collect());
+        method["families"].as_array().map(|all| all.iter().map(|f| ScheduleFamily::from_word(f.as_str().unwrap()).unwrap()).collect());
     let ask = FitAsk {
         ready_at: at(&g["ready_at"]),
         early_min: g["early_min"].as_f64(),
@@ -898,7 +907,7 @@ fn the_curve_ages_as_the_model_does() {
         }
     }
     let model = StandIn { leaven: false, usual: 1.0, dough_g: 900.0, piece_g: 900.0, places: vec![(Place::Room, 24.0)] };
-    let (age, c) = age_after(&model, RiseOf::Bulk, 24.0, &[Stay { place: Place::Room, minutes: Some(90), celsius: 24.0 }], 0.0);
+    let (age, c) = age_after(&model, RiseOf::Bulk, 24.0, &[Stay::at((Place::Room, 24.0), Some(90))], 0.0);
     assert!((age - 1.5).abs() < 1e-9 && (c - 24.0).abs() < 1e-9, "at 24 °C an hour is an hour");
     assert!(matches!(Work::Mix, Work::Mix));
 }

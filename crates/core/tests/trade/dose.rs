@@ -10,7 +10,7 @@ use cerealis_core::{
         ask::{AwayAsk, FitAsk},
         dose::UsualDose,
         hours::AwayKind,
-        way::{Feed, RiseOf, Way, WayFamily},
+        schedule::{Feed, RiseOf, Schedule, ScheduleFamily},
     },
 };
 use jiff::Timestamp;
@@ -151,10 +151,17 @@ fn each_feed_makes_what_the_next_one_takes() {
     let a = f.analyse(&t.pantry, &t.styles);
     let usual = UsualDose::of(&a, None, 0.1);
     let feeds = vec![Feed { ratio: 5.0, place: Place::Room }, Feed { ratio: 2.0, place: Place::Room }];
-    let way =
-        Way { family: WayFamily::LeavenTwice, feeds: feeds.clone(), sponge: None, bulk: vec![], proof: vec![], dose: 1.0, mix_c: 25.0 };
-    let first = usual.feed_words(&way, 0, feeds[0], 100.0);
-    let last = usual.feed_words(&way, 1, feeds[1], 100.0);
+    let schedule = Schedule {
+        family: ScheduleFamily::LeavenTwice,
+        feeds: feeds.clone(),
+        sponge: None,
+        bulk: vec![],
+        proof: vec![],
+        dose: 1.0,
+        mix_c: 25.0,
+    };
+    let first = usual.feed_words(&schedule, 0, feeds[0], 100.0);
+    let last = usual.feed_words(&schedule, 1, feeds[1], 100.0);
     // 120 g in 1 + 2 + 2 parts: 24 g of seed; 24 g in 1 + 5 + 5 parts: 2.2 g of seed.
     assert_eq!(last, "24 g leaven, 48 g water, 48 g flour, stirred together. Mark the level. It makes 120 g, 20 g of it to keep.");
     assert!(first.ends_with("It makes 24 g."), "{first}");
@@ -176,7 +183,7 @@ fn a_dose_that_is_kept_is_the_recipes() {
         for o in &kept.offers {
             let dose = o.dose.as_ref().unwrap();
             assert!((dose.grams - raised[0].1).abs() < 1e-6, "{}: {} g", o.name, dose.grams);
-            assert_ne!(o.family, WayFamily::Preferment, "a preferment brings yeast of its own");
+            assert_ne!(o.family, ScheduleFamily::Preferment, "a preferment brings yeast of its own");
         }
         assert!(free.offers.iter().any(|o| (o.dose.as_ref().unwrap().grams - raised[0].1).abs() > 0.05), "{raised:?}: else it varies");
     }
@@ -192,7 +199,7 @@ fn a_trace_of_yeast_makes_no_other_bread_of_it() {
     let ask = FitAsk { ready_at: Some(instant("2026-11-07T14:00:00Z")), away: vec![asleep], ..FitAsk::soon(from, &k) };
     let f = dough(&t, 340.0, &[("yeast-instant", 3.0)]);
     let answer = fit(&f, &ask, &k, &t, &|at| at.to_string()).unwrap();
-    assert!(answer.offers.iter().any(|o| o.family == WayFamily::Slow), "one of them is slow");
+    assert!(answer.offers.iter().any(|o| o.family == ScheduleFamily::Slow), "one of them is slow");
     for o in &answer.offers {
         let course = &o.course;
         for (kind, first, ripe) in [(RiseOf::Bulk, 0, EventKind::BulkRipe), (RiseOf::Proof, course.proof_stage, EventKind::ProofRipe)] {

@@ -3,10 +3,10 @@
 use cerealis_core::{
     bake::{Event, EventBody, actual},
     formula::Formula,
-    kitchen::{Kitchen, Night, Place},
+    kitchen::{Kitchen, Minutes, Night, Place, Stay},
     plan::{
-        Actual, Elsewhere, PlanAsk, Stand, elsewhere, later, minutes_between,
-        search::{answer::fit, ask::FitAsk, way::WayFamily},
+        Actual, Elsewhere, PlanAsk, elsewhere, later, minutes_between,
+        search::{answer::fit, ask::FitAsk, schedule::ScheduleFamily},
     },
 };
 use jiff::Timestamp;
@@ -75,7 +75,7 @@ fn left_where_it_is_it_is_ripe_when_the_course_says() {
 #[test]
 fn after_a_move_it_stands_there_and_after_shaping_it_is_the_proof() {
     let k = kitchen();
-    let moved = Actual { places: vec![(at("2026-11-07T09:30:00Z"), Place::Pantry, 15.0)], ..mixed() };
+    let moved = Actual { places: vec![Stay::at((Place::Pantry, 15.0), at("2026-11-07T09:30:00Z"))], ..mixed() };
     let found = all(&moved, &k);
     assert!(of(&found, Place::Pantry).here && !of(&found, Place::Room).here);
     let shaped = Actual { shaped: Some(at("2026-11-07T09:50:00Z")), ..mixed() };
@@ -106,7 +106,7 @@ fn nothing_is_told_where_nothing_rises() {
     let flat = formula(&[("wheat-ap", 300.0), ("water", 170.0), ("salt-fine", 5.0)]);
     let ask = FitAsk::soon(now(), &k);
     let offer = &fit(&flat, &ask, &k, tables(), &|_| String::new()).unwrap().offers[0];
-    assert_eq!(offer.family, WayFamily::Rest);
+    assert_eq!(offer.family, ScheduleFamily::Rest);
     let found = elsewhere(&flat, &offer.ask, &mixed(), &k, now(), tables()).unwrap();
     assert!(found.is_empty(), "a dough without yeast");
 }
@@ -119,7 +119,7 @@ fn a_place_is_as_warm_in_the_table_as_in_the_log() {
     let late = at("2026-11-07T21:00:00Z");
     let moved = EventBody { kind: "moved".into(), at: Some(late.to_string()), what: Some("room".into()), ..EventBody::default() };
     let log = [Event { seq: 1, event: moved.check(late).unwrap() }];
-    let (_, place, c) = actual(&log, &k).places[0];
+    let Stay { place, celsius: c, .. } = actual(&log, &k).places[0];
     let f = formula(LEAN);
     let since = Actual { mixed: Some(later(late, -60.0)), ..Actual::default() };
     let found = elsewhere(&f, &usual(&f, &k), &since, &k, late, tables()).unwrap();
@@ -135,11 +135,11 @@ fn a_move_still_to_come_is_left_out() {
     let (f, k) = (formula(LEAN), kitchen());
     let ask = FitAsk {
         ready_at: Some(at("2026-11-08T09:00:00Z")),
-        families: Some(vec![WayFamily::ColdBulk]),
+        families: Some(vec![ScheduleFamily::ColdBulk]),
         ..FitAsk::soon(at("2026-11-07T08:00:00Z"), &k)
     };
     let offer = fit(&f, &ask, &k, tables(), &|_| String::new()).unwrap().offers.remove(0);
-    let stands: &[Stand] = &offer.ask.laid.as_ref().unwrap().bulk.as_ref().unwrap().stands;
+    let stands: &[Stay<Minutes>] = &offer.ask.laid.as_ref().unwrap().bulk.as_ref().unwrap().stands;
     assert!(stands.iter().any(|s| s.place == Place::Fridge));
     let actual = Actual { mixed: Some(later(offer.ask.start, offer.ask.mix_min)), ..Actual::default() };
     let soon = later(actual.mixed.unwrap(), 5.0);

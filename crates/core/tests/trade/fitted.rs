@@ -10,7 +10,7 @@ use cerealis_core::{
             answer::{fit, shifted},
             ask::{AwayAsk, FitAsk},
             hours::AwayKind,
-            way::WayFamily,
+            schedule::ScheduleFamily,
         },
     },
 };
@@ -77,7 +77,7 @@ fn what_is_offered_is_what_bake_day_follows() {
             let late = kept.course(&o.formula, &Actual { mixed: Some(mixed), ..Actual::default() }, &k, &t).unwrap();
             assert!((minutes_between(o.course.ready_at, late.ready_at) - 20.0).abs() < 1.0, "{}", o.name);
         }
-        let families: Vec<WayFamily> = answer.offers.iter().map(|o| o.family).collect();
+        let families: Vec<ScheduleFamily> = answer.offers.iter().map(|o| o.family).collect();
         let mut once = families.clone();
         once.dedup();
         assert_eq!(once, families, "no family twice while there are three");
@@ -88,7 +88,7 @@ fn what_is_offered_is_what_bake_day_follows() {
 fn a_dough_that_comes_colder_goes_by_its_own_time() {
     let (t, k) = (tables(), kitchen());
     let answer = fit(&lean(&t), &ask(&k), &k, &t, &clock).unwrap();
-    let o = answer.offers.iter().find(|o| o.family == WayFamily::SameDay).unwrap();
+    let o = answer.offers.iter().find(|o| o.family == ScheduleFamily::SameDay).unwrap();
     let plan = Plan::make(&o.formula, &o.ask, &k, &t).unwrap();
     let mixed = o.course.mixed;
     let with = |c: f64| {
@@ -111,7 +111,7 @@ fn feeds_and_carrying_are_steps_of_their_own() {
         assert!(kinds.contains(&StepKind::Feed) && kinds.contains(&StepKind::Leaven), "{}", o.name);
         let feed = o.course.steps.iter().find(|s| s.kind == StepKind::Feed).unwrap();
         assert!(feed.instruction.contains("g leaven") && feed.start < o.course.mixed);
-        let in_two_places = |l: &cerealis_core::plan::LaidRise| l.stands.len() > 1;
+        let in_two_places = |l: &cerealis_core::plan::FittedRise| l.stands.len() > 1;
         let laid = o.ask.laid.as_ref().unwrap();
         let moves = usize::from(laid.bulk.as_ref().is_some_and(in_two_places)) + usize::from(in_two_places(&laid.proof));
         assert_eq!(kinds.iter().filter(|k| **k == StepKind::Move).count() >= moves, moves > 0 || !kinds.contains(&StepKind::Move));
@@ -154,7 +154,7 @@ fn two_degrees_colder_is_later_and_warmer_is_sooner() {
     let f = lean(&t);
     let a = ask(&k);
     let answer = fit(&f, &a, &k, &t, &clock).unwrap();
-    let o = answer.offers.iter().find(|o| o.family == WayFamily::SameDay).unwrap();
+    let o = answer.offers.iter().find(|o| o.family == ScheduleFamily::SameDay).unwrap();
     let (colder, _) = shifted(&f, &a, o, -2.0, &k, &t).unwrap();
     let (warmer, _) = shifted(&f, &a, o, 2.0, &k, &t).unwrap();
     assert!(colder > 5 && warmer < -5, "{colder} {warmer}");
@@ -171,7 +171,7 @@ fn nobody_is_told_nonsense_and_nothing_is_planned_into_the_past() {
     assert_eq!(pointers(FitAsk { cold_days: -1.0, ..ask(&k) }), ["/leaven/cold_days"]);
     let soon = fit(&lean(&t), &FitAsk::soon(at("2026-11-06T16:40:00Z"), &k), &k, &t, &clock).unwrap();
     assert!(soon.offers.iter().all(|o| o.course.steps[0].start >= at("2026-11-06T16:40:00Z")));
-    assert_eq!(soon.offers[0].family, WayFamily::SameDay, "as soon as it can be");
+    assert_eq!(soon.offers[0].family, ScheduleFamily::SameDay, "as soon as it can be");
 }
 
 #[test]

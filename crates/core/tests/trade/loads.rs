@@ -1,7 +1,7 @@
 //! Two oven loads of one dough: the second waits, goes in when the oven is hot again, and the bake is over when it is out.
 
 use cerealis_core::{
-    bake::{Event, EventBody, State, summary},
+    bake::{BakeState, Event, EventBody, summary},
     ferment::EventKind,
     formula::Formula,
     kitchen::Kitchen,
@@ -45,8 +45,8 @@ impl Log {
         let seq = i32::try_from(self.0.len()).unwrap() + 1;
         self.0.push(Event { seq, event: body.check(at).unwrap() });
     }
-    fn state(&self, plan: &Plan, f: &Formula, now: Timestamp) -> State {
-        State::of(&self.0, plan, f, &kitchen(), now, tables()).unwrap()
+    fn state(&self, plan: &Plan, f: &Formula, now: Timestamp) -> BakeState {
+        BakeState::of(&self.0, plan, f, &kitchen(), now, tables()).unwrap()
     }
 }
 

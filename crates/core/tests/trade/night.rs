@@ -13,7 +13,7 @@ use cerealis_core::{
             ask::{AwayAsk, FitAsk},
             hours::AwayKind,
             offer::Offer,
-            way::{RiseOf, WayFamily},
+            schedule::{RiseOf, ScheduleFamily},
         },
     },
 };
@@ -49,7 +49,7 @@ fn offers(k: &Kitchen, t: &Tables) -> Vec<Offer> {
     fit(&formula(LEAN), &ask(k), k, t, &clock).unwrap().offers
 }
 
-fn of(offers: &[Offer], family: WayFamily) -> &Offer {
+fn of(offers: &[Offer], family: ScheduleFamily) -> &Offer {
     offers
         .iter()
         .find(|o| o.family == family)
@@ -98,7 +98,7 @@ fn a_kitchen_always_in_its_night_is_a_kitchen_so_cold() {
 fn the_same_dough_overnight_takes_longer_where_the_night_is_colder() {
     let t = tables();
     let (even, cool) = (offers(&kitchen(None), t), offers(&kitchen(night(15.0, 12.0)), t));
-    let (a, b) = (of(&even, WayFamily::Slow), of(&cool, WayFamily::Slow));
+    let (a, b) = (of(&even, ScheduleFamily::Slow), of(&cool, ScheduleFamily::Slow));
     // More yeast, or more hours: what it takes at one speed is more of both together.
     let (dose_a, dose_b) = (a.dose.as_ref().unwrap().pct, b.dose.as_ref().unwrap().pct);
     assert!(dose_b * bulk(b).1 > 1.1 * dose_a * bulk(a).1, "{dose_a} % for {} min, {dose_b} % for {} min", bulk(a).1, bulk(b).1);
@@ -177,7 +177,7 @@ fn two_degrees_less_are_told_for_the_night_too() {
     let t = tables();
     let k = kitchen(night(15.0, 12.0));
     let asked = ask(&k);
-    let o = of(&fit(&formula(LEAN), &asked, &k, t, &clock).unwrap().offers, WayFamily::Slow).clone();
+    let o = of(&fit(&formula(LEAN), &asked, &k, t, &clock).unwrap().offers, ScheduleFamily::Slow).clone();
     let (later_by, _) = shifted(&formula(LEAN), &asked, &o, -2.0, &k, t).unwrap();
     let (sooner_by, _) = shifted(&formula(LEAN), &asked, &o, 2.0, &k, t).unwrap();
     assert!(later_by > 30 && sooner_by < -30, "{later_by} and {sooner_by} min");

@@ -3,8 +3,8 @@
 use cerealis_core::{
     findings::Severity,
     oven::{
-        Advice, Bake, BakeBody, Colour, Crust, Glaze, Scale, SettingFinding as F, Shape, Vessel, advise, boiling_c, cautions, colour_word,
-        find, preheat_lead_min, pressure_pa, read_setting, sides,
+        Advice, Bake, BakeBody, Colour, Crust, DegreeScale, Glaze, SettingFinding as F, Shape, Vessel, advise, boiling_c, cautions,
+        colour_word, find, preheat_lead_min, pressure_pa, read_setting, sides,
     },
 };
 
@@ -21,39 +21,39 @@ fn advice(edit: impl Fn(&mut BakeBody)) -> Advice {
 }
 
 /// What stands on a dial or in a recipe, on which scale, what it is in °C, and what is odd about it.
-type Setting = (f64, Scale, Option<f64>, Option<F>);
+type Setting = (f64, DegreeScale, Option<f64>, Option<F>);
 
 #[test]
 fn settings_are_read_on_the_scale_they_must_be_on() {
     let cases: &[Setting] = &[
-        (180.0, Scale::Celsius, Some(180.0), None),
-        (230.0, Scale::Celsius, Some(230.0), None),
-        (350.0, Scale::Fahrenheit, Some(176.7), None),
-        (375.0, Scale::Fahrenheit, Some(190.6), None),
-        (400.0, Scale::Fahrenheit, Some(204.4), None),
-        (425.0, Scale::Fahrenheit, Some(218.3), None),
-        (450.0, Scale::Fahrenheit, Some(232.2), None),
-        (500.0, Scale::Fahrenheit, Some(260.0), None),
+        (180.0, DegreeScale::Celsius, Some(180.0), None),
+        (230.0, DegreeScale::Celsius, Some(230.0), None),
+        (350.0, DegreeScale::Fahrenheit, Some(176.7), None),
+        (375.0, DegreeScale::Fahrenheit, Some(190.6), None),
+        (400.0, DegreeScale::Fahrenheit, Some(204.4), None),
+        (425.0, DegreeScale::Fahrenheit, Some(218.3), None),
+        (450.0, DegreeScale::Fahrenheit, Some(232.2), None),
+        (500.0, DegreeScale::Fahrenheit, Some(260.0), None),
         // A European dial ends before 300.
-        (350.0, Scale::Celsius, Some(176.7), Some(F::LooksLikeFahrenheit)),
-        (400.0, Scale::Celsius, Some(204.4), Some(F::LooksLikeFahrenheit)),
-        (180.0, Scale::Fahrenheit, Some(180.0), Some(F::LooksLikeCelsius)),
-        (200.0, Scale::Fahrenheit, Some(200.0), Some(F::LooksLikeCelsius)),
-        (250.0, Scale::Fahrenheit, Some(121.1), Some(F::CoolForBread)),
-        (120.0, Scale::Celsius, Some(120.0), Some(F::CoolForBread)),
-        (290.0, Scale::Celsius, Some(290.0), Some(F::HotterThanMostHomeOvens)),
-        (180.0, Scale::Unsaid, Some(180.0), Some(F::AssumedCelsius)),
-        (220.0, Scale::Unsaid, Some(220.0), Some(F::AssumedCelsius)),
-        (350.0, Scale::Unsaid, Some(176.7), Some(F::AssumedFahrenheit)),
-        (425.0, Scale::Unsaid, Some(218.3), Some(F::AssumedFahrenheit)),
-        (6.0, Scale::Unsaid, Some(200.0), Some(F::AssumedGasMark)),
-        (6.0, Scale::Celsius, Some(200.0), Some(F::LooksLikeGasMark)),
-        (900.0, Scale::Celsius, None, Some(F::NotABreadSetting)),
-        (900.0, Scale::Fahrenheit, None, Some(F::NotABreadSetting)),
-        (20.0, Scale::Unsaid, None, Some(F::NotABreadSetting)),
-        (-5.0, Scale::Celsius, None, Some(F::NotABreadSetting)),
-        (f64::NAN, Scale::Celsius, None, Some(F::NotABreadSetting)),
-        (12.0, Scale::Gas, None, Some(F::NotABreadSetting)),
+        (350.0, DegreeScale::Celsius, Some(176.7), Some(F::LooksLikeFahrenheit)),
+        (400.0, DegreeScale::Celsius, Some(204.4), Some(F::LooksLikeFahrenheit)),
+        (180.0, DegreeScale::Fahrenheit, Some(180.0), Some(F::LooksLikeCelsius)),
+        (200.0, DegreeScale::Fahrenheit, Some(200.0), Some(F::LooksLikeCelsius)),
+        (250.0, DegreeScale::Fahrenheit, Some(121.1), Some(F::CoolForBread)),
+        (120.0, DegreeScale::Celsius, Some(120.0), Some(F::CoolForBread)),
+        (290.0, DegreeScale::Celsius, Some(290.0), Some(F::HotterThanMostHomeOvens)),
+        (180.0, DegreeScale::Unsaid, Some(180.0), Some(F::AssumedCelsius)),
+        (220.0, DegreeScale::Unsaid, Some(220.0), Some(F::AssumedCelsius)),
+        (350.0, DegreeScale::Unsaid, Some(176.7), Some(F::AssumedFahrenheit)),
+        (425.0, DegreeScale::Unsaid, Some(218.3), Some(F::AssumedFahrenheit)),
+        (6.0, DegreeScale::Unsaid, Some(200.0), Some(F::AssumedGasMark)),
+        (6.0, DegreeScale::Celsius, Some(200.0), Some(F::LooksLikeGasMark)),
+        (900.0, DegreeScale::Celsius, None, Some(F::NotABreadSetting)),
+        (900.0, DegreeScale::Fahrenheit, None, Some(F::NotABreadSetting)),
+        (20.0, DegreeScale::Unsaid, None, Some(F::NotABreadSetting)),
+        (-5.0, DegreeScale::Celsius, None, Some(F::NotABreadSetting)),
+        (f64::NAN, DegreeScale::Celsius, None, Some(F::NotABreadSetting)),
+        (12.0, DegreeScale::Gas, None, Some(F::NotABreadSetting)),
     ];
     for (value, scale, c, odd) in cases {
         let got = read_setting(*value, *scale);
@@ -80,7 +80,7 @@ fn gas_marks_are_those_on_british_cookers() {
         (8.0, 230.0),
         (9.0, 240.0),
     ] {
-        assert_eq!(read_setting(mark, Scale::Gas).set_c, Some(c), "mark {mark}");
+        assert_eq!(read_setting(mark, DegreeScale::Gas).set_c, Some(c), "mark {mark}");
     }
 }
 

@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     formula::Formula,
-    kitchen::{Kitchen, Place},
+    kitchen::{Kitchen, Place, Stay},
     plan::{Actual, Course, Plan, PlanAsk, StepKind, course, later, minutes_between, round_up},
 };
 use jiff::Timestamp;
@@ -163,7 +163,7 @@ fn the_oven_plan_stands_while_the_dough_comes_as_warm_as_it_was_made_for() {
         let happened = Actual {
             mixed: Some(mixed),
             shaped: Some(later(mixed, 120.0)),
-            places: vec![(later(mixed, 121.0), place, c)],
+            places: vec![Stay::at((place, c), later(mixed, 121.0))],
             loads: vec![later(mixed, 600.0)],
             ..Actual::default()
         };
@@ -258,10 +258,10 @@ fn a_dough_carried_elsewhere_stands_there_from_then_on() {
     let mixed = later(start(), 10.0);
     let moved = later(mixed, 40.0);
     let still = lived(&f, &Actual { mixed: Some(mixed), ..Actual::default() });
-    let cold = lived(&f, &Actual { mixed: Some(mixed), places: vec![(moved, Place::Pantry, 12.0)], ..Actual::default() });
-    let stood: Vec<(Place, f64)> = cold.stays.iter().map(|s| (s.place, s.place_c)).collect();
+    let cold = lived(&f, &Actual { mixed: Some(mixed), places: vec![Stay::at((Place::Pantry, 12.0), moved)], ..Actual::default() });
+    let stood: Vec<(Place, f64)> = cold.stays.iter().map(|s| (s.place, s.celsius)).collect();
     assert_eq!(stood, [(Place::Room, 21.0), (Place::Pantry, 12.0), (Place::Room, 21.0)], "the proof is still planned for the room");
-    assert_eq!((cold.stays[0].from, cold.stays[0].to, cold.stays[1].from), (mixed, moved, moved));
+    assert_eq!((cold.stays[0].span.from, cold.stays[0].span.to, cold.stays[1].span.from), (mixed, moved, moved));
     assert!(at(&cold, StepKind::Shape) > at(&still, StepKind::Shape), "the cold slows it");
     assert_eq!(still.stays.len(), 2);
 }
@@ -270,8 +270,8 @@ fn a_dough_carried_elsewhere_stands_there_from_then_on() {
 fn stays_follow_each_other_to_the_oven() {
     for (name, lines) in BREADS {
         let c = lived(&formula(lines), &Actual::default());
-        assert!(c.stays.windows(2).all(|w| w[0].to == w[1].from), "{name}");
-        assert_eq!(c.stays.last().unwrap().to, c.load, "{name}");
+        assert!(c.stays.windows(2).all(|w| w[0].span.to == w[1].span.from), "{name}");
+        assert_eq!(c.stays.last().unwrap().span.to, c.load, "{name}");
     }
 }
 
@@ -312,7 +312,7 @@ fn a_proof_by_hand_leaves_the_oven_when_it_is_lit() {
         let proof = cerealis_core::plan::RisePlan { place: Place::OvenLight, place_c: oven_c, ..usual.proof };
         let c = course(&f, &PlanAsk { proof, ..usual.clone() }, None, &Actual::default(), &kitchen, tables()).unwrap();
         let lit = at(&c, StepKind::OvenOn);
-        assert!(c.stays.iter().all(|s| s.place != Place::OvenLight || s.to <= lit), "{:?} lit {lit}", c.stays);
+        assert!(c.stays.iter().all(|s| s.place != Place::OvenLight || s.span.to <= lit), "{:?} lit {lit}", c.stays);
         let out = c.steps.iter().find(|s| s.kind == StepKind::Move).unwrap();
         assert!(out.start <= lit && out.instruction.contains("heated next"), "{out:?}");
         assert_eq!(c.stays.last().unwrap().place, Place::Room);

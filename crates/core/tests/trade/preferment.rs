@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     Tables,
-    bake::State,
+    bake::BakeState,
     ferment::{EventKind, simulate},
     formula::{Formula, FormulaBody, FormulaDraft, Stage},
     kitchen::Kitchen,
@@ -12,7 +12,7 @@ use cerealis_core::{
             answer::fit,
             ask::{AwayAsk, FitAsk},
             hours::AwayKind,
-            way::{RiseOf, WayFamily},
+            schedule::{RiseOf, ScheduleFamily},
         },
     },
 };
@@ -64,10 +64,10 @@ fn the_preferment_is_stirred_ripens_and_goes_into_the_dough() {
         let f = formula(&t, flour, water, early, mixed);
         let answer = fit(&f, &ask(&k), &k, &t, &clock).unwrap();
         assert!(!answer.offers.is_empty(), "{flour} {early}: {:?}", answer.findings);
-        assert!(answer.offers.iter().any(|o| o.family == WayFamily::Preferment));
+        assert!(answer.offers.iter().any(|o| o.family == ScheduleFamily::Preferment));
         for o in &answer.offers {
             let told = format!("{} with {flour} g ahead", o.name);
-            assert_ne!(o.family, WayFamily::SameDay, "{told}: its preferment is not left out");
+            assert_ne!(o.family, ScheduleFamily::SameDay, "{told}: its preferment is not left out");
             let grams = |stage: Stage, id: &str| -> f64 {
                 o.formula.lines.iter().filter(|l| l.stage == stage && l.ingredient.id == id).map(|l| l.grams.likely).sum()
             };
@@ -130,7 +130,7 @@ fn on_bake_day_the_preferment_is_weighed_first_and_then_the_rest() {
     let offer = fit(&f, &ask(&k), &k, &t, &clock).unwrap().offers.remove(0);
     let plan = Plan::make(&offer.formula, &offer.ask, &k, &t).unwrap();
     let weighed = |now: Timestamp| -> Vec<bool> {
-        let state = State::of(&[], &plan, &offer.formula, &k, now, &t).unwrap();
+        let state = BakeState::of(&[], &plan, &offer.formula, &k, now, &t).unwrap();
         offer.formula.lines.iter().filter(|l| state.weighs(l)).map(cerealis_core::formula::Line::is_early).collect()
     };
     let stirred = offer.course.steps.iter().find(|s| s.kind == StepKind::Stir).unwrap();

@@ -3,11 +3,11 @@
 use cerealis_core::{
     ferment::RiseKind,
     formula::{Formula, FormulaDraft},
-    kitchen::{Hours, HoursKind, Kitchen, Place},
+    kitchen::{Hours, HoursKind, Kitchen, Place, Stay},
     plan::{
         Actual, Beside, Course, HandsUse, Look, OvenPlan, OvenUse, Plan, PlanAsk, RisePlan, Seen, StepKind, course, later, minutes_between,
-        replan::{Change, OnTheDay, Reason, Replanned, RestOption},
-        search::{hours::Need, way::RiseOf},
+        replan::{OnTheDay, Reason, Replanned, RestChange, RestOption},
+        search::{hours::Need, schedule::RiseOf},
     },
 };
 use jiff::Timestamp;
@@ -111,12 +111,12 @@ fn a_dough_two_degrees_colder_goes_to_a_warmer_place_or_is_baked_later() {
     let off = found.reasons.iter().find_map(|r| if let Reason::Off(min) = r { Some(*min) } else { None }).unwrap();
     assert!(near(off, late, 1e-9) && off > 15.0, "{:?}", found.reasons);
     let [first, second] = &found.options[..] else { panic!("{:?}", found.options) };
-    assert_eq!(first.changes, [Change::Place(RiseOf::Bulk, Place::OvenLight)]);
+    assert_eq!(first.changes, [RestChange::Place(RiseOf::Bulk, Place::OvenLight)]);
     let carry = first.carry.unwrap();
     assert_eq!((carry.place, carry.at), (Place::OvenLight, at("2026-11-07T09:20:00Z")));
     assert!(minutes_between(first.load, bake.planned(StepKind::Load)).abs() < 10.0, "in time after all");
     // Else the load waits about the minutes the course itself is late.
-    assert!(matches!(second.changes[..], [Change::ReadyLater(min)] if near(f64::from(min), late, 10.0)), "{:?}", second.changes);
+    assert!(matches!(second.changes[..], [RestChange::ReadyLater(min)] if near(f64::from(min), late, 10.0)), "{:?}", second.changes);
     assert!(second.carry.is_none());
 }
 
@@ -141,7 +141,7 @@ fn a_dough_too_warm_may_be_used_riper_cooled_or_braked_and_nothing_is_shortened(
         assert!(off.abs() <= 10.0 || (off < 0.0 && has(o, "load-sooner")), "{:?} {}", o.changes, o.load);
         assert!(o.ripeness.iter().all(|r| (0.85..1.2).contains(&r.1)), "{:?}", o.ripeness);
     }
-    let weights: Vec<u8> = found.options.iter().map(|o| o.changes.iter().map(Change::kind).max().unwrap_or(0)).collect();
+    let weights: Vec<u8> = found.options.iter().map(|o| o.changes.iter().map(RestChange::kind).max().unwrap_or(0)).collect();
     assert!(weights.is_sorted(), "the least change first: {weights:?}");
 }
 
@@ -302,7 +302,7 @@ fn hands_that_are_never_free_are_named_and_the_dough_is_still_told_a_way() {
     let found = bake.at("2026-11-07T09:20:00Z").unwrap();
     let [only] = found.options.as_slice() else { panic!("{:?}", found.options) };
     assert!(
-        only.changes.iter().any(|c| matches!(c, Change::HandsTaken(_, bread) if bread == "Harbour rye" || bread == "Cove rolls")),
+        only.changes.iter().any(|c| matches!(c, RestChange::HandsTaken(_, bread) if bread == "Harbour rye" || bread == "Cove rolls")),
         "{:?}",
         only.changes
     );
@@ -409,7 +409,7 @@ fn where_nothing_holds_it_it_is_told_when_somebody_would_have_to_be_up() {
     assert!(matches!(found.reasons[0], Reason::Nobody { .. }));
     assert!(found.options.iter().all(|o| !has(o, "fridge") && has(o, "out-of-hours")), "{:?}", found.options);
     let best = &found.options[0];
-    assert!(best.changes.iter().any(|c| matches!(c, Change::OutOfHours(min) if *min >= 60)), "{:?}", best.changes);
+    assert!(best.changes.iter().any(|c| matches!(c, RestChange::OutOfHours(min) if *min >= 60)), "{:?}", best.changes);
     assert!(best.p_spoil < 0.3, "ripe, at its own hour");
     assert!(!has(best, "folds-skipped"), "the fold that is due can be done now: {:?}", best.changes);
     // Who chose it knows: nothing more is said.
@@ -432,7 +432,8 @@ fn a_bake_left_lying_for_weeks_can_still_be_looked_at() {
 #[test]
 fn a_room_that_was_measured_colder_is_reckoned_as_cold_from_there_on() {
     let colder = |c: f64| {
-        let bake = Bake::lean(kitchen(), "2026-11-07T09:00:00Z").with(|a| a.places.push((at("2026-11-07T09:20:00Z"), Place::Room, c)));
+        let bake =
+            Bake::lean(kitchen(), "2026-11-07T09:00:00Z").with(|a| a.places.push(Stay::at((Place::Room, c), at("2026-11-07T09:20:00Z"))));
         let found = bake.at("2026-11-07T09:25:00Z").unwrap();
         let stays = found.options.iter().find(|o| o.carry.is_none() && !has(o, "place") && !has(o, "fridge")).unwrap();
         (minutes_between(stays.load, bake.course().load).abs(), stays.load)

@@ -2,8 +2,8 @@
 
 use cerealis_core::{
     formula::{Formula, oven_of, setting_words},
-    kitchen::Kitchen,
-    measure::{show, show_degrees, show_grams},
+    kitchen::{Kitchen, Period, Stay},
+    measure::{show, show_grams},
     plan::{Course, OvenPlan, search::dose::Dose},
     water::{WaterAsk, for_formula},
 };
@@ -88,7 +88,7 @@ pub fn about(
             ),
         ));
     }
-    let stay = |s: &cerealis_core::plan::Stay| format!("{} {}°, {}", s.place.name(), show_degrees(s.place_c), local.span(s.from, s.to));
+    let stay = |s: &Stay<Period>| format!("{}, {}", s.told(), local.span(s.span.from, s.span.to));
     let stays: Vec<String> = course.stays.iter().map(stay).collect();
     if !stays.is_empty() {
         lines.push(("Stands", stays.join("; ")));

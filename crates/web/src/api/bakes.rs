@@ -5,13 +5,13 @@ use actix_web::{
 };
 use cerealis_core::{
     Tables,
-    bake::{Event, EventBody, State as BakeState, actual, summary},
+    bake::{BakeState, Event, EventBody, actual, summary},
     formula::{Formula, FormulaBody, FormulaDraft},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
     plan::{
         Beside, Plan, PlanAsk, later,
-        replan::{Change, OnTheDay, Reason, Replanned, RestOption},
+        replan::{OnTheDay, Reason, Replanned, RestChange, RestOption},
     },
 };
 use cerealis_exchange::{Clocks, PlanFile, PlanFormat};
@@ -146,15 +146,17 @@ fn replanned(r: &Replanned, local: &Local, now: Timestamp) -> Value {
         Reason::Over(rise, from) => json!({ "kind": "over", "rise": rise, "over": at(from) }),
         Reason::Warm(min) => json!({ "kind": "warm", "minutes": min }),
     };
-    let change = |c: &Change| {
+    let change = |c: &RestChange| {
         let kind = c.word();
         match *c {
-            Change::BenchRest(min) | Change::LoadSooner(min) | Change::ReadyLater(min) => json!({ "kind": kind, "minutes": min }),
-            Change::HandsTaken(min, ref bread) => json!({ "kind": kind, "at": at(later(now, f64::from(min))), "bread": bread }),
-            Change::OutOfHours(min) => json!({ "kind": kind, "at": at(later(now, f64::from(min))) }),
-            Change::FoldsSkipped(n) => json!({ "kind": kind, "folds": n }),
-            Change::Place(rise, place) => json!({ "kind": kind, "rise": rise, "place": place }),
-            Change::Brake(rise) => json!({ "kind": kind, "rise": rise, "place": Place::Fridge }),
+            RestChange::BenchRest(min) | RestChange::LoadSooner(min) | RestChange::ReadyLater(min) => {
+                json!({ "kind": kind, "minutes": min })
+            }
+            RestChange::HandsTaken(min, ref bread) => json!({ "kind": kind, "at": at(later(now, f64::from(min))), "bread": bread }),
+            RestChange::OutOfHours(min) => json!({ "kind": kind, "at": at(later(now, f64::from(min))) }),
+            RestChange::FoldsSkipped(n) => json!({ "kind": kind, "folds": n }),
+            RestChange::Place(rise, place) => json!({ "kind": kind, "rise": rise, "place": place }),
+            RestChange::Brake(rise) => json!({ "kind": kind, "rise": rise, "place": Place::Fridge }),
         }
     };
     let way = |o: &RestOption| {

@@ -58,7 +58,7 @@ pub async fn list(state: Data<State>) -> Result<Json<Value>, Failure> {
 /// The state of a jar as the API writes it.
 fn state_answer(s: &JarState, local: &Local) -> Value {
     let at = |t: Timestamp| local.rfc3339(t);
-    let place = s.fed.places.last().map(|p| p.1.word());
+    let place = s.fed.places.last().map(|s| s.place.word());
     json!({
         "fed_at": at(s.fed.at), "place": place, "ratio_now": s.ratio_now, "ripeness": s.ripeness, "may_use": s.may_use(),
         "best_from": s.best.map(|b| at(b.0)), "best_to": s.best.map(|b| at(b.1)), "falls_at": s.falls.map(at),

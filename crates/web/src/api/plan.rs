@@ -13,7 +13,7 @@ use cerealis_core::{
             hours::AwayKind,
             many::fit_many,
             offer::Offer,
-            way::WayFamily,
+            schedule::ScheduleFamily,
             wish::Want,
         },
     },
@@ -191,10 +191,10 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
     let families = body.method.families.as_ref().map(|all| {
         let mut found = Vec::new();
         for (i, word) in all.iter().enumerate() {
-            match WayFamily::from_word(word) {
+            match ScheduleFamily::from_word(word) {
                 Some(f) => found.push(f),
                 None => {
-                    let known: Vec<&str> = WayFamily::ALL.into_iter().map(WayFamily::word).collect();
+                    let known: Vec<&str> = ScheduleFamily::ALL.into_iter().map(ScheduleFamily::word).collect();
                     let here = root.at("method").at("families").at(i);
                     errors.add(here, format!("“{word}” is no way to plan a bread: {}.", known.join(", ")));
                 }

@@ -1,7 +1,7 @@
 //! One bake over its minutes: oven, crust and core, the colours it goes through, what to do when.
 
 use super::{
-    scale::{Scale, path, px, thin},
+    scale::{PixelScale, path, px, thin},
     tide::Label,
 };
 
@@ -91,8 +91,8 @@ pub fn bake_chart(f: &BakeFrame, width: u32, height: u32) -> BakeChart {
     let (top, axis) = (34.0, f64::from(height) - 58.0);
     let bottom = axis - 12.0 - STRIP;
     let hottest = f.air.iter().chain(&f.crust).map(|p| p.1).fold(100.0, f64::max);
-    let x = Scale::new(from, end, left, right);
-    let y = Scale::new(0.0, hottest * 1.05, bottom, top);
+    let x = PixelScale::new(from, end, left, right);
+    let y = PixelScale::new(0.0, hottest * 1.05, bottom, top);
     let line = |points: &[(f64, f64)]| {
         let inside: Vec<_> = points.iter().filter(|p| p.0 >= from && p.0 <= end).map(|p| (x.at(p.0), y.at(p.1))).collect();
         path(thin(&inside, 0.3))

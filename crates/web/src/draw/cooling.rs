@@ -2,7 +2,7 @@
 
 use cerealis_core::measure::{show, to_nearest};
 
-use super::scale::{Scale, path, px};
+use super::scale::{PixelScale, path, px};
 
 /// The core as it cools, in pixels.
 #[derive(Debug, Clone, Default)]
@@ -20,8 +20,8 @@ pub struct CoolingChart {
 pub fn cooling_chart(course: &[(f64, f64)], slice_min: Option<f64>, room_c: f64) -> CoolingChart {
     let cold = course.iter().find(|p| p.1 <= room_c + 3.0).or(course.last()).map_or(120.0, |p| p.0);
     let end = (slice_min.filter(|m| *m < 400.0).unwrap_or(0.0).max(cold) / 30.0).ceil() * 30.0;
-    let x = Scale::new(0.0, end, 40.0, 460.0);
-    let y = Scale::new(0.0, 100.0, 170.0, 20.0);
+    let x = PixelScale::new(0.0, end, 40.0, 460.0);
+    let y = PixelScale::new(0.0, 100.0, 170.0, 20.0);
     let at = |min: f64| course.iter().find(|p| p.0 >= min).map_or(room_c, |p| p.1);
     let every = if end > 240.0 { 60.0 } else { 30.0 };
     let ticks = |i: i32| every * f64::from(i);

@@ -1,7 +1,7 @@
 //! Two clocks over settings: minutes until the core is done, minutes until the crust is, and where they meet.
 
 use super::{
-    scale::{Scale, area, path, px},
+    scale::{PixelScale, area, path, px},
     tide::Label,
 };
 
@@ -56,10 +56,10 @@ pub fn crossing_chart(f: &CrossingFrame, width: u32, height: u32) -> CrossingCha
     let (low, high) = (settings().fold(f64::INFINITY, f64::min), settings().fold(f64::NEG_INFINITY, f64::max));
     let slow = f.core.iter().map(|r| r.1.2).fold(0.0, f64::max);
     let most = (slow * 1.15 / 10.0).ceil() * 10.0;
-    let x = Scale::new(low, high, left, right);
+    let x = PixelScale::new(low, high, left, right);
     let quick = f.core.iter().map(|r| r.1.0).fold(most, f64::min);
     let least = (quick * 0.5 / 10.0).floor() * 10.0;
-    let y = Scale::new(least, most, axis, top);
+    let y = PixelScale::new(least, most, axis, top);
     // What lies above the drawing is cut where it leaves it.
     let part = |clock: &Clock, pick: fn((f64, f64, f64)) -> f64| -> Vec<(f64, f64)> {
         clock.iter().map(|(c, span)| (x.at(*c), y.at(pick(*span)).clamp(top, axis))).collect()

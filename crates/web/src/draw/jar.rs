@@ -2,7 +2,7 @@
 //! would be at its best.
 
 use super::{
-    scale::{Scale, area, path, px, thin},
+    scale::{PixelScale, area, path, px, thin},
     tide::{Band, Label},
 };
 
@@ -55,8 +55,8 @@ pub fn curve(f: &JarFrame, width: u32, height: u32, full: bool) -> Curve {
     let (w, h) = (f64::from(width), f64::from(height));
     let (top, base) = if full { (34.0, h - 46.0) } else { (2.0, h - 2.0) };
     let highest = f.points.iter().map(|p| p.3).fold(2.0, f64::max) + if full { 0.15 } else { 0.0 };
-    let x = Scale::new(0.0, f.span.max(1.0), if full { 34.0 } else { 1.0 }, w - if full { 10.0 } else { 1.0 });
-    let y = Scale::new(1.0, highest, base, top);
+    let x = PixelScale::new(0.0, f.span.max(1.0), if full { 34.0 } else { 1.0 }, w - if full { 10.0 } else { 1.0 });
+    let y = PixelScale::new(1.0, highest, base, top);
     let line = |pick: fn(&(f64, f64, f64, f64)) -> f64| {
         thin(&f.points.iter().map(|p| (x.at(p.0), y.at(pick(p).max(1.0)))).collect::<Vec<_>>(), 0.3)
     };
@@ -148,7 +148,7 @@ pub fn bars(rows: &[BarIn], clock: &[(f64, String)], wanted: (f64, String), span
     const ROW: f64 = 19.0;
     #[allow(clippy::cast_precision_loss, reason = "a dozen rows")]
     let base = rows.len() as f64 * ROW + 26.0;
-    let x = Scale::new(0.0, span.max(1.0), 172.0, full - 12.0);
+    let x = PixelScale::new(0.0, span.max(1.0), 172.0, full - 12.0);
     let label = |at: f64, y: f64, text: &str, anchor: &'static str| Label { x: px(at), y: px(y), text: text.to_owned(), anchor };
     let mut b =
         Bars { width, axis: path([(172.0, base), (full - 12.0, base)]), height: px(base + 40.0), base: px(base), words, ..Bars::default() };
@@ -207,7 +207,7 @@ pub struct Glass {
 pub fn glass(now: f64, best: Option<(f64, f64)>, words: String) -> Glass {
     const BASE: f64 = 232.0;
     // Filled to a third when fed, so that three times fits.
-    let y = Scale::new(0.0, 3.2, BASE, 18.0);
+    let y = PixelScale::new(0.0, 3.2, BASE, 18.0);
     let at = |v: f64| y.at(v.clamp(0.0, 3.2));
     Glass {
         top: px(at(now)),

@@ -2,13 +2,13 @@ use std::fmt::Write as _;
 
 /// A straight scale from values to pixels.
 #[derive(Debug, Clone, Copy)]
-pub struct Scale {
+pub struct PixelScale {
     from: f64,
     per: f64,
     start: f64,
 }
 
-impl Scale {
+impl PixelScale {
     /// Values `from..to` onto pixels `start..end`.
     #[must_use]
     pub fn new(from: f64, to: f64, start: f64, end: f64) -> Self {
@@ -25,7 +25,7 @@ impl Scale {
 /// A log scale.
 #[derive(Debug, Clone, Copy)]
 pub struct LogScale {
-    scale: Scale,
+    scale: PixelScale,
     low: f64,
 }
 
@@ -33,7 +33,7 @@ impl LogScale {
     /// Values `low..high`, both above 0, onto pixels.
     #[must_use]
     pub fn new(low: f64, high: f64, start: f64, end: f64) -> Self {
-        Self { scale: Scale::new(low.ln(), high.ln(), start, end), low }
+        Self { scale: PixelScale::new(low.ln(), high.ln(), start, end), low }
     }
     /// The pixel of a value; what lies below the scale stands at its start.
     #[must_use]
@@ -141,7 +141,7 @@ mod tests {
 
     #[test]
     fn pixels_are_cut_to_a_tenth() {
-        let s = Scale::new(0.0, 3.0, 10.0, 20.0);
+        let s = PixelScale::new(0.0, 3.0, 10.0, 20.0);
         assert_eq!(path([(s.at(0.0), 1.0), (s.at(1.0), 2.05), (s.at(3.0), -0.01)]), "M10 1L13.3 2.1L20 0");
         assert_eq!(area(&[(0.0, 0.0), (1.0, 0.0)], &[(0.0, 5.0), (1.0, 5.0)]), "M0 0L1 0L1 5L0 5Z");
         assert!((LogScale::new(1.0, 100.0, 0.0, 10.0).at(10.0) - 5.0).abs() < 1e-9);

@@ -1,6 +1,6 @@
 //! The tide: ripeness over the clock with its spread, the dough's own hours above the line.
 
-use super::scale::{Scale, area, path, px, thin};
+use super::scale::{PixelScale, area, path, px, thin};
 
 /// A course in values: minutes from the drawing's start, height 0 to 1 and above.
 #[derive(Debug, Clone, Copy)]
@@ -189,9 +189,9 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
     let below = if full { 128.0 } else { 2.0 };
     let base = h - below;
     let top = if full { 26.0 } else { 4.0 };
-    let x = Scale::new(0.0, f.span.max(1.0), if full { 46.0 } else { 2.0 }, w - if full { 14.0 } else { 2.0 });
+    let x = PixelScale::new(0.0, f.span.max(1.0), if full { 46.0 } else { 2.0 }, w - if full { 14.0 } else { 2.0 });
     let highest = f.rises.iter().flatten().map(|p| p.fast).fold(TOP.0, f64::max).min(TOP.1);
-    let y = Scale::new(0.0, highest, base, top);
+    let y = PixelScale::new(0.0, highest, base, top);
     let cut = |v: f64| v.clamp(0.0, highest);
     let line =
         |rise: &[Point], pick: fn(&Point) -> f64| thin(&rise.iter().map(|p| (x.at(p.min), y.at(cut(pick(p))))).collect::<Vec<_>>(), OFF);
@@ -334,7 +334,7 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
     if low.is_finite() {
         let middle = f64::midpoint(low, high);
         let half = ((high - low) / 2.0).max(2.0);
-        let c = Scale::new(middle - half, middle + half, place_y + 62.0, place_y + 38.0);
+        let c = PixelScale::new(middle - half, middle + half, place_y + 62.0, place_y + 38.0);
         t.dough_line = path(thin(&warm.iter().map(|p| (x.at(p.min), c.at(p.dough_c))).collect::<Vec<_>>(), OFF));
         let ends = [(warm.first(), "end", -6.0), (warm.last(), "start", 6.0)];
         for (p, anchor, dx) in ends {

@@ -1,7 +1,7 @@
 //! The tide upright, for a phone: the clock runs down, ripeness to the right, the acts beside it.
 
 use super::{
-    scale::{Scale, path, px, thin},
+    scale::{PixelScale, path, px, thin},
     tide::{Band, Frame, Label, Symbol},
 };
 
@@ -84,9 +84,9 @@ pub fn upright(f: &Frame, rows: &[Row]) -> Upright {
     #[allow(clippy::cast_precision_loss, reason = "a handful of acts")]
     let needed = rows.len() as f64 * LINE + 40.0;
     let height = LEAST_HEIGHT.max(needed);
-    let y = Scale::new(0.0, f.span.max(1.0), TOP, height - 18.0);
+    let y = PixelScale::new(0.0, f.span.max(1.0), TOP, height - 18.0);
     let highest = f.rises.iter().flatten().map(|p| p.fast).fold(1.1, f64::max).min(1.25);
-    let x = Scale::new(0.0, 1.0, AXIS, RIPE);
+    let x = PixelScale::new(0.0, 1.0, AXIS, RIPE);
     let at = |min: f64, v: f64| (x.at(v.clamp(0.0, highest)), y.at(min));
     let label = |lx: f64, ly: f64, text: &str, anchor: &'static str| Label { x: px(lx), y: px(ly), text: text.to_owned(), anchor };
     let mut u = Upright {

@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     kitchen::Place as KitchenPlace,
-    measure::{show, show_degrees},
+    measure::show,
     plan::{Course, PlanStep, StepKind, minutes_between},
 };
 use jiff::Timestamp;
@@ -227,7 +227,7 @@ pub fn frame_within(
         place(s.start, s.end, format!("{what}, {}", s.place), "warm");
     }
     for s in &course.stays {
-        place(s.from, s.to, format!("{} {}°", s.place.name(), show_degrees(s.place_c)), place_kind(s.place));
+        place(s.span.from, s.span.to, s.told(), place_kind(s.place));
     }
     place(course.load, out, "oven".into(), "hot");
     place(out, course.ready_at, "rack".into(), "room");

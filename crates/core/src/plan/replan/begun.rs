@@ -1,15 +1,15 @@
 //! The rise under way: how far it has come by now, and what is fixed of the dough.
 
 use super::super::{
-    OvenPlan, Stand, later, minutes_between,
+    OvenPlan, later, minutes_between,
     rises::{Ran, Rises, stands},
     search::{
         curve::LONGEST_MIN,
         dough::{DoughFacts, aims},
+        families::{Longest, longest, works_of},
         hours::Minute,
+        schedule::{RiseOf, Schedule, ScheduleFamily, Works},
         solve::{Begun, RiseNeed, Rules},
-        way::{RiseOf, Way, WayFamily, Works},
-        ways::{Longest, longest, works_of},
     },
     steps::SHAPE_MIN,
 };
@@ -18,7 +18,7 @@ use crate::{
     ferment::{Dough, Pace, RiseKind, Row},
     formula::{Analysis, oven_of},
     input::InputErrors,
-    kitchen::Place,
+    kitchen::{Minutes, Place, Stay},
     oven::Bake,
     plan::{elsewhere::running, findings::WARM_LIMIT_MIN, oven::COLD_DOUGH_C, search::dose::added},
 };
@@ -35,7 +35,7 @@ const NOT_YET: f64 = 1.02;
 pub(super) struct UnderWay {
     pub(super) begun: Begun,
     /// Where it stood until now, and where it stands.
-    pub(super) past: Vec<Stand>,
+    pub(super) past: Vec<Stay<Minutes>>,
     pub(super) here: (Place, f64),
     pub(super) dough: Dough,
     pub(super) perishable: bool,
@@ -95,13 +95,9 @@ impl UnderWay {
             (ask.proof, laid.map(|l| &l.proof))
         };
         let stood = stands(kind, plan, laid_rise, began_at, Some(now), actual);
-        let ends = stood.iter().skip(1).map(|s| s.0).chain([now]);
-        let past: Vec<Stand> = stood
-            .iter()
-            .zip(ends)
-            .map(|((from, place, place_c), to)| Stand { place: *place, place_c: *place_c, minutes: minutes_between(*from, to).max(0.0) })
-            .collect();
-        let here = stood.last().map_or((plan.place, plan.place_c), |s| (s.1, s.2));
+        let ends = stood.iter().skip(1).map(|s| s.span).chain([now]);
+        let past = stood.iter().zip(ends).map(|(s, to)| s.lasting(Minutes { minutes: minutes_between(s.span, to).max(0.0) })).collect();
+        let here = stood.last().map_or((plan.place, plan.place_c), |s| (s.place, s.celsius));
         let done = actual.folds.len();
         let folds = ask.fold_minutes().into_iter().skip(done).map(|m| m - minutes_between(rises.mixed, now)).filter(|m| *m > -30.0);
         let begun = Begun {
@@ -161,9 +157,9 @@ impl UnderWay {
         let mut places = ask.places;
         // As warm as it was measured; a move alone measures nothing.
         let told = |at, place| day.kitchen.warmth_from(place, at);
-        for (at, place, c) in &day.actual.places {
-            if told(*at, *place).is_some_and(|told| (told - c).abs() > SAME_K) {
-                places.iter_mut().filter(|p| p.0 == *place).for_each(|p| p.1 = *c);
+        for s in &day.actual.places {
+            if told(s.span, s.place).is_some_and(|told| (told - s.celsius).abs() > SAME_K) {
+                places.iter_mut().filter(|p| p.0 == s.place).for_each(|p| p.1 = s.celsius);
             }
         }
         DoughFacts {
@@ -191,14 +187,14 @@ impl UnderWay {
     }
 
     /// What the search holds to.
-    pub(super) fn rules(&self, ways: Vec<Way>, works: Works) -> Rules {
+    pub(super) fn rules(&self, schedules: Vec<Schedule>, works: Works) -> Rules {
         let (mut longest_warm, longest_cold) = self.longest;
         if self.is_over() {
             // Nothing is lost by waiting for the oven any more.
             longest_warm = (LONGEST_MIN, LONGEST_MIN + self.begun.minutes, LONGEST_MIN + self.begun.minutes);
         }
         Rules {
-            ways: ways.into_iter().map(|w| w.out_before_heating(works.preheat)).collect(),
+            schedules: schedules.into_iter().map(|w| w.out_before_heating(works.preheat)).collect(),
             works,
             least: (0, 0),
             bands: Vec::new(),
@@ -210,7 +206,7 @@ impl UnderWay {
             wanted_flavour: 0.5,
             early_share: 0.0,
             dose_parts: (1.0, 0.0),
-            dose_counts: |_: WayFamily| false,
+            dose_counts: |_: ScheduleFamily| false,
             move_cost: 0.0,
             one_feed_cost: 0.0,
             stales: false,

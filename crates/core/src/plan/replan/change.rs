@@ -3,9 +3,9 @@
 use super::{
     super::search::{
         hours::Minute,
-        lay::Laid,
+        placing::PlacedSchedule,
+        schedule::{RiseOf, Schedule},
         solve::Begun,
-        way::{RiseOf, Way},
     },
     WORTH_MIN,
 };
@@ -13,7 +13,7 @@ use crate::kitchen::Place;
 
 /// A change against the plan, the least first.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub enum Change {
+pub enum RestChange {
     /// The shaped pieces rest longer or shorter before they are shaped again, minutes in all.
     BenchRest(Minute),
     /// So many folds are left out.
@@ -32,7 +32,7 @@ pub enum Change {
     OutOfHours(Minute),
 }
 
-impl Change {
+impl RestChange {
     /// Which kind of change it is, the least first.
     #[must_use]
     pub const fn kind(&self) -> u8 {
@@ -65,24 +65,24 @@ impl Change {
 
 /// A way as it is laid.
 pub(super) struct Measured<'a> {
-    pub(super) way: &'a Way,
-    pub(super) laid: &'a Laid,
+    pub(super) schedule: &'a Schedule,
+    pub(super) laid: &'a PlacedSchedule,
     pub(super) rest_min: Minute,
     pub(super) usual_rest_min: Minute,
 }
 
 /// What it changes against the planned way, of which the bread is ready at `ready`.
-pub(super) fn changes(planned: &Way, m: &Measured<'_>, begun: &Begun, ready: Minute) -> Vec<Change> {
+pub(super) fn changes(planned: &Schedule, m: &Measured<'_>, begun: &Begun, ready: Minute) -> Vec<RestChange> {
     let mut all = Vec::new();
     if m.rest_min != m.usual_rest_min {
-        all.push(Change::BenchRest(m.rest_min));
+        all.push(RestChange::BenchRest(m.rest_min));
     }
     let skipped = begun.folds.len().saturating_sub(m.laid.folds.len());
     if skipped > 0 {
-        all.push(Change::FoldsSkipped(skipped));
+        all.push(RestChange::FoldsSkipped(skipped));
     }
-    for (rise, before, after) in [(RiseOf::Bulk, &planned.bulk, &m.way.bulk), (RiseOf::Proof, &planned.proof, &m.way.proof)] {
-        let places = |legs: &[super::super::search::way::Leg]| -> Vec<Place> {
+    for (rise, before, after) in [(RiseOf::Bulk, &planned.bulk, &m.schedule.bulk), (RiseOf::Proof, &planned.proof, &m.schedule.proof)] {
+        let places = |legs: &[super::super::search::schedule::Leg]| -> Vec<Place> {
             legs.iter().filter(|l| l.minutes != Some(0)).map(|l| l.place).collect()
         };
         let (before, after) = (places(before), places(after));
@@ -91,14 +91,14 @@ pub(super) fn changes(planned: &Way, m: &Measured<'_>, begun: &Begun, ready: Min
         }
         let cold = |p: &[Place]| p.contains(&Place::Fridge);
         all.push(if cold(&after) && !cold(&before) {
-            Change::Brake(rise)
+            RestChange::Brake(rise)
         } else {
-            Change::Place(rise, after.last().copied().unwrap_or(Place::Room))
+            RestChange::Place(rise, after.last().copied().unwrap_or(Place::Room))
         });
     }
     let moved = m.laid.ready - ready;
     if f64::from(moved.abs()) >= WORTH_MIN {
-        all.push(if moved > 0 { Change::ReadyLater(moved) } else { Change::LoadSooner(-moved) });
+        all.push(if moved > 0 { RestChange::ReadyLater(moved) } else { RestChange::LoadSooner(-moved) });
     }
     all
 }
@@ -115,7 +115,7 @@ pub(super) struct Weight {
 }
 
 impl Weight {
-    pub(super) fn of(changes: &[Change], off_min: Minute) -> Self {
+    pub(super) fn of(changes: &[RestChange], off_min: Minute) -> Self {
         Self {
             worst: changes.iter().map(|c| c.kind() + 1).max().unwrap_or(0),
             tens: off_min.abs() / 10,

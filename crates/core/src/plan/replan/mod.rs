@@ -4,24 +4,24 @@
 mod begun;
 mod change;
 mod reason;
-mod ways;
+mod schedules;
 
-pub use change::Change;
+pub use change::RestChange;
 pub use reason::Reason;
 
 use jiff::Timestamp;
 
 use super::{
-    Actual, Beside, Course, LaidRise, Plan, RestPlan, Stand, StepKind, later, minutes_between,
+    Actual, Beside, Course, FittedRise, Plan, RestPlan, StepKind, later, minutes_between,
     search::{
         ask::FitAsk,
-        curve::{LONGEST_MIN, Stay},
+        curve::{LONGEST_MIN, OpenStay},
         dough::DoughRises,
         find::Day,
         hours::{Away, AwayKind, Minute, Need, Seg, Span},
-        lay::Laid,
+        placing::PlacedSchedule,
+        schedule::{RiseOf, Schedule, Work, Works},
         solve::Search,
-        way::{RiseOf, Way, Work, Works},
     },
 };
 use crate::{
@@ -29,7 +29,7 @@ use crate::{
     formula::{Analysis, Formula},
     input::InputErrors,
     kitchen::{
-        HoursKind, Kitchen, Place,
+        HoursKind, Kitchen, Minutes, Place, Stay,
         hours::{Spell, spells},
     },
 };
@@ -62,7 +62,7 @@ pub struct OnTheDay<'a> {
 pub struct Replanned {
     /// Why.
     pub reasons: Vec<Reason>,
-    /// Ways to go on, the least change first.
+    /// Schedules to go on, the least change first.
     pub options: Vec<RestOption>,
     /// Whether the dough is over: what is left is another bread.
     pub other_bread: bool,
@@ -85,7 +85,7 @@ pub struct Carry {
 #[derive(Debug, Clone)]
 pub struct RestOption {
     /// What is changed against the plan; nothing where the bread only has to be used a little more or less ripe.
-    pub changes: Vec<Change>,
+    pub changes: Vec<RestChange>,
     /// Where the dough is carried first, if anywhere.
     pub carry: Option<Carry>,
     /// When it is shaped, where it is not yet.
@@ -105,9 +105,9 @@ pub struct RestOption {
 /// A way that stands.
 struct Found {
     rest: Minute,
-    way: Way,
-    laid: Laid,
-    changes: Vec<Change>,
+    schedule: Schedule,
+    laid: PlacedSchedule,
+    changes: Vec<RestChange>,
     weight: Weight,
 }
 
@@ -198,7 +198,7 @@ impl OnTheDay<'_> {
             .iter()
             .copied()
             .chain(a.dough_c.iter().map(|r| r.0))
-            .chain(a.places.iter().map(|p| p.0))
+            .chain(a.places.iter().map(|p| p.span))
             .chain(a.seen.iter().map(|s| s.at));
         once.chain(often).any(|at| from <= at && at < to)
     }
@@ -248,21 +248,21 @@ impl OnTheDay<'_> {
         let wanted = self.minute(meant.unwrap_or(self.course.load));
         let ready = wanted + works.length(Work::Bake { cold: false }) + works.cool;
         let mut model = DoughRises::new(under_way.facts(self, analysis), &self.tables.ferment);
-        let ways = ways::all(self, under_way, analysis, model.facts());
-        let Some(planned) = ways.first().cloned() else { return Vec::new() };
+        let schedules = schedules::all(self, under_way, analysis, model.facts());
+        let Some(planned) = schedules.first().cloned() else { return Vec::new() };
         let resting = |rest: Minute| Works { shape: (works.shape.0, rest, works.shape.2), ..works.clone() };
         let mut found: Vec<Found> = Vec::new();
-        for (rest, ways) in bench_rests(works.shape.1, under_way, ways) {
-            let mut search = Search::new(&mut model, under_way.rules(ways, resting(rest)));
+        for (rest, schedules) in bench_rests(works.shape.1, under_way, schedules) {
+            let mut search = Search::new(&mut model, under_way.rules(schedules, resting(rest)));
             for laid in search.toward(wanted, day) {
-                let Some(way) = search.rules.ways.get(laid.way).cloned() else { continue };
-                let measured = Measured { way: &way, laid: &laid, rest_min: rest, usual_rest_min: works.shape.1 };
+                let Some(schedule) = search.rules.schedules.get(laid.schedule).cloned() else { continue };
+                let measured = Measured { schedule: &schedule, laid: &laid, rest_min: rest, usual_rest_min: works.shape.1 };
                 let mut changes = changes(&planned, &measured, &under_way.begun, ready);
                 let asked = asked(&search.rules.works, &laid);
                 changes.extend(self.hands_at_both(&asked).filter(|_| given.hands));
                 changes.extend(out_of_hours(&asked, given.not_free));
                 let weight = Weight::of(&changes, laid.ready - ready);
-                found.push(Found { rest, way, changes, weight, laid: Laid { way: 0, ..laid } });
+                found.push(Found { rest, schedule, changes, weight, laid: PlacedSchedule { schedule: 0, ..laid } });
             }
         }
         if found.iter().any(|f| f.laid.p_spoil <= RISKY) {
@@ -270,7 +270,7 @@ impl OnTheDay<'_> {
         }
         found.sort_by(|a, b| a.weight.cmp(&b.weight).then(a.laid.cost.total_cmp(&b.laid.cost)));
         let options = least(found).into_iter().map(|f| {
-            let mut search = Search::new(&mut model, under_way.rules(vec![f.way.clone()], resting(f.rest)));
+            let mut search = Search::new(&mut model, under_way.rules(vec![f.schedule.clone()], resting(f.rest)));
             self.option(under_way, &mut search, day, f)
         });
         options.collect()
@@ -285,7 +285,7 @@ impl OnTheDay<'_> {
         });
         // As the course has it from the load on; a loaf from the fridge bakes longer.
         let works = &search.rules.works;
-        let colder = if found.way.bakes_cold() { works.bake.1 - works.bake.0 } else { 0 };
+        let colder = if found.schedule.bakes_cold() { works.bake.1 - works.bake.0 } else { 0 };
         let after_load = minutes_between(self.course.load, self.course.ready_at) + f64::from(colder);
         RestOption {
             carry,
@@ -300,7 +300,7 @@ impl OnTheDay<'_> {
     }
 
     /// The first minute at which hands are asked for while another bread has them.
-    fn hands_at_both(&self, asked: &[(Span, Need)]) -> Option<Change> {
+    fn hands_at_both(&self, asked: &[(Span, Need)]) -> Option<RestChange> {
         let met = asked.iter().filter(|a| a.1.is_hands()).flat_map(|(a, need)| {
             let theirs = self.beside.iter().flat_map(|b| b.hands.iter().map(move |h| (h, &b.bread)));
             theirs.filter(|(h, _)| need.is_kept_by(h.need)).filter_map(|(h, bread)| {
@@ -308,15 +308,15 @@ impl OnTheDay<'_> {
                 Some((a.meets(span)?, bread))
             })
         });
-        met.min().map(|(minute, bread)| Change::HandsTaken(minute, bread.clone()))
+        met.min().map(|(minute, bread)| RestChange::HandsTaken(minute, bread.clone()))
     }
 
     /// The last minute at which the dough may still be carried, everything after as it is.
-    fn latest(&self, search: &mut Search<'_, DoughRises<'_>>, day: &Day, laid: &Laid, at: Minute) -> Minute {
-        let Some(way) = search.rules.ways.get(laid.way).cloned() else { return at };
+    fn latest(&self, search: &mut Search<'_, DoughRises<'_>>, day: &Day, laid: &PlacedSchedule, at: Minute) -> Minute {
+        let Some(schedule) = search.rules.schedules.get(laid.schedule).cloned() else { return at };
         let rise = search.rules.begun.as_ref().map_or(RiseOf::Proof, |b| b.rise);
         let mut holds = |minute: Minute| {
-            let mut later = way.clone();
+            let mut later = schedule.clone();
             let legs = if rise == RiseOf::Bulk { &mut later.bulk } else { &mut later.proof };
             let Some(first) = legs.first_mut() else { return false };
             first.minutes = Some(minute);
@@ -333,13 +333,13 @@ impl OnTheDay<'_> {
     }
 
     /// What the log keeps of a way: the past as it went, the rest as it is laid.
-    fn rest(&self, under_way: &UnderWay, search: &Search<'_, DoughRises<'_>>, laid: &Laid) -> RestPlan {
-        let way = search.rules.ways.get(laid.way);
+    fn rest(&self, under_way: &UnderWay, search: &Search<'_, DoughRises<'_>>, laid: &PlacedSchedule) -> RestPlan {
+        let schedule = search.rules.schedules.get(laid.schedule);
         let of = |rise: RiseOf, legs: usize| {
             let placed = laid.rises.iter().find(|r| r.rise == rise)?;
             let own = placed.own_stays(legs);
             let past = if under_way.begun.rise == rise { under_way.past.as_slice() } else { &[] };
-            Some(LaidRise {
+            Some(FittedRise {
                 stands: joined(past.iter().copied().chain(own.iter().map(stand))),
                 ripeness: placed.judged.ripeness,
                 early_min: f64::from(placed.slack.0),
@@ -350,8 +350,8 @@ impl OnTheDay<'_> {
         let works = &search.rules.works;
         let (first, _, second) = works.shape;
         RestPlan {
-            bulk: way.and_then(|w| of(RiseOf::Bulk, w.bulk.len())),
-            proof: way.and_then(|w| of(RiseOf::Proof, w.proof.len())).unwrap_or_default(),
+            bulk: schedule.and_then(|w| of(RiseOf::Bulk, w.bulk.len())),
+            proof: schedule.and_then(|w| of(RiseOf::Proof, w.proof.len())).unwrap_or_default(),
             folds_min: self
                 .actual
                 .folds
@@ -378,7 +378,7 @@ fn least(found: Vec<Found>) -> Vec<Found> {
         told.push(f.weight);
         if chosen.len() < MOST { chosen.push(f) } else { others.push(f) }
     }
-    let stays = |f: &Found| !f.changes.iter().any(|c| matches!(c, Change::Place(..) | Change::Brake(_)));
+    let stays = |f: &Found| !f.changes.iter().any(|c| matches!(c, RestChange::Place(..) | RestChange::Brake(_)));
     if !chosen.iter().any(stays)
         && let (Some(stay), Some(last)) = (others.into_iter().find(stays), chosen.last_mut())
     {
@@ -388,7 +388,7 @@ fn least(found: Vec<Found>) -> Vec<Found> {
 }
 
 /// When a way asks for hands, or for eyes on the oven, and which of them.
-fn asked(works: &Works, laid: &Laid) -> Vec<(Span, Need)> {
+fn asked(works: &Works, laid: &PlacedSchedule) -> Vec<(Span, Need)> {
     let of = |(work, at): (&Work, &Minute)| {
         let span = |s: Seg| (Span::new(at + s.offset, at + s.offset + s.length), s.need);
         works.segs(*work).into_iter().filter(|s| s.need != Need::Oven).map(span).collect::<Vec<_>>()
@@ -397,30 +397,30 @@ fn asked(works: &Works, laid: &Laid) -> Vec<(Span, Need)> {
 }
 
 /// The first minute at which something is asked in hours that are not free.
-fn out_of_hours(asked: &[(Span, Need)], away: &[Away]) -> Option<Change> {
+fn out_of_hours(asked: &[(Span, Need)], away: &[Away]) -> Option<RestChange> {
     let met = asked.iter().flat_map(|(a, _)| away.iter().filter_map(|w| a.meets(w.span)));
-    met.min().map(Change::OutOfHours)
+    met.min().map(RestChange::OutOfHours)
 }
 
 /// When the dough is first carried, and where to.
-fn carried(laid: &Laid) -> Option<(Minute, Place)> {
+fn carried(laid: &PlacedSchedule) -> Option<(Minute, Place)> {
     let moves = laid.works.iter().zip(&laid.starts).take_while(|(w, _)| !matches!(w, Work::Shape | Work::Bake { .. }));
     moves.into_iter().find_map(|(w, at)| if let Work::Move(place) = w { Some((*at, *place)) } else { None })
 }
 
-fn stand(s: &Stay) -> Stand {
-    Stand { place: s.place, place_c: s.celsius, minutes: s.minutes.map_or(0.0, f64::from) }
+fn stand(s: &OpenStay) -> Stay<Minutes> {
+    s.lasting(Minutes { minutes: s.span.map_or(0.0, f64::from) })
 }
 
 /// Stands one after the other, those in one place as one; a place nothing was spent in is left out.
-fn joined(stands: impl Iterator<Item = Stand>) -> Vec<Stand> {
-    let mut all: Vec<Stand> = Vec::new();
-    for s in stands.filter(|s| s.minutes > 0.0) {
+fn joined(stands: impl Iterator<Item = Stay<Minutes>>) -> Vec<Stay<Minutes>> {
+    let mut all: Vec<Stay<Minutes>> = Vec::new();
+    for s in stands.filter(|s| s.span.minutes > 0.0) {
         match all.last_mut() {
             Some(last) if last.place == s.place => {
-                let minutes = last.minutes + s.minutes;
-                last.place_c = (last.place_c * last.minutes + s.place_c * s.minutes) / minutes;
-                last.minutes = minutes;
+                let (before, more) = (last.span.minutes, s.span.minutes);
+                last.celsius = (last.celsius * before + s.celsius * more) / (before + more);
+                last.span.minutes = before + more;
             }
             _ => all.push(s),
         }
@@ -429,11 +429,11 @@ fn joined(stands: impl Iterator<Item = Stand>) -> Vec<Stand> {
 }
 
 /// The rest of shaping as it is usual with every way, then as short and as long as it may be with the planned one.
-fn bench_rests(usual: Minute, under_way: &UnderWay, ways: Vec<Way>) -> Vec<(Minute, Vec<Way>)> {
+fn bench_rests(usual: Minute, under_way: &UnderWay, schedules: Vec<Schedule>) -> Vec<(Minute, Vec<Schedule>)> {
     const SHORTEST_MIN: Minute = 10;
     const LONGEST_MIN: Minute = 30;
-    let planned: Vec<Way> = ways.first().cloned().into_iter().collect();
-    let mut all = vec![(usual, ways)];
+    let planned: Vec<Schedule> = schedules.first().cloned().into_iter().collect();
+    let mut all = vec![(usual, schedules)];
     if usual > 0 && under_way.begun.rise == RiseOf::Bulk {
         all.extend([SHORTEST_MIN, LONGEST_MIN].into_iter().filter(|r| *r != usual).map(|r| (r, planned.clone())));
     }

@@ -7,7 +7,7 @@ use super::{
         PlanStep, StepKind,
         findings::WARM_LIMIT_MIN,
         later, minutes_between,
-        search::{hours::AwayKind, way::RiseOf},
+        search::{hours::AwayKind, schedule::RiseOf},
     },
     OnTheDay, WORTH_MIN,
     begun::UnderWay,

@@ -7,15 +7,15 @@ use super::{
     compare::compare,
     dose::{UsualDose, added},
     dough::{DoughFacts, DoughRises},
+    families::{Fixed, families, folds_of, rules, works_of},
     find::Day,
     hours::{AwayKind, Minute, Need, Span},
     judge::refine_dose,
-    lay::Laid,
     offer::{Making, Offer},
+    placing::PlacedSchedule,
     relax::{Relaxation, relaxations},
+    schedule::{RiseOf, ScheduleFamily, Work},
     solve::Search,
-    way::{RiseOf, WayFamily, Work},
-    ways::{Fixed, families, folds_of, rules, works_of},
     wish::Wish,
 };
 use crate::{
@@ -50,7 +50,7 @@ pub struct Answer {
     /// What there is to say of the dough as it is planned; `no-plan` where nothing fits.
     pub findings: Vec<Finding>,
     /// The families of ways there are to this dough, whichever were asked for.
-    pub families: Vec<WayFamily>,
+    pub families: Vec<ScheduleFamily>,
 }
 
 /// One dough made ready for the search: analysed once, its oven advised once.
@@ -150,7 +150,7 @@ impl<'a> Dough<'a> {
 
     /// The families of ways there are to it, whichever are asked for.
     #[must_use]
-    pub fn families(&self, ask: &FitAsk) -> Vec<WayFamily> {
+    pub fn families(&self, ask: &FitAsk) -> Vec<ScheduleFamily> {
         families(self.analysis, &self.facts(ask), &self.usual, &Fixed { families: None, ..self.fixed(ask) })
     }
 
@@ -175,7 +175,7 @@ impl<'a> Dough<'a> {
     }
 
     /// The offers of laid ways.
-    pub fn offers(&self, ask: &FitAsk, search: &mut Search<'_, DoughRises<'_>>, laid: &[Laid]) -> Vec<Offer> {
+    pub fn offers(&self, ask: &FitAsk, search: &mut Search<'_, DoughRises<'_>>, laid: &[PlacedSchedule]) -> Vec<Offer> {
         let rules = search.rules.clone();
         let mut making = Making {
             analysis: self.analysis,
@@ -258,28 +258,28 @@ pub fn fit_first(
 }
 
 /// With the clock fixed, the dose that brings both rises nearest to ripe; kept where it really does.
-fn refine(search: &mut Search<'_, DoughRises<'_>>, day: &Day, laid: &mut [Laid], dough: &Dough<'_>) {
+fn refine(search: &mut Search<'_, DoughRises<'_>>, day: &Day, laid: &mut [PlacedSchedule], dough: &Dough<'_>) {
     const WORTH: f64 = 0.02;
     for l in laid.iter_mut() {
-        let Some(way) = search.rules.ways.get(l.way).cloned() else { continue };
-        let off = |l: &Laid| -> f64 {
+        let Some(schedule) = search.rules.schedules.get(l.schedule).cloned() else { continue };
+        let off = |l: &PlacedSchedule| -> f64 {
             l.rises.iter().filter(|r| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof)).map(|r| r.judged.ripeness.ln().abs()).sum()
         };
         if off(l) < 2.0 * WORTH {
             continue;
         }
-        let doses: Vec<f64> = search.rules.ways.iter().filter(|w| w.family == way.family).map(|w| w.dose).collect();
+        let doses: Vec<f64> = search.rules.schedules.iter().filter(|w| w.family == schedule.family).map(|w| w.dose).collect();
         let limits = doses.iter().fold((f64::INFINITY, 0.0_f64), |(lo, hi), d| (lo.min(*d), hi.max(*d)));
         let rises: Vec<(f64, f64)> = l
             .rises
             .iter()
             .filter(|r| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof))
             .map(|r| (r.judged.ripeness, r.rise))
-            .map(|(rho, rise)| (rho, super::solve::Model::exponent(search.model, rise, &way)))
+            .map(|(rho, rise)| (rho, super::solve::Model::exponent(search.model, rise, &schedule)))
             .collect();
-        let Some(dose) = refine_dose(way.dose, &rises, limits) else { continue };
+        let Some(dose) = refine_dose(schedule.dose, &rises, limits) else { continue };
         let dose = dough.usual.on_scale(dose);
-        if (dose / way.dose).ln().abs() < WORTH {
+        if (dose / schedule.dose).ln().abs() < WORTH {
             continue;
         }
         if let Some(better) = search.with_dose(l, dose, day).filter(|b| off(b) + WORTH < off(l) && b.p_spoil <= l.p_spoil + 0.02) {
@@ -361,7 +361,7 @@ fn why_not(
 /// What a plan would do in hours that are not free.
 fn conflict(
     search: &Search<'_, DoughRises<'_>>,
-    laid: &Laid,
+    laid: &PlacedSchedule,
     span: Span,
     kind: AwayKind,
     ask: &FitAsk,
@@ -413,15 +413,15 @@ pub fn shifted(formula: &Formula, ask: &FitAsk, offer: &Offer, by_c: f64, kitche
         }
         facts
     };
-    let way = offer.way.clone();
+    let schedule = offer.schedule.clone();
     let solved = |by: f64| {
         let facts = warmer(by);
         let mut rules = dough.rules(ask, &facts);
-        rules.ways = vec![way.clone()];
+        rules.schedules = vec![schedule.clone()];
         let mut model = DoughRises::new(facts, &tables.ferment);
         let mut search = Search::new(&mut model, rules);
         let sum: Option<Minute> = search.solved.first().map(|s| s.joints.iter().map(|j| j.nominal).sum());
-        let stands = !search.stand(&dough.day(ask), way.family, 1).is_empty();
+        let stands = !search.stand(&dough.day(ask), schedule.family, 1).is_empty();
         sum.map(|s| (s, stands))
     };
     let (now, _) = solved(0.0)?;

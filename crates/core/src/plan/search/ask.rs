@@ -4,7 +4,7 @@ use jiff::Timestamp;
 
 use super::{
     hours::{Away, AwayKind, Minute, Span},
-    way::WayFamily,
+    schedule::ScheduleFamily,
     wish::Want,
 };
 use crate::{
@@ -43,7 +43,7 @@ pub struct FitAsk {
     /// When some places are another by night, and how warm they are then.
     pub night: Option<Nights>,
     /// Only these families.
-    pub families: Option<Vec<WayFamily>>,
+    pub families: Option<Vec<ScheduleFamily>>,
     /// Whether the fridge may be used.
     pub fridge: bool,
     /// Whether a dough with egg or milk may stand warm for more than four hours.

@@ -4,9 +4,9 @@ use super::{
     find::Day,
     hours::Minute,
     judge::{Judged, p_late, p_spoil},
-    lay::RisePlaced,
+    placing::PlacedRise,
+    schedule::RiseOf,
     solve::{Model, RiseSpan, Search, Solved},
-    way::RiseOf,
 };
 use crate::kitchen::Place;
 
@@ -15,9 +15,9 @@ const OVERNIGHT_MIN: f64 = 300.0;
 
 impl<M: Model> Search<'_, M> {
     /// The cost of starts; without placed rises what can be known before they are judged.
-    pub(super) fn cost_of(&self, s: &Solved, starts: &[Minute], rises: &[RisePlaced], day: &Day, wakes: usize) -> f64 {
+    pub(super) fn cost_of(&self, s: &Solved, starts: &[Minute], rises: &[PlacedRise], day: &Day, wakes: usize) -> f64 {
         let r = &self.rules;
-        let Some(way) = r.ways.get(s.way) else { return f64::INFINITY };
+        let Some(schedule) = r.schedules.get(s.schedule) else { return f64::INFINITY };
         let minutes = |wanted: &[RiseOf]| -> f64 {
             s.rises
                 .iter()
@@ -38,19 +38,19 @@ impl<M: Model> Search<'_, M> {
             e / 600.0 + if r.stales { (e - 90.0).max(0.0) / 300.0 } else { 0.0 }
         });
         let (mixed, early) = r.dose_parts;
-        let taken = mixed * way.dose + way.sponge.map_or(0.0, |p| early * p.pct);
-        let dose = if (r.dose_counts)(way.family) { 0.15 * taken.ln().abs() } else { 0.0 };
+        let taken = mixed * schedule.dose + schedule.sponge.map_or(0.0, |p| early * p.pct);
+        let dose = if (r.dose_counts)(schedule.family) { 0.15 * taken.ln().abs() } else { 0.0 };
         #[allow(clippy::cast_precision_loss, reason = "a handful of works")]
         let (blocks, wakes) = (s.works.len() as f64, wakes as f64);
         // A place other than the room must earn the carrying, unless the dough stands there all night.
         let away = |x: &&RiseSpan| {
             matches!(x.rise, RiseOf::Bulk | RiseOf::Proof)
-                && s.open_place(way, **x).is_some_and(|p| !matches!(p, Place::Room | Place::Fridge))
+                && s.open_place(schedule, **x).is_some_and(|p| !matches!(p, Place::Room | Place::Fridge))
                 && minutes(&[x.rise]) < OVERNIGHT_MIN
         };
         #[allow(clippy::cast_precision_loss, reason = "two rises")]
         let carried = r.move_cost * s.rises.iter().filter(away).count() as f64;
-        let weak = if way.feeds.len() == 1 { r.one_feed_cost } else { 0.0 };
+        let weak = if schedule.feeds.len() == 1 { r.one_feed_cost } else { 0.0 };
         let band = if s.band > 0 { 0.1 } else { 0.0 };
         let soon = if day.ready.is_none() { 0.15 * f64::from(ready - day.from) / 60.0 } else { 0.0 };
         4.0 * p_spoil(&judged)

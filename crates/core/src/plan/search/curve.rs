@@ -3,10 +3,10 @@
 use rustc_hash::FxHashMap;
 
 use super::{
-    hours::{Joint, Minute, Span},
-    way::{Leg, RiseOf},
+    hours::{Minute, Span, WaitRange},
+    schedule::{Leg, RiseOf},
 };
-use crate::kitchen::Place;
+use crate::kitchen::{Place, Stay};
 
 /// What a curve needs to know of a dough: how fast it works at a temperature, how soon it takes a place's.
 pub trait Ageing {
@@ -30,28 +30,12 @@ pub trait Ageing {
     }
 }
 
-/// A stay of the dough: where, how long (`None`: as long as it takes), how warm it is there meanwhile, °C.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Stay {
-    /// Where.
-    pub place: Place,
-    /// How long.
-    pub minutes: Option<Minute>,
-    /// How warm the place is.
-    pub celsius: f64,
-}
-
-impl Stay {
-    /// The same of a known length.
-    #[must_use]
-    pub fn lasting(self, minutes: Minute) -> Self {
-        Self { minutes: Some(minutes), ..self }
-    }
-}
+/// A stay of the dough while it is planned: minutes, or none where it is as long as it takes.
+pub type OpenStay = Stay<Option<Minute>>;
 
 /// Legs with the warmth that is asked of each place; none where the kitchen has no such place.
-pub fn stays(legs: &[Leg], mut warmth: impl FnMut(&Leg) -> Option<f64>) -> Option<Vec<Stay>> {
-    legs.iter().map(|l| Some(Stay { place: l.place, minutes: l.minutes, celsius: warmth(l)? })).collect()
+pub fn stays(legs: &[Leg], mut warmth: impl FnMut(&Leg) -> Option<f64>) -> Option<Vec<OpenStay>> {
+    legs.iter().map(|l| Some(Stay::at((l.place, warmth(l)?), l.minutes))).collect()
 }
 
 const STEP_MIN: f64 = 5.0;
@@ -59,7 +43,7 @@ const STEP_MIN: f64 = 5.0;
 pub const LONGEST_MIN: Minute = 5040;
 
 /// Age and temperature after standing for so long at one place.
-fn stand(m: &impl Ageing, rise: RiseOf, celsius: f64, stay: &Stay, minutes: f64) -> (f64, f64) {
+fn stand(m: &impl Ageing, rise: RiseOf, celsius: f64, stay: &OpenStay, minutes: f64) -> (f64, f64) {
     let (mut age, mut c, mut left) = (0.0, celsius, minutes);
     let here = stay.celsius;
     let tau = m.tau_min(rise, stay.place);
@@ -80,19 +64,19 @@ fn stand(m: &impl Ageing, rise: RiseOf, celsius: f64, stay: &Stay, minutes: f64)
 
 /// Age in dough hours and temperature after all stays, the open one taken as `minutes` long.
 #[must_use]
-pub fn age_after(m: &impl Ageing, rise: RiseOf, start_c: f64, stays: &[Stay], minutes: f64) -> (f64, f64) {
+pub fn age_after(m: &impl Ageing, rise: RiseOf, start_c: f64, stays: &[OpenStay], minutes: f64) -> (f64, f64) {
     stays.iter().fold((0.0, start_c), |(age, c), stay| {
-        let (more, c) = stand(m, rise, c, stay, stay.minutes.map_or(minutes, f64::from));
+        let (more, c) = stand(m, rise, c, stay, stay.span.map_or(minutes, f64::from));
         (age + more, c)
     })
 }
 
 /// Temperature after all stays, the open one taken as `minutes` long.
 #[must_use]
-pub fn celsius_after(m: &impl Ageing, rise: RiseOf, start_c: f64, stays: &[Stay], minutes: f64) -> f64 {
+pub fn celsius_after(m: &impl Ageing, rise: RiseOf, start_c: f64, stays: &[OpenStay], minutes: f64) -> f64 {
     stays.iter().fold(start_c, |c, stay| {
         let here = stay.celsius;
-        here + (c - here) * (-stay.minutes.map_or(minutes, f64::from) / m.tau_min(rise, stay.place)).exp()
+        here + (c - here) * (-stay.span.map_or(minutes, f64::from) / m.tau_min(rise, stay.place)).exp()
     })
 }
 
@@ -105,14 +89,14 @@ struct Track {
     /// Age and temperature at each step.
     points: Vec<(f64, f64)>,
     speed: f64,
-    after: Vec<Stay>,
+    after: Vec<OpenStay>,
     /// Age after the stays that follow, worked out where it was asked for.
     ends: Vec<Option<f64>>,
 }
 
 impl Track {
-    fn new(m: &impl Ageing, rise: RiseOf, start_c: f64, stays: &[Stay]) -> Option<Self> {
-        let open = stays.iter().position(|l| l.minutes.is_none())?;
+    fn new(m: &impl Ageing, rise: RiseOf, start_c: f64, stays: &[OpenStay]) -> Option<Self> {
+        let open = stays.iter().position(|l| l.span.is_none())?;
         let (before, rest) = stays.split_at(open);
         let (stay, after) = rest.split_first()?;
         let (age, c) = age_after(m, rise, start_c, before, 0.0);
@@ -226,14 +210,14 @@ impl Curves {
         m: &impl Ageing,
         rise: RiseOf,
         start_c: f64,
-        stays: &[Stay],
+        stays: &[OpenStay],
         ages: Ages,
         (least, most): (Minute, Minute),
-    ) -> Option<Joint> {
+    ) -> Option<WaitRange> {
         #[allow(clippy::cast_possible_truncation, reason = "tenths of a degree of a dough")]
         let tenths = (10.0 * start_c).round() as i32;
         #[allow(clippy::cast_possible_truncation, reason = "hundredths of a degree of a place")]
-        let key = |s: &Stay| (s.place, s.minutes, (100.0 * s.celsius).round() as i32);
+        let key = |s: &OpenStay| (s.place, s.span, (100.0 * s.celsius).round() as i32);
         let track = self
             .tracks
             .entry((rise, tenths, stays.iter().map(key).collect()))
@@ -247,7 +231,7 @@ impl Curves {
         }
         let hi = track.minutes_to(m, ages.upper).map_or(LONGEST_MIN, |x| whole(x.floor())).min(most);
         let nominal = track.minutes_to(m, ages.nominal).map_or(hi, |x| whole(x.round()));
-        (lo <= hi).then(|| Joint { lo, nominal: nominal.clamp(lo, hi), hi })
+        (lo <= hi).then(|| WaitRange { lo, nominal: nominal.clamp(lo, hi), hi })
     }
 }
 
@@ -274,7 +258,7 @@ pub fn from_here(
     age_h: f64,
     need: super::solve::RiseNeed,
 ) -> FromHere {
-    let mut track = Track::new(m, rise, celsius, &[Stay { place, minutes: None, celsius: place_c }]);
+    let mut track = Track::new(m, rise, celsius, &[Stay::at((place, place_c), None)]);
     let mut to = |share: f64| track.as_mut().and_then(|t| t.minutes_to(m, (share * need.hours - age_h).max(0.0)));
     FromHere { lo: to(need.lower), nominal: to(1.0), hi: to(need.upper), over: to(need.over) }
 }

@@ -2,7 +2,7 @@
 
 use super::{
     judge::on_scale,
-    way::{Feed, Way},
+    schedule::{Feed, Schedule},
 };
 use crate::{
     Tables,
@@ -110,10 +110,10 @@ impl UsualDose {
     ///
     /// # Errors
     /// A sentence, where flour or water of the dough does not suffice.
-    pub fn weigh(&self, a: &Analysis<'_>, way: &Way, tables: &Tables) -> Result<Formula, String> {
-        let mut dosed = match (self.early_pct, way.sponge) {
-            (Some(own), Some(sponge)) => self.weigh_early(a, way.dose, sponge.pct / own),
-            _ => self.weigh_mixed(a, way, tables)?,
+    pub fn weigh(&self, a: &Analysis<'_>, schedule: &Schedule, tables: &Tables) -> Result<Formula, String> {
+        let mut dosed = match (self.early_pct, schedule.sponge) {
+            (Some(own), Some(sponge)) => self.weigh_early(a, schedule.dose, sponge.pct / own),
+            _ => self.weigh_mixed(a, schedule, tables)?,
         };
         // So little yeast may look like another style; the rises were planned as those of this one.
         if dosed.analyse(&tables.pantry, &tables.styles).style.id != a.style.id {
@@ -123,8 +123,8 @@ impl UsualDose {
     }
 
     /// The recipe with a way's dose at the mix, a preferment that is added taken out of it.
-    fn weigh_mixed(&self, a: &Analysis<'_>, way: &Way, tables: &Tables) -> Result<Formula, String> {
-        let factor = way.dose * self.share;
+    fn weigh_mixed(&self, a: &Analysis<'_>, schedule: &Schedule, tables: &Tables) -> Result<Formula, String> {
+        let factor = schedule.dose * self.share;
         let same = (factor - 1.0).abs() < 1e-6;
         let mut dosed = if same { a.formula.clone() } else { a.dosed(factor)? };
         if self.by == Some(Raising::Yeast) && !same {
@@ -132,7 +132,7 @@ impl UsualDose {
                 line.grams = Band::exact(on_scale(before.grams.likely * factor, self.step_g));
             }
         }
-        if let Some(sponge) = way.sponge {
+        if let Some(sponge) = schedule.sponge {
             self.take_out(&mut dosed, ADDED_SHARE.0 * a.flour_g.likely, sponge.pct, tables);
         }
         Ok(dosed)
@@ -171,7 +171,7 @@ impl UsualDose {
 
     /// What is weighed of it in a way's formula; none where nothing raises the dough.
     #[must_use]
-    pub fn told(&self, a: &Analysis<'_>, formula: &Formula, way: &Way) -> Option<Dose> {
+    pub fn told(&self, a: &Analysis<'_>, formula: &Formula, schedule: &Schedule) -> Option<Dose> {
         let by = self.by?;
         // Yeast of a preferment is told with the preferment.
         let told = |l: &&Line| l.raises(by) && (by == Raising::Leaven || l.stage != Stage::Preferment);
@@ -183,7 +183,7 @@ impl UsualDose {
             ingredient: ingredient.id.clone(),
             name: ingredient.name.clone(),
             grams,
-            pct: way.dose * self.mixed_share * self.pct,
+            pct: schedule.dose * self.mixed_share * self.pct,
             was_grams: sum(a.formula),
             dissolve,
         })
@@ -213,14 +213,14 @@ impl UsualDose {
 
     /// What to stir together at a feed of a way, the leaven of so much water to its flour.
     #[must_use]
-    pub fn feed_words(&self, way: &Way, index: usize, feed: Feed, hydration_pct: f64) -> String {
+    pub fn feed_words(&self, schedule: &Schedule, index: usize, feed: Feed, hydration_pct: f64) -> String {
         let hydration = hydration_pct / 100.0;
         let grown = |ratio: f64| 1.0 + ratio * (1.0 + hydration);
         // What the dough takes, and a spoonful to keep; each later feed starts from what this one makes.
-        let later: f64 = way.feeds.iter().skip(index + 1).map(|f| grown(f.ratio)).product();
-        let wanted = (self.grams * way.dose + KEPT_G) / later;
+        let later: f64 = schedule.feeds.iter().skip(index + 1).map(|f| grown(f.ratio)).product();
+        let wanted = (self.grams * schedule.dose + KEPT_G) / later;
         let seed = wanted / grown(feed.ratio);
-        let kept = if index + 1 == way.feeds.len() { format!(", {} g of it to keep", show_grams(KEPT_G)) } else { String::new() };
+        let kept = if index + 1 == schedule.feeds.len() { format!(", {} g of it to keep", show_grams(KEPT_G)) } else { String::new() };
         format!(
             "{} g leaven, {} g water, {} g flour, stirred together. Mark the level. It makes {} g{kept}.",
             show_grams(seed),

@@ -10,8 +10,8 @@ use jiff::Timestamp;
 use super::{
     curve::Ageing,
     hours::{Minute, Span},
+    schedule::{RiseOf, Schedule},
     solve::{FED_C, Model, Past, RIPE_PAST, RiseNeed},
-    way::{RiseOf, Way},
 };
 use crate::{
     ferment::{
@@ -186,45 +186,45 @@ impl<'a> DoughRises<'a> {
         })
     }
 
-    fn seed(&mut self, way: &Way, feed: usize, ripeness: f64) -> Option<LeavenState> {
+    fn seed(&mut self, schedule: &Schedule, feed: usize, ripeness: f64) -> Option<LeavenState> {
         if feed == 0 {
             return self
                 .facts
                 .jar
                 .or((self.facts.cold_days > 0.0).then(|| LeavenState { cold_days: Some(self.facts.cold_days), ..LeavenState::default() }));
         }
-        self.leaven_at(way, feed - 1, ripeness)
+        self.leaven_at(schedule, feed - 1, ripeness)
     }
 
     /// The leaven of a feed when it has come so far, as a dough or the next feed takes it.
     #[must_use]
-    pub fn leaven_at(&mut self, way: &Way, feed: usize, ripeness: f64) -> Option<LeavenState> {
-        let ratio = way.feeds.get(feed)?.ratio;
+    pub fn leaven_at(&mut self, schedule: &Schedule, feed: usize, ripeness: f64) -> Option<LeavenState> {
+        let ratio = schedule.feeds.get(feed)?.ratio;
         let ripeness = f64::from(near(ripeness)) * NEAR;
-        let key = (fine(ratio), way.feeds.first().map_or(0, |f| fine(f.ratio)), feed, near(ripeness));
+        let key = (fine(ratio), schedule.feeds.first().map_or(0, |f| fine(f.ratio)), feed, near(ripeness));
         if let Some(known) = self.states.get(&key) {
             return *known;
         }
-        let found = self.fresh_leaven(way, feed, ratio, ripeness);
+        let found = self.fresh_leaven(schedule, feed, ratio, ripeness);
         self.states.insert(key, found);
         found
     }
 
-    fn fresh_leaven(&mut self, way: &Way, feed: usize, ratio: f64, ripeness: f64) -> Option<LeavenState> {
-        let seed = self.seed(way, feed, 1.0);
-        let hours = self.need(RiseOf::Leaven, way, Past { feed, ..RIPE_PAST })?.hours * ripeness;
+    fn fresh_leaven(&mut self, schedule: &Schedule, feed: usize, ratio: f64, ripeness: f64) -> Option<LeavenState> {
+        let seed = self.seed(schedule, feed, 1.0);
+        let hours = self.need(RiseOf::Leaven, schedule, Past { feed, ..RIPE_PAST })?.hours * ripeness;
         let leaven = self.leaven(ratio, seed, 24.0, Some(hours))?;
         let run = simulate_leaven(&leaven, &self.k).ok()?;
         Some(leaven.state_after(&run))
     }
 
-    fn leaven_need(&mut self, way: &Way, past: Past) -> Option<RiseNeed> {
-        let ratio = way.feeds.get(past.feed)?.ratio;
+    fn leaven_need(&mut self, schedule: &Schedule, past: Past) -> Option<RiseNeed> {
+        let ratio = schedule.feeds.get(past.feed)?.ratio;
         let key = (fine(ratio), past.feed, if past.feed == 0 { 0 } else { near(past.leaven) });
         if let Some(known) = self.leavens.get(&key) {
             return *known;
         }
-        let seed = self.seed(way, past.feed, past.leaven);
+        let seed = self.seed(schedule, past.feed, past.leaven);
         let found =
             self.leaven(ratio, seed, 24.0, Some(LEAVEN_RUN_H)).and_then(|l| simulate_leaven(&l, &self.coarse).ok()).and_then(|run| {
                 let hours = run.reaches(1.0)?.dough_h;
@@ -282,13 +282,13 @@ impl<'a> DoughRises<'a> {
 
     /// The dough of a way, its leaven or preferment used at that ripeness.
     #[must_use]
-    pub fn dough(&mut self, way: &Way, leaven: f64) -> Dough {
-        let state = way.feeds.len().checked_sub(1).and_then(|last| self.leaven_at(way, last, leaven));
+    pub fn dough(&mut self, schedule: &Schedule, leaven: f64) -> Dough {
+        let state = schedule.feeds.len().checked_sub(1).and_then(|last| self.leaven_at(schedule, last, leaven));
         let brought =
-            way.sponge.map_or(0.0, |s| self.facts.preferment.flour_share * self.sponge_yeast(s.pct, f64::from(near(leaven)) * NEAR));
+            schedule.sponge.map_or(0.0, |s| self.facts.preferment.flour_share * self.sponge_yeast(s.pct, f64::from(near(leaven)) * NEAR));
         let mut dough = self.facts.dough.clone();
         if let Some(by) = self.facts.raising {
-            dough.dose(by, way.dose);
+            dough.dose(by, schedule.dose);
         }
         if let (Some(l), true) = (&mut dough.leaven, state.is_some()) {
             l.1 = state;
@@ -324,15 +324,15 @@ impl<'a> DoughRises<'a> {
     }
 
     /// The proof needs less the riper the bulk was: run at every twentieth of its ripeness, straight between.
-    fn proof_need(&mut self, way: &Way, past: Past) -> Option<RiseNeed> {
+    fn proof_need(&mut self, schedule: &Schedule, past: Past) -> Option<RiseNeed> {
         const EVERY: f64 = 0.05;
         let below = (past.bulk / EVERY + 1e-6).floor() * EVERY;
         let share = (past.bulk - below) / EVERY;
-        let low = self.rise_need(RiseOf::Proof, way, Past { bulk: below, ..past })?;
-        if way.bulk.is_empty() || share < 1e-3 {
+        let low = self.rise_need(RiseOf::Proof, schedule, Past { bulk: below, ..past })?;
+        if schedule.bulk.is_empty() || share < 1e-3 {
             return Some(low);
         }
-        let high = self.rise_need(RiseOf::Proof, way, Past { bulk: below + EVERY, ..past })?;
+        let high = self.rise_need(RiseOf::Proof, schedule, Past { bulk: below + EVERY, ..past })?;
         let between = |a: f64, b: f64| a + share * (b - a);
         Some(RiseNeed {
             hours: between(low.hours, high.hours),
@@ -342,24 +342,24 @@ impl<'a> DoughRises<'a> {
         })
     }
 
-    fn rise_need(&mut self, rise: RiseOf, way: &Way, past: Past) -> Option<RiseNeed> {
+    fn rise_need(&mut self, rise: RiseOf, schedule: &Schedule, past: Past) -> Option<RiseNeed> {
         let proof = rise == RiseOf::Proof;
-        let early = way.feeds.last().map_or((0, 0, 0, 0), |f| (fine(f.ratio), way.feeds.len(), near(past.leaven), 0));
-        let early = way.sponge.map_or(early, |s| (-1, 0, near(past.leaven), finest(s.pct)));
-        let key = NeedKey { proof, dose: finest(way.dose), early, bulk: if proof { fine(past.bulk) } else { 0 } };
+        let early = schedule.feeds.last().map_or((0, 0, 0, 0), |f| (fine(f.ratio), schedule.feeds.len(), near(past.leaven), 0));
+        let early = schedule.sponge.map_or(early, |s| (-1, 0, near(past.leaven), finest(s.pct)));
+        let key = NeedKey { proof, dose: finest(schedule.dose), early, bulk: if proof { fine(past.bulk) } else { 0 } };
         if let Some(known) = self.needs.get(&key) {
             return *known;
         }
-        let found = self.fresh_need(proof, way, past);
+        let found = self.fresh_need(proof, schedule, past);
         self.needs.insert(key, found);
         found
     }
 
-    fn fresh_need(&mut self, proof: bool, way: &Way, past: Past) -> Option<RiseNeed> {
-        let dough = self.dough(way, past.leaven);
+    fn fresh_need(&mut self, proof: bool, schedule: &Schedule, past: Past) -> Option<RiseNeed> {
+        let dough = self.dough(schedule, past.leaven);
         let mut stages = Vec::new();
-        if proof && !way.bulk.is_empty() {
-            let hours = self.need(RiseOf::Bulk, way, past)?.hours * past.bulk;
+        if proof && !schedule.bulk.is_empty() {
+            let hours = self.need(RiseOf::Bulk, schedule, past)?.hours * past.bulk;
             let mut bulk = self.stage(RiseKind::Bulk, None, Some(60.0 * hours));
             bulk.acts = Some(self.facts.folds.iter().map(|share| Act { at_min: share * 60.0 * hours, act: "fold".into() }).collect());
             stages.push(bulk);
@@ -419,12 +419,12 @@ impl Ageing for DoughRises<'_> {
 }
 
 impl Model for DoughRises<'_> {
-    fn need(&mut self, rise: RiseOf, way: &Way, past: Past) -> Option<RiseNeed> {
+    fn need(&mut self, rise: RiseOf, schedule: &Schedule, past: Past) -> Option<RiseNeed> {
         match rise {
-            RiseOf::Leaven => self.leaven_need(way, past),
-            RiseOf::Preferment => self.sponge_at_24(way.sponge?.pct).map(|s| s.0),
-            RiseOf::Bulk => self.rise_need(rise, way, past),
-            RiseOf::Proof => self.proof_need(way, past),
+            RiseOf::Leaven => self.leaven_need(schedule, past),
+            RiseOf::Preferment => self.sponge_at_24(schedule.sponge?.pct).map(|s| s.0),
+            RiseOf::Bulk => self.rise_need(rise, schedule, past),
+            RiseOf::Proof => self.proof_need(schedule, past),
         }
     }
     fn sigma(&self, rise: RiseOf, coldest_c: f64) -> f64 {
@@ -438,10 +438,10 @@ impl Model for DoughRises<'_> {
         let own = self.facts.log_sigma.unwrap_or(own);
         if coldest_c < n.cold_below_c { own.hypot(n.sigma_cold) } else { own }
     }
-    fn exponent(&mut self, rise: RiseOf, way: &Way) -> f64 {
+    fn exponent(&mut self, rise: RiseOf, schedule: &Schedule) -> f64 {
         const APART: f64 = 1.02;
         let past = RIPE_PAST;
-        let mut at = |factor: f64| self.need(rise, &Way { dose: way.dose * factor, ..way.clone() }, past).map(|n| n.hours);
+        let mut at = |factor: f64| self.need(rise, &Schedule { dose: schedule.dose * factor, ..schedule.clone() }, past).map(|n| n.hours);
         match (at(1.0 / APART), at(APART)) {
             (Some(less), Some(more)) if more > 0.0 => (less / more).ln() / (2.0 * APART.ln()),
             _ => 0.0,

@@ -4,9 +4,9 @@ use smallvec::smallvec;
 
 use super::{
     hours::{Away, AwayKind, HandsTaken, Minute, Set, Span, Windows, backward, both, fit, forward, free, placed},
-    lay::Laid,
+    placing::PlacedSchedule,
+    schedule::{Schedule, ScheduleFamily, Work},
     solve::{Model, Search, Solved},
-    way::{Way, WayFamily, Work},
     wish::Want,
 };
 
@@ -55,14 +55,14 @@ struct Free {
 }
 
 /// A solved way that has a place in the day: its sets, its starts as likely, the load that is wanted.
-struct Hope {
+struct Candidate {
     solved: usize,
     sets: Vec<Set>,
     starts: Vec<Minute>,
     wanted: Minute,
 }
 
-/// Ways of a family that are laid, and ways tried for it.
+/// Schedules of a family that are laid, and ways tried for it.
 const LAID: usize = 14;
 const TRIED: usize = 120;
 /// Above this chance of spoiling a plan is offered only where nothing else stands.
@@ -118,30 +118,30 @@ impl<M: Model> Search<'_, M> {
         sets
     }
 
-    fn hope(&self, index: usize, s: &Solved, free: &Free, day: &Day) -> Option<Hope> {
+    fn candidate(&self, index: usize, s: &Solved, free: &Free, day: &Day) -> Option<Candidate> {
         let sets = self.sets(s, free, day);
         let first = sets.first()?.first()?.from;
         let wanted = day.ready.map_or(first + s.nominal(&s.joints), |ready| ready - s.after_load);
         let starts = placed(&sets, &s.lengths, &self.timed(s, wanted), wanted)?;
-        Some(Hope { solved: index, sets, starts, wanted })
+        Some(Candidate { solved: index, sets, starts, wanted })
     }
 
-    fn lay_hope(&mut self, hope: &Hope, by: Minute, free: &Free, day: &Day) -> Option<Laid> {
-        let s = self.solved.get(hope.solved)?.clone();
-        self.lay(&s, &hope.sets, hope.wanted + by, day, &free.windows)
+    fn lay_hope(&mut self, candidate: &Candidate, by: Minute, free: &Free, day: &Day) -> Option<PlacedSchedule> {
+        let s = self.solved.get(candidate.solved)?.clone();
+        self.lay(&s, &candidate.sets, candidate.wanted + by, day, &free.windows)
     }
 
     /// Plans for the day: the best of each family in order of cost, at most `most`, truly different.
-    pub fn plans(&mut self, day: &Day, most: usize) -> Vec<Laid> {
+    pub fn plans(&mut self, day: &Day, most: usize) -> Vec<PlacedSchedule> {
         let stand = self.standing(day);
         self.chosen(&stand, day, most)
     }
 
     /// The ways of each family that stand on the day, those not offered for their risk left out.
-    pub(super) fn standing(&mut self, day: &Day) -> Vec<Laid> {
+    pub(super) fn standing(&mut self, day: &Day) -> Vec<PlacedSchedule> {
         let free = self.free(day);
-        let mut stand: Vec<Laid> = Vec::new();
-        for family in WayFamily::ALL {
+        let mut stand: Vec<PlacedSchedule> = Vec::new();
+        for family in ScheduleFamily::ALL {
             stand.extend(self.stand_in(&free, day, family, LAID));
         }
         if stand.iter().any(|l| l.p_spoil <= RISKY) {
@@ -151,11 +151,11 @@ impl<M: Model> Search<'_, M> {
     }
 
     /// The plans to offer of those that stand: the best first, under the wish of the day.
-    pub(super) fn chosen(&self, stand: &[Laid], day: &Day, most: usize) -> Vec<Laid> {
-        let mut stand: Vec<&Laid> = stand.iter().collect();
+    pub(super) fn chosen(&self, stand: &[PlacedSchedule], day: &Day, most: usize) -> Vec<PlacedSchedule> {
+        let mut stand: Vec<&PlacedSchedule> = stand.iter().collect();
         stand.sort_by(|a, b| self.by_score(a, b, day, day.want));
-        let family = |l: &Laid| self.rules.ways.get(l.way).map(|w| w.family);
-        let mut chosen: Vec<Laid> = Vec::new();
+        let family = |l: &PlacedSchedule| self.rules.schedules.get(l.schedule).map(|w| w.family);
+        let mut chosen: Vec<PlacedSchedule> = Vec::new();
         for l in &stand {
             if !chosen.iter().any(|c| family(c) == family(l)) {
                 chosen.push((*l).clone());
@@ -173,8 +173,8 @@ impl<M: Model> Search<'_, M> {
         chosen
     }
 
-    fn differ(&self, a: &Laid, b: &Laid) -> bool {
-        let (Some(x), Some(y)) = (self.rules.ways.get(a.way), self.rules.ways.get(b.way)) else { return false };
+    fn differ(&self, a: &PlacedSchedule, b: &PlacedSchedule) -> bool {
+        let (Some(x), Some(y)) = (self.rules.schedules.get(a.schedule), self.rules.schedules.get(b.schedule)) else { return false };
         let moved = |work: fn(Work) -> bool| match (a.start_of(work), b.start_of(work)) {
             (Some(p), Some(q)) => (p - q).abs() >= ANOTHER_TIME_MIN,
             _ => false,
@@ -184,88 +184,88 @@ impl<M: Model> Search<'_, M> {
                 && (moved(|w| w == Work::Mix) || moved(|w| w == Work::Shape) || moved(|w| matches!(w, Work::Bake { .. }))))
     }
 
-    /// Ways of one family that stand on this day, in order of what they seem to cost, at most `most`.
-    pub fn stand(&mut self, day: &Day, family: WayFamily, most: usize) -> Vec<Laid> {
+    /// Schedules of one family that stand on this day, in order of what they seem to cost, at most `most`.
+    pub fn stand(&mut self, day: &Day, family: ScheduleFamily, most: usize) -> Vec<PlacedSchedule> {
         let free = self.free(day);
         self.stand_in(&free, day, family, most)
     }
 
-    fn stand_in(&mut self, free: &Free, day: &Day, family: WayFamily, most: usize) -> Vec<Laid> {
-        let of_family = |s: &Solved| self.rules.ways.get(s.way).is_some_and(|w| w.family == family);
+    fn stand_in(&mut self, free: &Free, day: &Day, family: ScheduleFamily, most: usize) -> Vec<PlacedSchedule> {
+        let of_family = |s: &Solved| self.rules.schedules.get(s.schedule).is_some_and(|w| w.family == family);
         let solved = self.solved.iter().enumerate().filter(|(_, s)| of_family(s));
-        let mut hopes: Vec<(f64, Hope)> =
-            solved.filter_map(|(i, s)| self.hope(i, s, free, day).map(|h| (self.cost_of(s, &h.starts, &[], day, 0), h))).collect();
-        hopes.sort_by(|a, b| a.0.total_cmp(&b.0).then(a.1.solved.cmp(&b.1.solved)));
+        let mut candidates: Vec<(f64, Candidate)> =
+            solved.filter_map(|(i, s)| self.candidate(i, s, free, day).map(|h| (self.cost_of(s, &h.starts, &[], day, 0), h))).collect();
+        candidates.sort_by(|a, b| a.0.total_cmp(&b.0).then(a.1.solved.cmp(&b.1.solved)));
         let mut stand = Vec::new();
-        for (_, hope) in hopes.iter().take(TRIED) {
-            stand.extend(self.lay_hope(hope, 0, free, day));
+        for (_, candidate) in candidates.iter().take(TRIED) {
+            stand.extend(self.lay_hope(candidate, 0, free, day));
             if stand.len() >= most {
                 return stand;
             }
         }
         if stand.is_empty() {
-            stand.extend(self.shifted(&hopes, free, day));
+            stand.extend(self.shifted(&candidates, free, day));
         }
         stand
     }
 
     /// What is likeliest may miss an aim by minutes where a little sooner or later does not: an hour given must
     /// never take a plan away.
-    fn shifted(&mut self, hopes: &[(f64, Hope)], free: &Free, day: &Day) -> Option<Laid> {
+    fn shifted(&mut self, candidates: &[(f64, Candidate)], free: &Free, day: &Day) -> Option<PlacedSchedule> {
         // Every ten minutes for five hours either way, then every half hour for fifteen.
         const NEAR: (usize, Minute) = (30, 10);
         const FAR: (usize, Minute) = (20, 30);
         const MOVED: usize = 40;
-        let beyond = hopes.iter().skip(TRIED).map(|h| (&h.1, 0));
+        let beyond = candidates.iter().skip(TRIED).map(|h| (&h.1, 0));
         let steps = std::iter::repeat_n(NEAR.1, NEAR.0).chain(std::iter::repeat_n(FAR.1, FAR.0));
         let shifts = steps.scan(0, |by, step| {
             *by += step;
             Some(*by)
         });
-        let moved = shifts.flat_map(|by| [-by, by]).flat_map(|by| hopes.iter().take(MOVED).map(move |h| (&h.1, by)));
-        beyond.chain(moved).find_map(|(hope, by)| self.lay_hope(hope, by, free, day))
+        let moved = shifts.flat_map(|by| [-by, by]).flat_map(|by| candidates.iter().take(MOVED).map(move |h| (&h.1, by)));
+        beyond.chain(moved).find_map(|(candidate, by)| self.lay_hope(candidate, by, free, day))
     }
 
     /// The same plan with another dose: its way solved and laid again, at the clock it has.
-    pub fn with_dose(&mut self, laid: &Laid, dose: f64, day: &Day) -> Option<Laid> {
-        let way = Way { dose, ..self.rules.ways.get(laid.way)?.clone() };
-        let mut laid = self.with_way(way, laid.load(), day)?;
+    pub fn with_dose(&mut self, laid: &PlacedSchedule, dose: f64, day: &Day) -> Option<PlacedSchedule> {
+        let schedule = Schedule { dose, ..self.rules.schedules.get(laid.schedule)?.clone() };
+        let mut laid = self.with_way(schedule, laid.load(), day)?;
         self.slacken(&mut laid);
         Some(laid)
     }
 
     /// One more way, laid to be loaded as near as can be to a minute; it is kept only where it stands.
-    pub fn with_way(&mut self, way: Way, load: Minute, day: &Day) -> Option<Laid> {
-        let index = self.rules.ways.len();
-        self.rules.ways.push(way);
+    pub fn with_way(&mut self, schedule: Schedule, load: Minute, day: &Day) -> Option<PlacedSchedule> {
+        let index = self.rules.schedules.len();
+        self.rules.schedules.push(schedule);
         let free = self.free(day);
         let found = (0..self.rules.bands.len().max(1)).find_map(|band| {
             let solved = self.solve(index, band)?;
             self.lay_toward(&solved, load, &free, day)
         });
         if found.is_none() {
-            self.rules.ways.pop();
+            self.rules.schedules.pop();
         }
         found
     }
 
     /// Every way that stands, its waits drawn toward the wanted load within their aims.
-    pub fn toward(&mut self, load: Minute, day: &Day) -> Vec<Laid> {
+    pub fn toward(&mut self, load: Minute, day: &Day) -> Vec<PlacedSchedule> {
         let free = self.free(day);
         let all = self.solved.clone();
         all.iter().filter_map(|s| self.lay_toward(s, load, &free, day)).collect()
     }
 
-    fn lay_toward(&mut self, s: &Solved, load: Minute, free: &Free, day: &Day) -> Option<Laid> {
+    fn lay_toward(&mut self, s: &Solved, load: Minute, free: &Free, day: &Day) -> Option<PlacedSchedule> {
         const NEAR_MIN: Minute = 5;
         let sets = self.sets(s, free, day);
-        let off = |l: &Laid| (l.load() - load).abs();
+        let off = |l: &PlacedSchedule| (l.load() - load).abs();
         let likely = self.lay(s, &sets, load, day, &free.windows);
         // A plan from the mix on takes its start from the load; what has begun can only wait more or less.
         if self.rules.begun.is_none() || likely.as_ref().is_some_and(|l| off(l) < NEAR_MIN) {
             return likely;
         }
-        let by = load - likely.as_ref().map_or_else(|| s.nominal(&s.joints), Laid::load);
+        let by = load - likely.as_ref().map_or_else(|| s.nominal(&s.joints), PlacedSchedule::load);
         let room: Minute = s.joints.iter().map(|j| if by < 0 { j.nominal - j.lo } else { j.hi - j.nominal }).sum();
         // No farther than half the way to where it may just be used: an hour kept is not worth a poor loaf.
         let lean = if room > 0 { (f64::from(by) / f64::from(room)).clamp(-0.5, 0.5) } else { 0.0 };
@@ -274,7 +274,7 @@ impl<M: Model> Search<'_, M> {
     }
 
     /// Whether any way stands on this day: those nearest to what is likeliest first, at most `tries`.
-    pub fn any(&mut self, day: &Day, tries: usize) -> Option<Laid> {
+    pub fn any(&mut self, day: &Day, tries: usize) -> Option<PlacedSchedule> {
         let all: Vec<usize> = (0..self.solved.len()).collect();
         self.any_among(&all, day, tries)
     }
@@ -287,15 +287,15 @@ impl<M: Model> Search<'_, M> {
     }
 
     /// The same as [`Self::any`] among some of the solved ways.
-    pub fn any_among(&mut self, among: &[usize], day: &Day, tries: usize) -> Option<Laid> {
+    pub fn any_among(&mut self, among: &[usize], day: &Day, tries: usize) -> Option<PlacedSchedule> {
         let free = self.free(day);
-        let mut hopes: Vec<(Minute, Hope)> = among
+        let mut candidates: Vec<(Minute, Candidate)> = among
             .iter()
             .filter_map(|i| self.solved.get(*i).map(|s| (*i, s)))
-            .filter_map(|(i, s)| self.hope(i, s, &free, day).map(|h| (s.off_nominal(&h.starts), h)))
+            .filter_map(|(i, s)| self.candidate(i, s, &free, day).map(|h| (s.off_nominal(&h.starts), h)))
             .collect();
-        hopes.sort_by_key(|(off, h)| (*off, h.solved));
-        let mut laid = hopes.iter().take(tries).find_map(|(_, hope)| self.lay_hope(hope, 0, &free, day))?;
+        candidates.sort_by_key(|(off, h)| (*off, h.solved));
+        let mut laid = candidates.iter().take(tries).find_map(|(_, candidate)| self.lay_hope(candidate, 0, &free, day))?;
         self.slacken(&mut laid);
         Some(laid)
     }

@@ -248,7 +248,7 @@ impl Windows {
 
 /// Minutes from the end of one piece of work to the start of the next: first, likeliest, last.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub struct Joint {
+pub struct WaitRange {
     /// First.
     pub lo: Minute,
     /// Likeliest.
@@ -257,7 +257,7 @@ pub struct Joint {
     pub hi: Minute,
 }
 
-impl Joint {
+impl WaitRange {
     /// A wait that cannot be moved.
     #[must_use]
     pub const fn fixed(minutes: Minute) -> Self {
@@ -268,7 +268,7 @@ impl Joint {
 /// For each piece of work of a chain the starts from which everything after it can still be done.
 /// Empty where there are none. `lengths` are the minutes from each start to where its joint begins.
 #[must_use]
-pub fn backward(fits: &[&[Span]], lengths: &[Minute], joints: &[Joint], last: &[Span]) -> Vec<Set> {
+pub fn backward(fits: &[&[Span]], lengths: &[Minute], joints: &[WaitRange], last: &[Span]) -> Vec<Set> {
     let n = fits.len();
     let mut sets: Vec<Set> = vec![Set::new(); n];
     let Some(end) = fits.last() else { return Vec::new() };
@@ -291,7 +291,7 @@ pub fn backward(fits: &[&[Span]], lengths: &[Minute], joints: &[Joint], last: &[
 
 /// For the last piece of work the starts that can be reached from the first one, whatever comes after.
 #[must_use]
-pub fn forward(fits: &[&[Span]], lengths: &[Minute], joints: &[Joint], from: Minute) -> Set {
+pub fn forward(fits: &[&[Span]], lengths: &[Minute], joints: &[WaitRange], from: Minute) -> Set {
     let Some(first) = fits.first() else { return Set::new() };
     let mut set = both(first, &[Span { from, to: Minute::MAX / 4 }]);
     for ((joint, length), fit) in joints.iter().zip(lengths).zip(fits.iter().skip(1)) {
@@ -309,7 +309,7 @@ pub fn nearest(set: &[Span], to: Minute) -> Option<Minute> {
 
 /// The starts of a chain: each nearest to what is likeliest, within what the sets allow.
 #[must_use]
-pub fn placed(sets: &[Set], lengths: &[Minute], joints: &[Joint], wanted_last: Minute) -> Option<Vec<Minute>> {
+pub fn placed(sets: &[Set], lengths: &[Minute], joints: &[WaitRange], wanted_last: Minute) -> Option<Vec<Minute>> {
     let whole: Minute = joints.iter().zip(lengths).map(|(j, l)| j.nominal + l).sum();
     let mut at = nearest(sets.first()?, wanted_last - whole)?;
     let mut starts = vec![at];

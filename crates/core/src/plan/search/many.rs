@@ -7,10 +7,10 @@ use super::{
     ask::FitAsk,
     dough::DoughRises,
     hours::{HandsTaken, Need, Span},
-    lay::{FOLD_MIN, Laid},
     offer::Offer,
+    placing::{FOLD_MIN, PlacedSchedule},
+    schedule::ScheduleFamily,
     solve::Search,
-    way::WayFamily,
 };
 use crate::{
     Tables,
@@ -64,7 +64,7 @@ struct Planner<'p, 'a> {
 struct Partial {
     cost: f64,
     /// Which dough, whether it waits in the fridge, how it is laid.
-    laid: Vec<(usize, bool, Laid)>,
+    laid: Vec<(usize, bool, PlacedSchedule)>,
     hands: Vec<HandsTaken>,
     /// Oven spans with what is asked of it then.
     oven: Vec<(Span, OvenAsk)>,
@@ -93,7 +93,7 @@ impl<'a> Planner<'_, 'a> {
         let asks = dough.oven.0.asks();
         day.oven_taken.extend(so_far.oven.iter().filter(|o| !o.1.shares_with(asks)).map(|o| o.0));
         let plans = search.plans(&day, self.kept);
-        let with = |l: Laid| {
+        let with = |l: PlacedSchedule| {
             let mut after = so_far.clone();
             after.cost += l.cost;
             for (work, start) in l.works.iter().zip(&l.starts) {
@@ -196,7 +196,7 @@ pub fn fit_many(
     let mut offers = planner.offers(whole, &mut searches, None);
     if offers.is_empty() {
         // The fridge is the buffer: all but the first of an order wait in it.
-        let cold = Some(vec![WayFamily::ColdProof, WayFamily::LeavenColdProof]);
+        let cold = Some(vec![ScheduleFamily::ColdProof, ScheduleFamily::LeavenColdProof]);
         let colder: Vec<FitAsk> = asks.iter().map(|ask| FitAsk { families: cold.clone(), ..ask.clone() }).collect();
         let buffered = Planner { asks: &colder, ..planner };
         let mut models = buffered.models();

@@ -13,16 +13,16 @@ mod cost;
 pub mod curve;
 pub mod dose;
 pub mod dough;
+pub mod families;
 pub mod find;
 pub mod hours;
 pub mod judge;
-pub mod lay;
 pub mod many;
 pub mod offer;
+pub mod placing;
 pub mod relax;
+pub mod schedule;
 pub mod solve;
-pub mod way;
-pub mod ways;
 pub mod wish;
 
 /// Ids of the findings raised on a plan, with their reason and source.

@@ -2,15 +2,15 @@
 
 use super::{
     ask::FitAsk,
-    curve::Stay,
+    curve::OpenStay,
     dose::{Dose, UsualDose},
     dough::DoughRises,
     find::Day,
     hours::{AwayKind, Minute},
     judge::{is_risky, risk_word},
-    lay::{Laid, RisePlaced},
+    placing::{PlacedRise, PlacedSchedule},
+    schedule::{Leg, RiseOf, Schedule, ScheduleFamily, Work},
     solve::Rules,
-    way::{Leg, RiseOf, Way, WayFamily, Work},
 };
 use jiff::Timestamp;
 
@@ -20,9 +20,9 @@ use crate::{
     findings::{Finding, Severity},
     formula::{Analysis, Formula},
     input::{InputErrors, Pointer},
-    kitchen::{Kitchen, Place},
+    kitchen::{Kitchen, Minutes, Place, Stay},
     measure::{show, show_degrees},
-    plan::{Actual, Course, LaidOut, LaidRise, OvenPlan, PlanAsk, PlanStep, RisePlan, Stand, StepKind, course, findings},
+    plan::{Actual, Course, FittedPlan, FittedRise, OvenPlan, PlanAsk, PlanStep, RisePlan, StepKind, course, findings},
 };
 
 /// A rise of an offer, as the rise model takes it.
@@ -46,9 +46,9 @@ pub struct OfferRise {
 #[derive(Debug, Clone)]
 pub struct Offer {
     /// Its family.
-    pub family: WayFamily,
+    pub family: ScheduleFamily,
     /// What ripens where.
-    pub way: Way,
+    pub schedule: Schedule,
     /// Its name.
     pub name: String,
     /// What bake day works from.
@@ -144,23 +144,23 @@ impl Making<'_, '_> {
     ///
     /// # Errors
     /// What the course refuses.
-    pub fn offer(&mut self, laid: &Laid) -> Result<Offer, InputErrors> {
-        let Some(way) = self.rules.ways.get(laid.way).cloned() else { return Err(InputErrors(Vec::new())) };
+    pub fn offer(&mut self, laid: &PlacedSchedule) -> Result<Offer, InputErrors> {
+        let Some(schedule) = self.rules.schedules.get(laid.schedule).cloned() else { return Err(InputErrors(Vec::new())) };
         let formula =
-            self.usual.weigh(self.analysis, &way, self.tables).map_err(|why| InputErrors::one(Pointer::root().at("formula"), why))?;
+            self.usual.weigh(self.analysis, &schedule, self.tables).map_err(|why| InputErrors::one(Pointer::root().at("formula"), why))?;
         let at_mix = laid.rises.iter().rfind(|r| matches!(r.rise, RiseOf::Leaven | RiseOf::Preferment)).map_or(1.0, |r| r.judged.ripeness);
-        let dough = self.rises.dough(&way, at_mix);
+        let dough = self.rises.dough(&schedule, at_mix);
         let leaven = dough.leaven.as_ref().and_then(|l| l.1);
-        let ask = self.plan_ask(laid, &way, &formula, &dough);
+        let ask = self.plan_ask(laid, &schedule, &formula, &dough);
         let course = course(&formula, &ask, None, &Actual::default(), self.kitchen, self.tables)?;
-        let dose = self.usual.told(self.analysis, &formula, &way);
+        let dose = self.usual.told(self.analysis, &formula, &schedule);
         let slack = laid.rises.iter().map(|r| r.slack.1).min().unwrap_or(240);
         let minutes = |kinds: &[RiseOf]| -> Minute { laid.rises.iter().filter(|r| kinds.contains(&r.rise)).map(|r| r.to - r.from).sum() };
         Ok(Offer {
-            family: way.family,
-            way: way.clone(),
-            name: self.name(&way, laid),
-            rises: self.rise_list(laid, &way),
+            family: schedule.family,
+            schedule: schedule.clone(),
+            name: self.name(&schedule, laid),
+            rises: self.rise_list(laid, &schedule),
             leaven,
             p_spoil: laid.p_spoil,
             p_late: laid.p_late,
@@ -171,7 +171,7 @@ impl Making<'_, '_> {
             rise_h: f64::from(minutes(&[RiseOf::Bulk, RiseOf::Proof])) / 60.0,
             visits: laid.works.len() + laid.folds.len(),
             early_min: self.day.ready.map_or(0.0, |wanted| f64::from(wanted - laid.ready)),
-            findings: self.cautions(laid, &way),
+            findings: self.cautions(laid, &schedule),
             reasons: Vec::new(),
             trade_offs: Vec::new(),
             ask,
@@ -182,8 +182,8 @@ impl Making<'_, '_> {
     }
 
     /// The rise with the least margin: when it is acted on, and who is not there just before.
-    fn risk_at(&self, laid: &Laid) -> Option<(Timestamp, Option<(AwayKind, Timestamp)>)> {
-        let margin = |r: &RisePlaced| (r.judged.over / r.judged.exposed.max(1e-9)).ln() / r.judged.sigma.max(1e-9);
+    fn risk_at(&self, laid: &PlacedSchedule) -> Option<(Timestamp, Option<(AwayKind, Timestamp)>)> {
+        let margin = |r: &PlacedRise| (r.judged.over / r.judged.exposed.max(1e-9)).ln() / r.judged.sigma.max(1e-9);
         let worst = laid.rises.iter().min_by(|a, b| margin(a).total_cmp(&margin(b)))?;
         let before = self.day.away.iter().filter(|a| a.span.from < worst.to && a.span.to > worst.from && a.span.to <= worst.to);
         Some((self.ask.at(worst.to), before.max_by_key(|a| a.span.to).map(|a| (a.kind, self.ask.at(a.span.to)))))
@@ -199,16 +199,16 @@ impl Making<'_, '_> {
     }
 
     /// How warm the room is in the half of shaping that counts as proof.
-    fn shape_c(&self, laid: &Laid, way: &Way) -> Option<f64> {
+    fn shape_c(&self, laid: &PlacedSchedule, schedule: &Schedule) -> Option<f64> {
         let proof = laid.rises.iter().find(|r| r.rise == RiseOf::Proof)?;
-        proof.stays.first().filter(|_| proof.stays.len() > way.proof.len()).map(|s| s.celsius)
+        proof.stays.first().filter(|_| proof.stays.len() > schedule.proof.len()).map(|s| s.celsius)
     }
 
-    fn stands(&self, laid: &Laid, rise: RiseOf, legs: &[Leg]) -> LaidRise {
+    fn stands(&self, laid: &PlacedSchedule, rise: RiseOf, legs: &[Leg]) -> FittedRise {
         let placed = laid.rises.iter().find(|r| r.rise == rise);
         let stays = placed.map(|p| p.own_stays(legs.len())).unwrap_or_default();
-        let stand = |s: &Stay| Stand { place: s.place, place_c: s.celsius, minutes: s.minutes.map_or(0.0, f64::from) };
-        LaidRise {
+        let stand = |s: &OpenStay| s.lasting(Minutes { minutes: s.span.map_or(0.0, f64::from) });
+        FittedRise {
             stands: stays.iter().map(stand).collect(),
             ripeness: placed.map_or(1.0, |p| p.judged.ripeness),
             early_min: placed.map_or(0.0, |p| f64::from(p.slack.0)),
@@ -216,46 +216,47 @@ impl Making<'_, '_> {
         }
     }
 
-    fn plan_ask(&self, laid: &Laid, way: &Way, formula: &Formula, dough: &Dough) -> PlanAsk {
+    fn plan_ask(&self, laid: &PlacedSchedule, schedule: &Schedule, formula: &Formula, dough: &Dough) -> PlanAsk {
         let w = &self.rules.works;
         let mix = laid.start_of(|x| x == Work::Mix).unwrap_or(0);
         let mixed = mix + w.length(Work::Mix);
-        let rest = way.family == WayFamily::Rest;
+        let rest = schedule.family == ScheduleFamily::Rest;
         let gap = |i: usize| {
             let at = |k: usize| laid.starts.get(k).copied().unwrap_or(0);
             f64::from(at(i + 1) - at(i) - laid.works.get(i).map_or(0, |x| w.length(*x)))
         };
-        let room = |minutes: f64| LaidRise {
-            stands: vec![Stand { place: Place::Room, place_c: self.place_c(Place::Room), minutes }],
+        let room = |minutes: f64| FittedRise {
+            stands: vec![Stay::at((Place::Room, self.place_c(Place::Room)), Minutes { minutes })],
             ripeness: 1.0,
             early_min: 0.0,
             late_min: 120.0,
         };
-        let bulk = if rest { Some(room(gap(0))) } else { (!way.bulk.is_empty()).then(|| self.stands(laid, RiseOf::Bulk, &way.bulk)) };
-        let proof = if rest { room(gap(1)) } else { self.stands(laid, RiseOf::Proof, &way.proof) };
-        let plan_of = |l: &LaidRise, pace| {
+        let bulk =
+            if rest { Some(room(gap(0))) } else { (!schedule.bulk.is_empty()).then(|| self.stands(laid, RiseOf::Bulk, &schedule.bulk)) };
+        let proof = if rest { room(gap(1)) } else { self.stands(laid, RiseOf::Proof, &schedule.proof) };
+        let plan_of = |l: &FittedRise, pace| {
             // The place it is in longest is the one it is called by.
-            let longest = l.stands.iter().max_by(|a, b| a.minutes.total_cmp(&b.minutes));
-            RisePlan { place: longest.map_or(Place::Room, |s| s.place), place_c: longest.map_or(21.0, |s| s.place_c), pace }
+            let longest = l.stands.iter().max_by(|a, b| a.span.minutes.total_cmp(&b.span.minutes));
+            RisePlan { place: longest.map_or(Place::Room, |s| s.place), place_c: longest.map_or(21.0, |s| s.celsius), pace }
         };
-        let cold = way.bakes_cold();
+        let cold = schedule.bakes_cold();
         let (first, _, second) = w.shape;
         PlanAsk {
             start: self.ask.at(mix),
             mix_min: f64::from(mixed - mix),
-            mix_c: way.mix_c,
+            mix_c: schedule.mix_c,
             bulk: bulk.as_ref().filter(|_| !rest).map(|b| plan_of(b, self.ask.paces.0)),
             proof: plan_of(&proof, self.ask.paces.1),
             folds: u32::try_from(laid.folds.len()).unwrap_or(0),
             set_c: self.analysis.formula.own_setting(&self.kitchen.oven),
-            laid: Some(Box::new(LaidOut {
-                family: way.family,
-                before: self.before(laid, way, formula),
+            laid: Some(Box::new(FittedPlan {
+                family: schedule.family,
+                before: self.before(laid, schedule, formula),
                 bulk,
                 proof,
                 folds_min: laid.folds.iter().map(|at| f64::from(at - mixed)).collect(),
                 mix_hands_min: f64::from(w.mix),
-                shape_c: self.shape_c(laid, way),
+                shape_c: self.shape_c(laid, schedule),
                 shape_min: (f64::from(w.shape_min()), f64::from(first + second)),
                 glaze_min: f64::from(w.glaze),
                 load_min: f64::from(w.load),
@@ -268,7 +269,7 @@ impl Making<'_, '_> {
     }
 
     /// What goes before the mix.
-    fn before(&self, laid: &Laid, way: &Way, formula: &Formula) -> Vec<PlanStep> {
+    fn before(&self, laid: &PlacedSchedule, schedule: &Schedule, formula: &Formula) -> Vec<PlanStep> {
         let step =
             |kind: StepKind, from: Minute, to: Minute, hands: Minute, place: &str, words: String, slack: Option<(Minute, Minute)>| {
                 let sign = self.tables.signs.of(kind, self.analysis.style.id.word(), crate::ferment::Pace::Usual, 2.0);
@@ -290,9 +291,9 @@ impl Making<'_, '_> {
         let early: Vec<_> = laid.rises.iter().filter(|r| matches!(r.rise, RiseOf::Leaven | RiseOf::Preferment)).collect();
         for (i, r) in early.iter().enumerate() {
             let begins = r.from - self.rules.works.feed;
-            let place = way.feeds.get(i).map(|f| f.place).or(way.sponge.map(|s| s.place)).unwrap_or(Place::Room);
-            let (stirred, kind, words) = match way.feeds.get(i) {
-                Some(feed) => (StepKind::Feed, StepKind::Leaven, self.usual.feed_words(way, i, *feed, self.hydration_pct())),
+            let place = schedule.feeds.get(i).map(|f| f.place).or(schedule.sponge.map(|s| s.place)).unwrap_or(Place::Room);
+            let (stirred, kind, words) = match schedule.feeds.get(i) {
+                Some(feed) => (StepKind::Feed, StepKind::Leaven, self.usual.feed_words(schedule, i, *feed, self.hydration_pct())),
                 None => (StepKind::Stir, StepKind::Preferment, self.usual.sponge_words(formula)),
             };
             before.push(step(stirred, begins, r.from, self.rules.works.feed, "bench", words, None));
@@ -307,13 +308,13 @@ impl Making<'_, '_> {
         before
     }
 
-    fn rise_list(&self, laid: &Laid, way: &Way) -> Vec<OfferRise> {
+    fn rise_list(&self, laid: &PlacedSchedule, schedule: &Schedule) -> Vec<OfferRise> {
         laid.rises
             .iter()
             .map(|r| {
                 let stages = |kind| -> Vec<(Place, RiseStage)> {
                     let stage =
-                        |s: &Stay| (s.place, self.rises.stage(kind, Some((s.place, s.celsius)), s.minutes.map(|m| f64::from(m.max(1)))));
+                        |s: &OpenStay| (s.place, self.rises.stage(kind, Some((s.place, s.celsius)), s.span.map(|m| f64::from(m.max(1)))));
                     r.own_stays(r.stays.len()).iter().map(stage).collect()
                 };
                 let (open, here) = (f64::from(r.open_min), r.stays.first().copied());
@@ -321,12 +322,12 @@ impl Making<'_, '_> {
                 let mut feed = None;
                 let stages = match r.rise {
                     RiseOf::Leaven => {
-                        let ratio = way.feeds.get(r.feed).map_or(1.0, |f| f.ratio);
+                        let ratio = schedule.feeds.get(r.feed).map_or(1.0, |f| f.ratio);
                         feed = Some((1.0, ratio * self.hydration_pct() / 100.0, ratio));
                         vec![(place, RiseStage { minutes: Some(open), ..RiseStage::until_ripe(RiseKind::Leaven, place_c, 200.0) })]
                     }
                     RiseOf::Preferment => {
-                        let pct = way.sponge.map_or(0.1, |s| s.pct);
+                        let pct = schedule.sponge.map_or(0.1, |s| s.pct);
                         self.rises.sponge(pct, 24.0, place_c, Some(open)).stages.into_iter().map(|s| (place, s)).collect()
                     }
                     RiseOf::Bulk => folded(stages(RiseKind::Bulk), r.from, &laid.folds),
@@ -337,13 +338,13 @@ impl Making<'_, '_> {
             .collect()
     }
 
-    fn name(&self, way: &Way, laid: &Laid) -> String {
+    fn name(&self, schedule: &Schedule, laid: &PlacedSchedule) -> String {
         let asleep =
             |from: Minute, to: Minute| self.day.away.iter().any(|a| a.kind == AwayKind::Asleep && a.span.from < to && a.span.to > from);
         let longest = laid.rises.iter().filter(|r| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof)).max_by_key(|r| r.to - r.from);
         let night = longest.is_some_and(|r| asleep(r.from, r.to) && r.to - r.from >= 300);
         let place = longest.map(|r| {
-            let legs = if r.rise == RiseOf::Bulk { &way.bulk } else { &way.proof };
+            let legs = if r.rise == RiseOf::Bulk { &schedule.bulk } else { &schedule.proof };
             legs.iter().find(|l| l.minutes.is_none()).map_or(Place::Room, |l| l.place)
         });
         let over = if night { "overnight " } else { "" };
@@ -354,25 +355,25 @@ impl Making<'_, '_> {
             Some(Place::Fridge) => "in the fridge",
             _ => "on the counter",
         };
-        let words = match way.family {
-            WayFamily::SameDay if night => format!("{over}{}", counter(place)),
-            WayFamily::SameDay => "All in a day".to_owned(),
-            WayFamily::Slow => format!("{}{}", if night { "overnight " } else { "slowly " }, counter(place)),
+        let words = match schedule.family {
+            ScheduleFamily::SameDay if night => format!("{over}{}", counter(place)),
+            ScheduleFamily::SameDay => "All in a day".to_owned(),
+            ScheduleFamily::Slow => format!("{}{}", if night { "overnight " } else { "slowly " }, counter(place)),
             // What is added is as much water as flour: a poolish.
-            WayFamily::Preferment if self.usual.early_pct.is_none() => "A poolish first".to_owned(),
-            WayFamily::Preferment => "Its preferment first".to_owned(),
-            WayFamily::ColdBulk | WayFamily::LeavenColdBulk => format!("Dough {over}in the fridge"),
-            WayFamily::ColdProof | WayFamily::LeavenColdProof => format!("Shaped, {over}in the fridge"),
-            WayFamily::LeavenOnce if night => format!("{over}{}", counter(place)),
-            WayFamily::LeavenOnce => "All warm, in a day".to_owned(),
-            WayFamily::LeavenTwice => "Leaven fed twice".to_owned(),
-            WayFamily::Rest => "Mixed, rested, baked".to_owned(),
+            ScheduleFamily::Preferment if self.usual.early_pct.is_none() => "A poolish first".to_owned(),
+            ScheduleFamily::Preferment => "Its preferment first".to_owned(),
+            ScheduleFamily::ColdBulk | ScheduleFamily::LeavenColdBulk => format!("Dough {over}in the fridge"),
+            ScheduleFamily::ColdProof | ScheduleFamily::LeavenColdProof => format!("Shaped, {over}in the fridge"),
+            ScheduleFamily::LeavenOnce if night => format!("{over}{}", counter(place)),
+            ScheduleFamily::LeavenOnce => "All warm, in a day".to_owned(),
+            ScheduleFamily::LeavenTwice => "Leaven fed twice".to_owned(),
+            ScheduleFamily::Rest => "Mixed, rested, baked".to_owned(),
         };
         let mut letters = words.chars();
         letters.next().map_or(words.clone(), |first| first.to_uppercase().chain(letters).collect())
     }
 
-    fn cautions(&self, laid: &Laid, way: &Way) -> Vec<Finding> {
+    fn cautions(&self, laid: &PlacedSchedule, schedule: &Schedule) -> Vec<Finding> {
         let finding = |id: &'static str, severity, message: String| {
             let (_, why, source) = super::RULES.iter().find(|r| r.0 == id).copied().unwrap_or((id, "", ""));
             Finding { id, severity, message, why, source, line: None, step: None, source_line: None, remedies: Vec::new() }
@@ -382,7 +383,7 @@ impl Making<'_, '_> {
         if self.rises.facts().perishable && warm_min > findings::WARM_LIMIT_MIN {
             found.push(findings::left_warm(warm_min));
         }
-        if laid.folds.len() < self.rules.folds.1 && !way.bulk.is_empty() {
+        if laid.folds.len() < self.rules.folds.1 && !schedule.bulk.is_empty() {
             found.push(finding(
                 "folds-missed",
                 Severity::Note,

@@ -9,8 +9,8 @@ use super::{
     find::Day,
     hours::{AwayKind, Minute},
     offer::Offer,
+    schedule::{Leg, Schedule},
     solve::Search,
-    way::{Leg, Way},
 };
 use crate::{
     Tables,
@@ -149,11 +149,13 @@ fn least_shift(search: &mut Search<'_, DoughRises<'_>>, among: &[usize], day: &D
 
 /// Whether a way is one that the new place opens: the others are known to have no place in the day. A box is for the
 /// sake of speed, so all that rises warm rises in it.
-fn is_new(kind: RelaxKind, way: &Way) -> bool {
+fn is_new(kind: RelaxKind, schedule: &Schedule) -> bool {
     let warm = |legs: &[Leg]| legs.iter().filter(|l| l.minutes.is_none()).all(|l| matches!(l.place, Place::ProofBox | Place::Fridge));
     match kind {
-        RelaxKind::ProofBox => warm(&way.bulk) && warm(&way.proof) && way.places().iter().flatten().any(|p| *p == Place::ProofBox),
-        RelaxKind::Fridge => way.in_fridge(),
+        RelaxKind::ProofBox => {
+            warm(&schedule.bulk) && warm(&schedule.proof) && schedule.places().iter().flatten().any(|p| *p == Place::ProofBox)
+        }
+        RelaxKind::Fridge => schedule.in_fridge(),
         _ => true,
     }
 }
@@ -245,7 +247,7 @@ pub fn relaxations(
         }
         let facts = dough.facts(&changed);
         let mut rules = dough.rules(&changed, &facts);
-        rules.ways.retain(|w| is_new(kind, w));
+        rules.schedules.retain(|w| is_new(kind, w));
         let mut model = DoughRises::new(facts, &dough.tables.ferment);
         let mut other = Search::new(&mut model, rules);
         if other.any(day, TRIES).is_some() {

@@ -3,9 +3,9 @@
 use std::borrow::Cow;
 
 use super::{
-    curve::{Ageing, Ages, Curves, Stay, celsius_after, stays},
-    hours::{Joint, Minute, Span},
-    way::{Leg, RiseOf, Way, WayFamily, Work, Works},
+    curve::{Ageing, Ages, Curves, OpenStay, celsius_after, stays},
+    hours::{Minute, Span, WaitRange},
+    schedule::{Leg, RiseOf, Schedule, ScheduleFamily, Work, Works},
 };
 use crate::kitchen::Place;
 
@@ -36,11 +36,11 @@ pub struct Past {
 /// A model of the rises: the product's own, or a stand-in.
 pub trait Model: Ageing {
     /// What a rise of a way needs after what went before; none where it never ripens.
-    fn need(&mut self, rise: RiseOf, way: &Way, past: Past) -> Option<RiseNeed>;
+    fn need(&mut self, rise: RiseOf, schedule: &Schedule, past: Past) -> Option<RiseNeed>;
     /// Spread of ln(rate) over a rise whose coldest place is so warm, °C.
     fn sigma(&self, rise: RiseOf, coldest_c: f64) -> f64;
     /// How its need falls with the dose: −d ln need / d ln dose.
-    fn exponent(&mut self, rise: RiseOf, way: &Way) -> f64;
+    fn exponent(&mut self, rise: RiseOf, schedule: &Schedule) -> f64;
 }
 
 /// What holds for one dough whatever the day.
@@ -49,7 +49,7 @@ pub struct Rules {
     /// What its works take.
     pub works: Works,
     /// The ways to it, in a fixed order.
-    pub ways: Vec<Way>,
+    pub schedules: Vec<Schedule>,
     /// Bands of ripeness a bulk is planned in; the first is the one that is liked best.
     pub bands: Vec<(f64, f64)>,
     /// Whether half the shaping counts as proof.
@@ -71,7 +71,7 @@ pub struct Rules {
     /// The usual dose in parts: what goes in at the mix, and what one percent of yeast on a preferment's own flour is.
     pub dose_parts: (f64, f64),
     /// Whether the dose counts in the cost of a way of this family.
-    pub dose_counts: fn(WayFamily) -> bool,
+    pub dose_counts: fn(ScheduleFamily) -> bool,
     /// What it costs to carry the dough to another place than the room for a rise of a few hours.
     pub move_cost: f64,
     /// What it costs that a leaven long in the cold is fed only once.
@@ -113,13 +113,13 @@ pub const FED_C: f64 = 24.0;
 #[derive(Debug, Clone)]
 pub struct Solved {
     /// Which way.
-    pub way: usize,
+    pub schedule: usize,
     /// Which band.
     pub band: usize,
     /// Its works in order.
     pub works: Vec<Work>,
     /// The waits between them.
-    pub joints: Vec<Joint>,
+    pub joints: Vec<WaitRange>,
     /// For each rise the waits it is made of, and which of them is open.
     pub rises: Vec<RiseSpan>,
     /// Minutes from each work's start to where its wait begins.
@@ -168,11 +168,11 @@ impl<'m, M: Model> Search<'m, M> {
     pub fn new(model: &'m mut M, rules: Rules) -> Self {
         let mut search = Self { model, rules, solved: Vec::new(), curves: Curves::default(), hands: Vec::new(), kinds: Vec::new() };
         let bands = search.rules.bands.len().max(1);
-        for way in 0..search.rules.ways.len() {
+        for schedule in 0..search.rules.schedules.len() {
             for band in 0..bands {
-                let solved = search.solve(way, band);
+                let solved = search.solve(schedule, band);
                 search.solved.extend(solved);
-                if search.rules.ways.get(way).is_none_or(|w| w.bulk.is_empty() || w.family == WayFamily::Rest) {
+                if search.rules.schedules.get(schedule).is_none_or(|w| w.bulk.is_empty() || w.family == ScheduleFamily::Rest) {
                     break;
                 }
             }
@@ -231,16 +231,16 @@ impl<'m, M: Model> Search<'m, M> {
         self.begun(rise).map_or(0.0, |b| b.age_h)
     }
 
-    pub(super) fn need(&mut self, rise: RiseOf, way: &Way, past: Past) -> Option<RiseNeed> {
+    pub(super) fn need(&mut self, rise: RiseOf, schedule: &Schedule, past: Past) -> Option<RiseNeed> {
         match self.begun(rise) {
             Some(b) => Some(b.need),
-            None => self.model.need(rise, way, past),
+            None => self.model.need(rise, schedule, past),
         }
     }
 
     /// How warm a dough is when its rises begin to be planned.
-    pub(super) fn first_c(&self, way: &Way) -> f64 {
-        self.rules.begun.as_ref().map_or(way.mix_c, |b| b.celsius)
+    pub(super) fn first_c(&self, schedule: &Schedule) -> f64 {
+        self.rules.begun.as_ref().map_or(schedule.mix_c, |b| b.celsius)
     }
 
     pub(super) fn ages(&self, rise: RiseOf, need: RiseNeed, band: usize) -> Option<Ages> {
@@ -258,33 +258,33 @@ impl<'m, M: Model> Search<'m, M> {
 
     /// Legs as the curve takes them: where the leaven or preferment ripens; the half of shaping that counts, then
     /// the places of the proof.
-    pub(super) fn legs(&self, rise: RiseOf, way: &Way, feed: usize) -> Vec<Leg> {
+    pub(super) fn legs(&self, rise: RiseOf, schedule: &Schedule, feed: usize) -> Vec<Leg> {
         match rise {
-            RiseOf::Leaven => way.feeds.get(feed).map(|f| Leg::open(f.place)).into_iter().collect(),
-            RiseOf::Preferment => way.sponge.map(|s| Leg::open(s.place)).into_iter().collect(),
-            RiseOf::Bulk => way.bulk.clone(),
+            RiseOf::Leaven => schedule.feeds.get(feed).map(|f| Leg::open(f.place)).into_iter().collect(),
+            RiseOf::Preferment => schedule.sponge.map(|s| Leg::open(s.place)).into_iter().collect(),
+            RiseOf::Bulk => schedule.bulk.clone(),
             RiseOf::Proof => {
-                let half = self.half_shape(way);
-                (half > 0).then(|| Leg::fixed(Place::Room, half)).into_iter().chain(way.proof.iter().copied()).collect()
+                let half = self.half_shape(schedule);
+                (half > 0).then(|| Leg::fixed(Place::Room, half)).into_iter().chain(schedule.proof.iter().copied()).collect()
             }
         }
     }
 
     /// Minutes of shaping that count as proof.
-    pub(super) fn half_shape(&self, way: &Way) -> Minute {
-        if self.rules.half_shape && !way.bulk.is_empty() { self.rules.works.shape_min() / 2 } else { 0 }
+    pub(super) fn half_shape(&self, schedule: &Schedule) -> Minute {
+        if self.rules.half_shape && !schedule.bulk.is_empty() { self.rules.works.shape_min() / 2 } else { 0 }
     }
 
     /// How long after the first load the last goes in: so long its pieces prove on.
-    pub(super) fn last_load(&self, rise: RiseOf, way: &Way) -> Minute {
+    pub(super) fn last_load(&self, rise: RiseOf, schedule: &Schedule) -> Minute {
         let works = &self.rules.works;
-        if rise == RiseOf::Proof { (works.loads - 1) * works.pitch(way.bakes_cold()) } else { 0 }
+        if rise == RiseOf::Proof { (works.loads - 1) * works.pitch(schedule.bakes_cold()) } else { 0 }
     }
 
     pub(super) fn solve(&mut self, index: usize, band: usize) -> Option<Solved> {
-        let way = self.rules.ways.get(index)?.clone();
+        let schedule = self.rules.schedules.get(index)?.clone();
         let mut s = Solved {
-            way: index,
+            schedule: index,
             band,
             works: Vec::new(),
             joints: Vec::new(),
@@ -295,102 +295,102 @@ impl<'m, M: Model> Search<'m, M> {
             shortest: 0,
             lean: 0.0,
         };
-        if way.family == WayFamily::Rest {
+        if schedule.family == ScheduleFamily::Rest {
             s.works = vec![Work::Mix, Work::Shape, Work::Bake { cold: false }];
-            s.joints = vec![Joint { lo: 20, nominal: 30, hi: 180 }, Joint { lo: 0, nominal: 15, hi: 60 }];
+            s.joints = vec![WaitRange { lo: 20, nominal: 30, hi: 180 }, WaitRange { lo: 0, nominal: 15, hi: 60 }];
             self.measure(&mut s);
             return Some(s);
         }
-        let early = way.feeds.iter().map(|_| RiseOf::Leaven).chain(way.sponge.map(|_| RiseOf::Preferment));
+        let early = schedule.feeds.iter().map(|_| RiseOf::Leaven).chain(schedule.sponge.map(|_| RiseOf::Preferment));
         for (feed, rise) in early.enumerate() {
-            let need = self.need(rise, &way, Past { feed, ..RIPE_PAST })?;
+            let need = self.need(rise, &schedule, Past { feed, ..RIPE_PAST })?;
             let ages = self.ages(rise, need, band)?;
-            let legs = self.legs(rise, &way, feed);
-            let joint = self.open(rise, &way, FED_C, &legs, ages)?;
+            let legs = self.legs(rise, &schedule, feed);
+            let joint = self.open(rise, &schedule, FED_C, &legs, ages)?;
             s.rises.push(RiseSpan { rise, first: s.joints.len(), count: 1, open: s.joints.len() });
             s.works.push(Work::Feed);
             s.joints.push(joint);
         }
         s.works.push(if self.rules.begun.is_some() { Work::Now } else { Work::Mix });
-        let mut celsius = self.first_c(&way);
+        let mut celsius = self.first_c(&schedule);
         let mut bulk_at = 1.0;
-        if !way.bulk.is_empty() {
-            let need = self.need(RiseOf::Bulk, &way, RIPE_PAST)?;
+        if !schedule.bulk.is_empty() {
+            let need = self.need(RiseOf::Bulk, &schedule, RIPE_PAST)?;
             let ages = self.ages(RiseOf::Bulk, need, band)?;
-            let legs = self.legs(RiseOf::Bulk, &way, 0);
-            let joint = self.open(RiseOf::Bulk, &way, celsius, &legs, ages)?;
+            let legs = self.legs(RiseOf::Bulk, &schedule, 0);
+            let joint = self.open(RiseOf::Bulk, &schedule, celsius, &legs, ages)?;
             celsius = celsius_after(self.model, RiseOf::Bulk, celsius, &self.usual_stays(&legs)?, f64::from(joint.nominal));
             bulk_at = self.rules.bands.get(band).map_or(1.0, |(a, b)| f64::midpoint(*a, *b));
-            s.push(RiseOf::Bulk, &way.bulk, joint);
+            s.push(RiseOf::Bulk, &schedule.bulk, joint);
             s.works.push(Work::Shape);
         }
-        let need = self.need(RiseOf::Proof, &way, Past { bulk: bulk_at, ..RIPE_PAST })?;
+        let need = self.need(RiseOf::Proof, &schedule, Past { bulk: bulk_at, ..RIPE_PAST })?;
         let ages = self.ages(RiseOf::Proof, need, band)?;
-        let legs = self.legs(RiseOf::Proof, &way, 0);
-        let mut joint = self.open(RiseOf::Proof, &way, celsius, &legs, ages)?;
-        let cold = way.bakes_cold();
+        let legs = self.legs(RiseOf::Proof, &schedule, 0);
+        let mut joint = self.open(RiseOf::Proof, &schedule, celsius, &legs, ages)?;
+        let cold = schedule.bakes_cold();
         if self.rules.works.loads > 1 {
-            joint.hi -= self.last_load(RiseOf::Proof, &way);
+            joint.hi -= self.last_load(RiseOf::Proof, &schedule);
             joint.nominal = joint.nominal.min(joint.hi);
             if joint.hi < joint.lo {
                 return None;
             }
         }
-        s.push(RiseOf::Proof, &way.proof, joint);
+        s.push(RiseOf::Proof, &schedule.proof, joint);
         s.works.push(Work::Bake { cold });
         self.measure(&mut s);
         let so_far = self.rules.begun.as_ref().map_or(0, |b| b.warm_min);
-        self.rules.warm_limit.is_none_or(|limit| s.keep_warm_below(&way, limit - so_far)).then_some(s)
+        self.rules.warm_limit.is_none_or(|limit| s.keep_warm_below(&schedule, limit - so_far)).then_some(s)
     }
 
     /// The wait of a rise on any day. Where places are colder by night it is as short as the warmest hours make it
     /// and as long as the coldest; the plan itself is laid by the hours it falls in.
-    fn open(&mut self, rise: RiseOf, way: &Way, celsius: f64, legs: &[Leg], ages: Ages) -> Option<Joint> {
+    fn open(&mut self, rise: RiseOf, schedule: &Schedule, celsius: f64, legs: &[Leg], ages: Ages) -> Option<WaitRange> {
         let usual = self.usual_stays(legs)?;
-        let joint = self.joint(rise, way, celsius, &usual, ages);
+        let joint = self.joint(rise, schedule, celsius, &usual, ages);
         if !self.model.varies() {
             return joint;
         }
         let at = |pick: fn((f64, f64)) -> f64| stays(legs, |l| self.model.range_c(l.place).map(pick));
         let (coldest, warmest) = (at(|r| r.0)?, at(|r| r.1)?);
-        let all = [joint, self.joint(rise, way, celsius, &warmest, ages), self.joint(rise, way, celsius, &coldest, ages)];
+        let all = [joint, self.joint(rise, schedule, celsius, &warmest, ages), self.joint(rise, schedule, celsius, &coldest, ages)];
         let (lo, hi) = (all.iter().flatten().map(|j| j.lo).min()?, all.iter().flatten().map(|j| j.hi).max()?);
         let nominal = joint.map_or_else(|| i32::midpoint(lo, hi), |j| j.nominal);
-        Some(Joint { lo, nominal, hi })
+        Some(WaitRange { lo, nominal, hi })
     }
 
     /// The wait of a rise in these stays.
-    pub(super) fn joint(&mut self, rise: RiseOf, way: &Way, celsius: f64, stays: &[Stay], ages: Ages) -> Option<Joint> {
-        let place = stays.iter().find(|s| s.minutes.is_none())?.place;
+    pub(super) fn joint(&mut self, rise: RiseOf, schedule: &Schedule, celsius: f64, stays: &[OpenStay], ages: Ages) -> Option<WaitRange> {
+        let place = stays.iter().find(|s| s.span.is_none())?.place;
         let (least, most) = self.limits(rise, place);
-        let set: Minute = stays.iter().filter_map(|s| s.minutes).sum();
-        let least = least.max(self.least_of(rise, way) - set);
+        let set: Minute = stays.iter().filter_map(|s| s.span).sum();
+        let least = least.max(self.least_of(rise, schedule) - set);
         self.curves.joint(self.model, rise, celsius, stays, ages, (least, most))
     }
 
     /// The shortest a rise may be in all: by custom, and a proof behind a bulk in the oven as long as that takes to heat.
-    fn least_of(&self, rise: RiseOf, way: &Way) -> Minute {
+    fn least_of(&self, rise: RiseOf, schedule: &Schedule) -> Minute {
         let r = &self.rules;
         if r.begun.as_ref().is_some_and(|b| b.rise == rise) {
             return 0;
         }
-        let in_oven = way.bulk.last().is_some_and(|l| l.place == Place::OvenLight);
+        let in_oven = schedule.bulk.last().is_some_and(|l| l.place == Place::OvenLight);
         match rise {
             RiseOf::Leaven | RiseOf::Preferment => 0,
             RiseOf::Bulk => r.least.0,
             // Half of the shaping is counted in the proof, the whole of it passes before the load.
-            RiseOf::Proof if in_oven => r.least.1.max(r.works.preheat - r.works.shape_min() + self.half_shape(way)),
+            RiseOf::Proof if in_oven => r.least.1.max(r.works.preheat - r.works.shape_min() + self.half_shape(schedule)),
             RiseOf::Proof => r.least.1,
         }
     }
 
     /// Legs at the mean warmth of a whole day.
-    fn usual_stays(&self, legs: &[Leg]) -> Option<Vec<Stay>> {
+    fn usual_stays(&self, legs: &[Leg]) -> Option<Vec<OpenStay>> {
         stays(legs, |l| self.model.mean_c(l.place, Span::new(0, DAY_MIN)))
     }
 
     /// Legs at the warmth of the hours they fall in, the open one `open_min` long.
-    pub(super) fn stays_from(&self, legs: &[Leg], from: Minute, open_min: Minute) -> Option<Vec<Stay>> {
+    pub(super) fn stays_from(&self, legs: &[Leg], from: Minute, open_min: Minute) -> Option<Vec<OpenStay>> {
         let mut at = from;
         stays(legs, |l| {
             let span = Span::new(at, at + l.minutes.unwrap_or(open_min).max(1));
@@ -400,12 +400,12 @@ impl<'m, M: Model> Search<'m, M> {
     }
 
     /// The waits of a way that is to be loaded at an hour, each as long as the hours it then falls in make it.
-    pub(super) fn timed<'s>(&self, s: &'s Solved, load: Minute) -> Cow<'s, [Joint]> {
-        let Some(way) = self.rules.ways.get(s.way).filter(|_| self.model.varies()) else { return Cow::Borrowed(&s.joints) };
+    pub(super) fn timed<'s>(&self, s: &'s Solved, load: Minute) -> Cow<'s, [WaitRange]> {
+        let Some(schedule) = self.rules.schedules.get(s.schedule).filter(|_| self.model.varies()) else { return Cow::Borrowed(&s.joints) };
         let mut joints = s.joints.clone();
         let mut end = load;
         for (k, joint) in joints.iter_mut().enumerate().rev() {
-            if let Some(place) = s.rises.iter().find(|r| r.open == k).and_then(|r| Some((r.rise, s.open_place(way, *r)?))) {
+            if let Some(place) = s.rises.iter().find(|r| r.open == k).and_then(|r| Some((r.rise, s.open_place(schedule, *r)?))) {
                 joint.nominal = self.nominal_until(place, *joint, end);
             }
             end -= joint.nominal + s.lengths.get(k).copied().unwrap_or(0);
@@ -414,7 +414,7 @@ impl<'m, M: Model> Search<'m, M> {
     }
 
     /// About how long an open wait is that ends then: as much shorter or longer as its place is faster or slower.
-    fn nominal_until(&self, (rise, place): (RiseOf, Place), joint: Joint, end: Minute) -> Minute {
+    fn nominal_until(&self, (rise, place): (RiseOf, Place), joint: WaitRange, end: Minute) -> Minute {
         const ROUNDS: usize = 3;
         let speed = |span: Span| self.model.mean_c(place, span).map_or(0.0, |c| self.model.speed(rise, c));
         let usual = speed(Span::new(0, DAY_MIN));
@@ -433,22 +433,22 @@ impl<'m, M: Model> Search<'m, M> {
 
 impl Solved {
     /// Where the open wait of a rise is spent.
-    pub(super) fn open_place(&self, way: &Way, r: RiseSpan) -> Option<Place> {
+    pub(super) fn open_place(&self, schedule: &Schedule, r: RiseSpan) -> Option<Place> {
         match r.rise {
-            RiseOf::Leaven => way.feeds.get(r.open).map(|f| f.place),
-            RiseOf::Preferment => way.sponge.map(|s| s.place),
-            RiseOf::Bulk => way.bulk.get(r.open - r.first).map(|l| l.place),
-            RiseOf::Proof => way.proof.get(r.open - r.first).map(|l| l.place),
+            RiseOf::Leaven => schedule.feeds.get(r.open).map(|f| f.place),
+            RiseOf::Preferment => schedule.sponge.map(|s| s.place),
+            RiseOf::Bulk => schedule.bulk.get(r.open - r.first).map(|l| l.place),
+            RiseOf::Proof => schedule.proof.get(r.open - r.first).map(|l| l.place),
         }
     }
 
     /// Its length from the first work to the load, the waits as likely.
-    pub(super) fn nominal(&self, joints: &[Joint]) -> Minute {
+    pub(super) fn nominal(&self, joints: &[WaitRange]) -> Minute {
         joints.iter().zip(&self.lengths).map(|(j, l)| j.nominal + l).sum()
     }
 
     /// The likeliest minute of a wait, or so far toward its first or its last.
-    pub(super) fn leaning(&self, joint: Joint) -> Minute {
+    pub(super) fn leaning(&self, joint: WaitRange) -> Minute {
         let room = if self.lean < 0.0 { joint.nominal - joint.lo } else { joint.hi - joint.nominal };
         #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
         let by = (self.lean.clamp(-1.0, 1.0) * f64::from(room)).round() as Minute;
@@ -461,28 +461,28 @@ impl Solved {
         gaps.filter_map(|(w, (j, l))| Some((w.get(1)? - w.first()? - l - j.nominal).abs())).sum()
     }
 
-    fn push(&mut self, rise: RiseOf, legs: &[Leg], open: Joint) {
+    fn push(&mut self, rise: RiseOf, legs: &[Leg], open: WaitRange) {
         let first = self.joints.len();
         let at = legs.iter().position(|l| l.minutes.is_none()).unwrap_or(0);
         for (i, leg) in legs.iter().enumerate() {
             if i > 0 {
                 self.works.push(Work::Move(leg.place));
             }
-            self.joints.push(leg.minutes.map_or(open, Joint::fixed));
+            self.joints.push(leg.minutes.map_or(open, WaitRange::fixed));
         }
         self.rises.push(RiseSpan { rise, first, count: legs.len(), open: first + at });
     }
 
     /// Cuts the warm waits so that every point of them keeps the limit from mixing to load; whether any is left.
-    fn keep_warm_below(&mut self, way: &Way, limit: Minute) -> bool {
+    fn keep_warm_below(&mut self, schedule: &Schedule, limit: Minute) -> bool {
         let mut warm: Vec<usize> = Vec::new();
         for r in self.rises.iter().filter(|r| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof)) {
-            let legs = if r.rise == RiseOf::Bulk { &way.bulk } else { &way.proof };
+            let legs = if r.rise == RiseOf::Bulk { &schedule.bulk } else { &schedule.proof };
             warm.extend(legs.iter().enumerate().filter(|(_, l)| l.place != Place::Fridge).map(|(i, _)| r.first + i));
         }
         let mix = self.works.iter().position(|w| *w == Work::Mix).unwrap_or(0);
         let shaping: Minute = self.lengths.iter().skip(mix + 1).take(self.lengths.len().saturating_sub(mix + 2)).sum();
-        let sum = |pick: fn(&Joint) -> Minute| warm.iter().filter_map(|i| self.joints.get(*i)).map(pick).sum::<Minute>();
+        let sum = |pick: fn(&WaitRange) -> Minute| warm.iter().filter_map(|i| self.joints.get(*i)).map(pick).sum::<Minute>();
         let (lo, nominal, hi) = (sum(|j| j.lo) + shaping, sum(|j| j.nominal) + shaping, sum(|j| j.hi) + shaping);
         if lo > limit {
             return false;

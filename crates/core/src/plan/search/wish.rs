@@ -7,9 +7,9 @@ use super::{
     find::Day,
     hours::{Minute, Span},
     judge::{is_risky, risk_word},
-    lay::{FOLD_MIN, Laid},
+    placing::{FOLD_MIN, PlacedSchedule},
+    schedule::RiseOf,
     solve::{Model, Search},
-    way::RiseOf,
 };
 use crate::measure::{show, show_minutes};
 
@@ -73,7 +73,7 @@ const TOLD_MIN: Minute = 20;
 
 impl<M: Model> Search<'_, M> {
     /// The plan's cost under the wish of the day; lower is better.
-    pub(super) fn score(&self, l: &Laid, day: &Day, want: Option<Want>) -> f64 {
+    pub(super) fn score(&self, l: &PlacedSchedule, day: &Day, want: Option<Want>) -> f64 {
         let Some(want) = want else { return l.cost };
         let w = self.weighed(l, day);
         #[allow(clippy::cast_precision_loss, reason = "a handful of acts")]
@@ -89,7 +89,7 @@ impl<M: Model> Search<'_, M> {
     }
 
     /// What the wishes weigh of a plan.
-    pub(super) fn weighed(&self, l: &Laid, day: &Day) -> Weighed {
+    pub(super) fn weighed(&self, l: &PlacedSchedule, day: &Day) -> Weighed {
         let first = l.starts.first().copied().unwrap_or(0);
         let mut taken: Vec<Span> = l.folds.iter().map(|at| Span::new(*at, at + FOLD_MIN)).collect();
         for (work, start) in l.works.iter().zip(&l.starts) {
@@ -104,18 +104,18 @@ impl<M: Model> Search<'_, M> {
     }
 
     /// The best of some plans under a wish.
-    pub(super) fn best<'l>(&self, among: &'l [Laid], day: &Day, want: Option<Want>) -> Option<&'l Laid> {
+    pub(super) fn best<'l>(&self, among: &'l [PlacedSchedule], day: &Day, want: Option<Want>) -> Option<&'l PlacedSchedule> {
         among.iter().min_by(|a, b| self.by_score(a, b, day, want))
     }
 
     /// The better one first; where two are as good, the one that begins later.
-    pub(super) fn by_score(&self, a: &Laid, b: &Laid, day: &Day, want: Option<Want>) -> Ordering {
-        let score = |l: &Laid| (1e6 * self.score(l, day, want)).round();
-        score(a).total_cmp(&score(b)).then_with(|| b.starts.first().cmp(&a.starts.first())).then_with(|| a.way.cmp(&b.way))
+    pub(super) fn by_score(&self, a: &PlacedSchedule, b: &PlacedSchedule, day: &Day, want: Option<Want>) -> Ordering {
+        let score = |l: &PlacedSchedule| (1e6 * self.score(l, day, want)).round();
+        score(a).total_cmp(&score(b)).then_with(|| b.starts.first().cmp(&a.starts.first())).then_with(|| a.schedule.cmp(&b.schedule))
     }
 
     /// Each wish with what its best plan gains and costs against the best without one.
-    pub(super) fn wishes(&self, among: &[Laid], day: &Day, clock: &dyn Fn(Minute) -> String) -> Vec<Wish> {
+    pub(super) fn wishes(&self, among: &[PlacedSchedule], day: &Day, clock: &dyn Fn(Minute) -> String) -> Vec<Wish> {
         let Some(plain) = self.best(among, day, None) else { return Vec::new() };
         let was = (plain, self.weighed(plain, day));
         let wish = |want: Want| {
@@ -167,7 +167,7 @@ fn gains(want: Want, was: Weighed, is: Weighed, clock: &dyn Fn(Minute) -> String
 }
 
 /// What a plan costs against another: the two that weigh most.
-fn costs(was: (&Laid, Weighed), is: (&Laid, Weighed)) -> String {
+fn costs(was: (&PlacedSchedule, Weighed), is: (&PlacedSchedule, Weighed)) -> String {
     let mut all: Vec<String> = Vec::new();
     if is_risky(is.0.p_spoil) && is.0.p_spoil > was.0.p_spoil + 0.03 {
         all.push(risk_word(is.0.p_spoil).to_owned());

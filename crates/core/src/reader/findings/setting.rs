@@ -7,7 +7,7 @@ use crate::{
         Severity::{Caution, Note, Stop},
     },
     measure::{show, to_nearest},
-    oven::{Scale, SettingFinding},
+    oven::{DegreeScale, SettingFinding},
     reader::{Stated, Step},
     water,
 };
@@ -85,10 +85,10 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
         let gap = (a - b).abs();
         if gap > 8.0 {
             let words = |s: &Stated| match s.scale {
-                Scale::Celsius => format!("{} °C", show(s.value, 0)),
-                Scale::Fahrenheit => format!("{} °F", show(s.value, 0)),
-                Scale::Gas => format!("gas mark {}", show(s.value, 0)),
-                Scale::Unsaid => show(s.value, 0),
+                DegreeScale::Celsius => format!("{} °C", show(s.value, 0)),
+                DegreeScale::Fahrenheit => format!("{} °F", show(s.value, 0)),
+                DegreeScale::Gas => format!("gas mark {}", show(s.value, 0)),
+                DegreeScale::Unsaid => show(s.value, 0),
             };
             add(finding(
                 "temperature-mismatch",

@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     leaven::JarEventKind,
-    plan::search::{way::WayFamily, wish::Want},
+    plan::search::{schedule::ScheduleFamily, wish::Want},
 };
 use serde_json::{Value, json};
 
@@ -13,7 +13,7 @@ fn moment() -> Value {
 }
 
 fn families() -> Value {
-    one_of(&WayFamily::ALL.map(WayFamily::word))
+    one_of(&ScheduleFamily::ALL.map(ScheduleFamily::word))
 }
 
 /// The rest of a running bake planned anew.

@@ -11,7 +11,7 @@ use actix_web::{
 };
 use askama::Template;
 use cerealis_core::{
-    bake::{Event, EventBody, EventKind, State as BakeState, is_finished, summary},
+    bake::{BakeState, Event, EventBody, EventKind, is_finished, summary},
     formula::{Formula, FormulaDraft, Spoons, spoons},
     input::number,
     kitchen::{Kitchen, Place},

@@ -5,8 +5,8 @@ use cerealis_core::{
     measure::{show, show_minutes},
     plan::{
         Beside, StepKind, later, minutes_between,
-        replan::{Change, Reason, RestOption},
-        search::{judge::risk_word, way::RiseOf},
+        replan::{Reason, RestChange, RestOption},
+        search::{judge::risk_word, schedule::RiseOf},
     },
 };
 use jiff::Timestamp;
@@ -141,20 +141,20 @@ impl Words {
             return format!("Into the {} {when}", c.place.name());
         }
         let place = o.changes.iter().find_map(|c| match *c {
-            Change::Place(rise, place) => Some((rise, place)),
-            Change::Brake(rise) => Some((rise, Place::Fridge)),
+            RestChange::Place(rise, place) => Some((rise, place)),
+            RestChange::Brake(rise) => Some((rise, Place::Fridge)),
             _ => None,
         });
         match (place, o.changes.as_slice()) {
             (Some((RiseOf::Proof, place)), _) => format!("Once shaped, {}", in_the(place)),
             (Some((_, place)), _) => format!("Leave it {}", in_the(place)),
             (None, []) => "Leave it as it is".to_owned(),
-            (None, [Change::BenchRest(min), ..]) => format!("Rest it {min} min on the bench"),
-            (None, changes) if changes.iter().any(|c| matches!(c, Change::OutOfHours(_))) => {
+            (None, [RestChange::BenchRest(min), ..]) => format!("Rest it {min} min on the bench"),
+            (None, changes) if changes.iter().any(|c| matches!(c, RestChange::OutOfHours(_))) => {
                 "Leave it as it is, and be there for it".to_owned()
             }
-            (None, [Change::FoldsSkipped(_), ..]) => "Leave it, and fold less".to_owned(),
-            (None, changes) if changes.iter().any(|c| matches!(c, Change::LoadSooner(_))) => "Bake it sooner".to_owned(),
+            (None, [RestChange::FoldsSkipped(_), ..]) => "Leave it, and fold less".to_owned(),
+            (None, changes) if changes.iter().any(|c| matches!(c, RestChange::LoadSooner(_))) => "Bake it sooner".to_owned(),
             _ => "Leave it where it is".to_owned(),
         }
     }
@@ -167,20 +167,20 @@ impl Words {
         }
         for c in &o.changes {
             match *c {
-                Change::HandsTaken(min, ref bread) => {
+                RestChange::HandsTaken(min, ref bread) => {
                     let at = self.hour(later(self.now, f64::from(min)));
                     said.push(format!("At {at} your hands are at {bread} too: one of the two waits, or somebody helps"));
                 }
-                Change::OutOfHours(min) => {
+                RestChange::OutOfHours(min) => {
                     said.push(format!("It wants somebody at {}, in hours you gave as taken", self.hour(later(self.now, f64::from(min)))));
                 }
-                Change::FoldsSkipped(1) => said.push("One fold less".to_owned()),
-                Change::FoldsSkipped(n) => said.push(format!("{n} folds less")),
-                Change::BenchRest(min) if o.carry.is_some() => said.push(format!("{min} min on the bench")),
-                Change::Place(RiseOf::Proof, place) if o.carry.is_some() && o.shape.is_some() => {
+                RestChange::FoldsSkipped(1) => said.push("One fold less".to_owned()),
+                RestChange::FoldsSkipped(n) => said.push(format!("{n} folds less")),
+                RestChange::BenchRest(min) if o.carry.is_some() => said.push(format!("{min} min on the bench")),
+                RestChange::Place(RiseOf::Proof, place) if o.carry.is_some() && o.shape.is_some() => {
                     said.push(format!("Once shaped, {}", in_the(place)));
                 }
-                Change::Brake(RiseOf::Proof) if o.carry.is_some() && o.shape.is_some() => {
+                RestChange::Brake(RiseOf::Proof) if o.carry.is_some() && o.shape.is_some() => {
                     said.push(format!("Once shaped, {}", in_the(Place::Fridge)));
                 }
                 _ => {}

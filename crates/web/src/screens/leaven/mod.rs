@@ -213,7 +213,7 @@ fn frame_of(s: &JarState, local: &Local, now: Timestamp) -> JarFrame {
             .places
             .iter()
             .enumerate()
-            .map(|(i, (at, p, _))| (minutes_between(start, *at), if i == 0 { "fed".to_owned() } else { p.name().to_owned() }))
+            .map(|(i, s)| (minutes_between(start, s.span), if i == 0 { "fed".to_owned() } else { s.place.name().to_owned() }))
             .filter(|m| m.0 >= 0.0)
             .collect(),
         now: minutes_between(start, now),
@@ -251,7 +251,7 @@ fn standing(id: &str, jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State)
             let points = run.curve.iter().map(|r| (r.min, r.rise_ratio, r.rise_ratio, r.rise_ratio)).collect();
             let top = run.curve.iter().map(|r| r.rise_ratio).fold(1.0, f64::max);
             let peak = run.event(cerealis_core::ferment::EventKind::LeavenPeak).filter(|e| !e.ahead);
-            let place = fed.places.last().map_or("", |p| p.1.name());
+            let place = fed.places.last().map_or("", |s| s.place.name());
             Past {
                 curve: curve(&JarFrame { points, span: run.end.min, words: String::new(), ..JarFrame::default() }, 96, 28, false),
                 day: local.day(fed.at),
@@ -272,11 +272,7 @@ fn standing(id: &str, jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State)
     Standing {
         headline,
         sign: use_now.words(),
-        fed: format!(
-            "Fed {} at {when}, {}.",
-            ratio_words(s.fed.grams).replace(' ', ""),
-            place.map_or_else(String::new, |p| format!("{} {}°", p.1.name(), show_degrees(p.2)))
-        ),
+        fed: format!("Fed {} at {when}, {}.", ratio_words(s.fed.grams).replace(' ', ""), place.map_or_else(String::new, |s| s.told())),
         glass: glass(s.ratio_now, s.best_height, format!("The jar stands at {} times its height when fed.", show(s.ratio_now, 1))),
         wide: curve(&f, 900, 300, true),
         narrow: curve(&f, 358, 250, true),

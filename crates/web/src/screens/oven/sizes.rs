@@ -20,7 +20,7 @@ use super::{
 };
 use crate::{
     State,
-    draw::{Cut, Outline, Scale, Slab, path, px},
+    draw::{Cut, Outline, PixelScale, Slab, path, px},
     edge::PageFailure,
     screens::{Chrome, page},
 };
@@ -112,7 +112,7 @@ async fn show_sizes(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
         .chain(all.iter().filter_map(|s| s.near.first().map(|n| n.minutes.1)))
         .fold(20.0, f64::max);
     let most = (longest / 10.0).ceil() * 10.0;
-    let x = Scale::new(0.0, most, 0.0, WIDTH - 10.0);
+    let x = PixelScale::new(0.0, most, 0.0, WIDTH - 10.0);
     let mine = |s: &Size| s.bake.shape == bake.shape && (s.bake.piece_g / bake.piece_g).ln().abs() < 0.25;
     let rows = all.iter().map(|s| row(s, &q, dial, &x, have, mine(s))).collect();
     let every = if most > 60.0 { 20 } else { 10 };
@@ -146,7 +146,7 @@ async fn show_sizes(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
 }
 
-fn row(s: &Size, q: &Query, dial: cerealis_core::oven::Dial, x: &Scale, have: Option<f64>, mine: bool) -> Row {
+fn row(s: &Size, q: &Query, dial: cerealis_core::oven::Dial, x: &PixelScale, have: Option<f64>, mine: bool) -> Row {
     let (one, many) = s.kind.title();
     let a = &s.advice;
     let near = s.near.first();

@@ -9,7 +9,7 @@ use cerealis_core::{
         search::{
             ask::{AwayAsk, FitAsk},
             hours::AwayKind,
-            way::WayFamily,
+            schedule::ScheduleFamily,
             wish::Want,
         },
     },
@@ -68,7 +68,7 @@ pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Res
         early_min,
         cold_days,
         leaven_ripe_at: ripe,
-        families: q.get("only").and_then(WayFamily::from_word).map(|f| vec![f]),
+        families: q.get("only").and_then(ScheduleFamily::from_word).map(|f| vec![f]),
         paces: (
             q.get("bulk_pace").and_then(Pace::from_word).unwrap_or_default(),
             q.get("proof_pace").and_then(Pace::from_word).unwrap_or_default(),

@@ -23,7 +23,7 @@ use serde_qs::actix::QsQuery;
 use super::{
     super::{Chrome, FindingView, OtherSetting, choose, kitchen, page},
     asked::Asked,
-    give::{Give, give},
+    compromise::{Compromise, compromise},
     house::{House, Searched, id_of},
     query::Query,
     shown::Shown,
@@ -99,7 +99,7 @@ pub(super) struct PlanPage {
     whole: Option<Whole>,
     nearest: bool,
     why_not: String,
-    gives: Vec<Give>,
+    gives: Vec<Compromise>,
     noted: Vec<FindingView>,
     water: Result<WaterView, Vec<String>>,
     hours: Vec<(String, String, &'static str)>,
@@ -250,7 +250,7 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
             .relax
             .iter()
             .filter(|r| r.kind != RelaxKind::StartEarlier || asked.ask.from > now)
-            .map(|r| give(r, &q_plan, &local))
+            .map(|r| compromise(r, &q_plan, &local))
             .collect(),
         noted: answer.findings.iter().filter(|f| f.id != "no-plan").enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
         water: water_of(shown.map_or(formula, |o| &o.formula)),

@@ -2,8 +2,8 @@
 
 mod asked;
 mod by_hand;
+mod compromise;
 mod fitted;
-mod give;
 mod hours;
 mod house;
 mod jar;

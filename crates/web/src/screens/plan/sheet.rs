@@ -77,7 +77,7 @@ impl SheetPage {
             write: vec![
                 ("Dough out of the bowl", format!("plan {}°", show(o.ask.mix_c, 0))),
                 ("Room", format!("plan {}°", show_degrees(kitchen.room_c))),
-                ("Where it proves", o.course.stays.last().map_or_else(String::new, |s| format!("plan {}°", show_degrees(s.place_c)))),
+                ("Where it proves", o.course.stays.last().map_or_else(String::new, |s| format!("plan {}°", show_degrees(s.celsius)))),
                 ("Core, out of the oven", format!("{}°", show(o.course.oven.core_c, 0))),
                 ("Dent before the oven", "at once · by half · stays".to_owned()),
             ],

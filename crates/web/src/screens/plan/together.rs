@@ -12,7 +12,7 @@ use cerealis_core::{
     formula::Formula,
     input::InputErrors,
     kitchen::Kitchen,
-    measure::{show, show_degrees, show_minutes},
+    measure::{show, show_minutes},
     plan::{
         Beside, Course, PlanStep, StepKind, Whereabouts, check_shown,
         fed::ready_leaven,
@@ -194,7 +194,7 @@ fn place_words(course: &Course, s: &PlanStep) -> String {
     match course.whereabouts(s) {
         Whereabouts::Oven => "oven".to_owned(),
         Whereabouts::Rack => "rack".to_owned(),
-        Whereabouts::Stands(stay) => format!("{} {}°", stay.place.name(), show_degrees(stay.place_c)),
+        Whereabouts::Stands(stay) => stay.told(),
         Whereabouts::InHand => s.place.clone(),
     }
 }

@@ -6,7 +6,7 @@ use cerealis_core::{
     formula::{Analysis, Raising},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
-    plan::search::{ask::FitAsk, way::WayFamily},
+    plan::search::{ask::FitAsk, schedule::ScheduleFamily},
 };
 
 use super::query::Query;
@@ -52,7 +52,7 @@ impl Vary {
     pub fn new(
         q: &Query,
         ask: &FitAsk,
-        families: &[WayFamily],
+        families: &[ScheduleFamily],
         analysis: &Analysis<'_>,
         kitchen: &Kitchen,
         wrong: &InputErrors,

@@ -6,7 +6,7 @@ use cerealis_core::{
     measure::{show, show_grams, show_minutes},
     plan::{
         minutes_between,
-        search::{answer::shifted, ask::AwayAsk, dose::Dose, offer::Offer, way::RiseOf},
+        search::{answer::shifted, ask::AwayAsk, dose::Dose, offer::Offer, schedule::RiseOf},
     },
 };
 use jiff::Timestamp;

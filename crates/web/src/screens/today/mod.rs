@@ -81,7 +81,7 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
                 .iter()
                 .all(|d| !matches!(d.step.kind, cerealis_core::plan::StepKind::Shape | cerealis_core::plan::StepKind::Load));
             let ratio = s.state.dough.map_or(1.0, |d| d.volume_ratio);
-            let y = crate::draw::Scale::new(0.0, 3.0, 112.0, 12.0);
+            let y = crate::draw::PixelScale::new(0.0, 3.0, 112.0, 12.0);
             let ripe = s
                 .state
                 .course

@@ -4,25 +4,17 @@
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
-use super::{OvenPlan, PlanStep, later, search::way::WayFamily};
-use crate::{ferment::LeavenState, kitchen::Place};
-
-/// So long in one place.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-pub struct Stand {
-    /// Where.
-    pub place: Place,
-    /// How warm it is there, °C.
-    pub place_c: f64,
-    /// How long.
-    pub minutes: f64,
-}
+use super::{OvenPlan, PlanStep, later, search::schedule::ScheduleFamily};
+use crate::{
+    ferment::LeavenState,
+    kitchen::{Minutes, Stay},
+};
 
 /// A rise of a fitted plan.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
-pub struct LaidRise {
+pub struct FittedRise {
     /// Its places in order.
-    pub stands: Vec<Stand>,
+    pub stands: Vec<Stay<Minutes>>,
     /// Ripeness it is planned to end at, as a ratio of dough times.
     pub ripeness: f64,
     /// Minutes by which the act that ends it may come sooner.
@@ -31,20 +23,20 @@ pub struct LaidRise {
     pub late_min: f64,
 }
 
-impl LaidRise {
+impl FittedRise {
     /// Its length in minutes.
     #[must_use]
     pub fn minutes(&self) -> f64 {
-        self.stands.iter().map(|s| s.minutes).sum()
+        self.stands.iter().map(|s| s.span.minutes).sum()
     }
     /// The places and the instants from which the dough stands in them.
     #[must_use]
-    pub fn from(&self, start: Timestamp) -> Vec<(Timestamp, Place, f64)> {
+    pub fn from(&self, start: Timestamp) -> Vec<Stay<Timestamp>> {
         let mut at = start;
         let mut found = Vec::new();
         for s in &self.stands {
-            found.push((at, s.place, s.place_c));
-            at = later(at, s.minutes);
+            found.push(s.lasting(at));
+            at = later(at, s.span.minutes);
         }
         found
     }
@@ -52,15 +44,15 @@ impl LaidRise {
 
 /// What a fitted plan holds besides what any plan is made from.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-pub struct LaidOut {
+pub struct FittedPlan {
     /// Which way to the bread it is.
-    pub family: WayFamily,
+    pub family: ScheduleFamily,
     /// What goes before the mix: the scald, the feeds, the preferment.
     pub before: Vec<PlanStep>,
     /// The first rise; nothing in a dough without one.
-    pub bulk: Option<LaidRise>,
+    pub bulk: Option<FittedRise>,
     /// The second.
-    pub proof: LaidRise,
+    pub proof: FittedRise,
     /// Folds, minutes after mixing.
     pub folds_min: Vec<f64>,
     /// Minutes of hands at the mix; the rest of it the machine works alone.

@@ -1,12 +1,12 @@
 //! A way laid in truth: each wait solved again from the state the dough really is in, then judged.
 
 use super::{
-    curve::{Ageing, LONGEST_MIN, Stay, age_after, celsius_after, from_here},
+    curve::{Ageing, LONGEST_MIN, OpenStay, age_after, celsius_after, from_here},
     find::Day,
-    hours::{AwayKind, Joint, Minute, Set, Span, Windows, both, nearest},
+    hours::{AwayKind, Minute, Set, Span, WaitRange, Windows, both, nearest},
     judge::{Judged, p_late, p_spoil},
+    schedule::{RiseOf, Schedule, Work},
     solve::{FED_C, Model, Past, RIPE_PAST, RiseNeed, Search, Solved},
-    way::{RiseOf, Way, Work},
 };
 use crate::{formula::CHILLED_C, kitchen::Place, plan::findings::WARM_LIMIT_MIN};
 
@@ -25,7 +25,7 @@ const ROUNDS: usize = 2;
 
 /// A rise as it is placed.
 #[derive(Debug, Clone, PartialEq)]
-pub struct RisePlaced {
+pub struct PlacedRise {
     /// Which.
     pub rise: RiseOf,
     /// Which feed of the leaven, from 0.
@@ -41,7 +41,7 @@ pub struct RisePlaced {
     /// Dough hours in it before that, of a rise under way.
     pub age_h: f64,
     /// Its places and how warm they are in the hours it falls in; of a proof the half of shaping that counts first.
-    pub stays: Vec<Stay>,
+    pub stays: Vec<OpenStay>,
     /// What it needs.
     pub need: RiseNeed,
     /// The judgement.
@@ -50,26 +50,26 @@ pub struct RisePlaced {
     pub slack: (Minute, Minute),
 }
 
-impl RisePlaced {
+impl PlacedRise {
     /// The last so many of its stays, the open one as long as it is laid.
     #[must_use]
-    pub fn own_stays(&self, count: usize) -> Vec<Stay> {
+    pub fn own_stays(&self, count: usize) -> Vec<OpenStay> {
         let own = self.stays.iter().skip(self.stays.len().saturating_sub(count));
-        own.map(|s| s.lasting(s.minutes.unwrap_or(self.open_min))).collect()
+        own.map(|s| s.lasting(Some(s.span.unwrap_or(self.open_min)))).collect()
     }
 }
 
 /// A plan: a way with its clock.
 #[derive(Debug, Clone)]
-pub struct Laid {
+pub struct PlacedSchedule {
     /// Which way.
-    pub way: usize,
+    pub schedule: usize,
     /// Its works.
     pub works: Vec<Work>,
     /// When each begins.
     pub starts: Vec<Minute>,
     /// Its rises.
-    pub rises: Vec<RisePlaced>,
+    pub rises: Vec<PlacedRise>,
     /// Folds that have their minute.
     pub folds: Vec<Minute>,
     /// When it may be sliced.
@@ -86,7 +86,7 @@ pub struct Laid {
     pub cost: f64,
 }
 
-impl Laid {
+impl PlacedSchedule {
     /// When a work begins, if it is part of it.
     #[must_use]
     pub fn start_of(&self, wanted: impl Fn(Work) -> bool) -> Option<Minute> {
@@ -101,14 +101,14 @@ impl Laid {
 
 impl<M: Model> Search<'_, M> {
     /// Places a way in truth: each wait solved again from the state the dough really is in then.
-    pub(super) fn lay(&mut self, s: &Solved, sets: &[Set], wanted: Minute, day: &Day, windows: &Windows) -> Option<Laid> {
-        let way = self.rules.ways.get(s.way)?.clone();
+    pub(super) fn lay(&mut self, s: &Solved, sets: &[Set], wanted: Minute, day: &Day, windows: &Windows) -> Option<PlacedSchedule> {
+        let schedule = self.rules.schedules.get(s.schedule)?.clone();
         let timed = self.timed(s, wanted);
         let mut at = nearest(sets.first()?, wanted - s.nominal(&timed))?;
         let mut starts = vec![at];
-        let mut rises: Vec<RisePlaced> = Vec::new();
+        let mut rises: Vec<PlacedRise> = Vec::new();
         let mut past = RIPE_PAST;
-        let mut celsius = self.first_c(&way);
+        let mut celsius = self.first_c(&schedule);
         for (k, (joint, length)) in timed.iter().zip(&s.lengths).enumerate() {
             let next = sets.get(k + 1)?;
             let begins = at + length;
@@ -117,11 +117,11 @@ impl<M: Model> Search<'_, M> {
             if let Some(r) = of_rise.filter(|r| r.open == k) {
                 celsius = match r.rise {
                     RiseOf::Leaven | RiseOf::Preferment => FED_C,
-                    RiseOf::Bulk => self.first_c(&way),
+                    RiseOf::Bulk => self.first_c(&schedule),
                     RiseOf::Proof => celsius,
                 };
-                let legs = self.legs(r.rise, &way, past.feed);
-                let need = self.need(r.rise, &way, past)?;
+                let legs = self.legs(r.rise, &schedule, past.feed);
+                let need = self.need(r.rise, &schedule, past)?;
                 let ages = self.ages(r.rise, need, s.band)?;
                 let before: Minute = legs.iter().map_while(|l| l.minutes).sum();
                 let from = begins - before;
@@ -129,7 +129,7 @@ impl<M: Model> Search<'_, M> {
                 let rounds = if self.model.varies() { ROUNDS } else { 1 };
                 for _ in 0..rounds {
                     let stays = self.stays_from(&legs, from, window.nominal)?;
-                    if let Some(mut w) = self.joint(r.rise, &way, celsius, &stays, ages) {
+                    if let Some(mut w) = self.joint(r.rise, &schedule, celsius, &stays, ages) {
                         // What was cut off for food's sake or for a second load stays cut off.
                         w.hi = w.hi.min(joint.hi.max(w.lo));
                         w.nominal = w.nominal.clamp(w.lo, w.hi);
@@ -138,7 +138,7 @@ impl<M: Model> Search<'_, M> {
                 }
                 truth = Some((r, legs, from, need));
             }
-            let here = |j: Joint| nearest(&both(next, &[Span::new(begins + j.lo, begins + j.hi)]), begins + s.leaning(window));
+            let here = |j: WaitRange| nearest(&both(next, &[Span::new(begins + j.lo, begins + j.hi)]), begins + s.leaning(window));
             at = here(window).or_else(|| here(*joint))?;
             starts.push(at);
             if let Some((r, legs, from, need)) = truth {
@@ -151,7 +151,7 @@ impl<M: Model> Search<'_, M> {
                     return None;
                 }
                 let from = starts.get(r.first).copied().unwrap_or(begins) + s.lengths.get(r.first).copied().unwrap_or(0);
-                rises.push(RisePlaced {
+                rises.push(PlacedRise {
                     rise: r.rise,
                     feed: past.feed,
                     from,
@@ -176,37 +176,37 @@ impl<M: Model> Search<'_, M> {
             p.to = starts.get(r.first + r.count).copied().unwrap_or(p.to);
         }
         for p in &mut rises {
-            self.judge(p, &way, windows);
+            self.judge(p, &schedule, windows);
         }
-        let folds = self.folds(&way, &rises, windows);
+        let folds = self.folds(&schedule, &rises, windows);
         let laid = self.finish(s, starts, rises, folds, day)?;
         self.rules.warm_limit.is_none_or(|limit| laid.warm_min <= limit).then_some(laid)
     }
 
     /// Exposure and spread of a placed rise.
-    fn judge(&self, p: &mut RisePlaced, way: &Way, windows: &Windows) {
+    fn judge(&self, p: &mut PlacedRise, schedule: &Schedule, windows: &Windows) {
         let coldest = p.stays.iter().map(|s| s.celsius).fold(f64::INFINITY, f64::min);
         p.judged.sigma = self.model.sigma(p.rise, coldest);
-        let begins = p.from - if p.rise == RiseOf::Proof { self.half_shape(way) } else { 0 };
+        let begins = p.from - if p.rise == RiseOf::Proof { self.half_shape(schedule) } else { 0 };
         let free_from = windows.hands.iter().rfind(|w| w.from <= p.to && p.to <= w.to).map_or(p.to, |w| w.from);
-        let seen = free_from.max(p.from) - begins + self.last_load(p.rise, way);
+        let seen = free_from.max(p.from) - begins + self.last_load(p.rise, schedule);
         p.judged.exposed = (p.age_h + age_by(self.model, p.rise, p.start_c, &p.stays, p.open_min, seen)) / p.need.hours;
     }
 
     /// How long each act that ends a rise may wait, and how much sooner it may be.
-    pub(in crate::plan) fn slacken(&self, l: &mut Laid) {
-        let Some(way) = self.rules.ways.get(l.way) else { return };
+    pub(in crate::plan) fn slacken(&self, l: &mut PlacedSchedule) {
+        let Some(schedule) = self.rules.schedules.get(l.schedule) else { return };
         for p in &mut l.rises {
             self.slacken_rise(p);
-            p.slack.1 = (p.slack.1 - self.last_load(p.rise, way)).max(0);
+            p.slack.1 = (p.slack.1 - self.last_load(p.rise, schedule)).max(0);
         }
     }
 
     /// The dough stands on in the last of its places.
-    fn slacken_rise(&self, p: &mut RisePlaced) {
+    fn slacken_rise(&self, p: &mut PlacedRise) {
         let Some((last, before)) = p.stays.split_last() else { return };
-        let length = last.minutes.unwrap_or(p.open_min);
-        let fixed: Vec<Stay> = before.iter().map(|s| s.lasting(s.minutes.unwrap_or(p.open_min))).collect();
+        let length = last.span.unwrap_or(p.open_min);
+        let fixed: Vec<OpenStay> = before.iter().map(|s| s.lasting(Some(s.span.unwrap_or(p.open_min)))).collect();
         let (age, celsius) = age_after(self.model, p.rise, p.start_c, &fixed, 0.0);
         let here = from_here(self.model, p.rise, celsius, (last.place, last.celsius), p.age_h + age, p.need);
         #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
@@ -215,11 +215,11 @@ impl<M: Model> Search<'_, M> {
     }
 
     /// Folds that have their minute: each as near its share of the bulk as somebody is there.
-    fn folds(&self, way: &Way, rises: &[RisePlaced], windows: &Windows) -> Vec<Minute> {
+    fn folds(&self, schedule: &Schedule, rises: &[PlacedRise], windows: &Windows) -> Vec<Minute> {
         let Some(bulk) = rises.iter().find(|r| r.rise == RiseOf::Bulk) else { return Vec::new() };
         // In the fridge nothing is folded: only the warm hours before it count.
-        let cold_from = way.bulk.iter().position(|l| l.place == Place::Fridge);
-        let warm = |n: usize| way.bulk.iter().take(n).filter_map(|l| l.minutes).sum::<Minute>();
+        let cold_from = schedule.bulk.iter().position(|l| l.place == Place::Fridge);
+        let warm = |n: usize| schedule.bulk.iter().take(n).filter_map(|l| l.minutes).sum::<Minute>();
         let span = cold_from.map_or(bulk.to - bulk.from, warm);
         #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
         let at = |share: &f64| (share * f64::from(span)).round() as Minute;
@@ -238,8 +238,8 @@ impl<M: Model> Search<'_, M> {
         found
     }
 
-    fn finish(&self, s: &Solved, starts: Vec<Minute>, rises: Vec<RisePlaced>, folds: Vec<Minute>, day: &Day) -> Option<Laid> {
-        let way = self.rules.ways.get(s.way)?;
+    fn finish(&self, s: &Solved, starts: Vec<Minute>, rises: Vec<PlacedRise>, folds: Vec<Minute>, day: &Day) -> Option<PlacedSchedule> {
+        let schedule = self.rules.schedules.get(s.schedule)?;
         let load = *starts.last()?;
         let judged: Vec<Judged> = rises.iter().map(|r| r.judged).collect();
         let asleep = |at: Minute| day.away.iter().any(|a| a.kind == AwayKind::Asleep && a.span.from <= at && at < a.span.to);
@@ -249,9 +249,9 @@ impl<M: Model> Search<'_, M> {
         }
         let mixed =
             s.works.iter().position(|w| matches!(w, Work::Mix | Work::Now)).and_then(|k| Some(starts.get(k)? + s.lengths.get(k)?))?;
-        let fridge = self.fridge_min(s, way, &starts, &rises);
-        let mut laid = Laid {
-            way: s.way,
+        let fridge = self.fridge_min(s, schedule, &starts, &rises);
+        let mut laid = PlacedSchedule {
+            schedule: s.schedule,
             works: s.works.clone(),
             hands_min: s.hands_min + FOLD_MIN * Minute::try_from(folds.len()).unwrap_or(0),
             ready: load + s.after_load,
@@ -264,16 +264,16 @@ impl<M: Model> Search<'_, M> {
             rises,
         };
         laid.cost = self.cost_of(s, &laid.starts, &laid.rises, day, wakes);
-        if laid.folds.len() < self.rules.folds.1 && !way.bulk.is_empty() {
+        if laid.folds.len() < self.rules.folds.1 && !schedule.bulk.is_empty() {
             laid.cost += UNFOLDED;
         }
         Some(laid)
     }
 
-    fn fridge_min(&self, s: &Solved, way: &Way, starts: &[Minute], rises: &[RisePlaced]) -> Minute {
+    fn fridge_min(&self, s: &Solved, schedule: &Schedule, starts: &[Minute], rises: &[PlacedRise]) -> Minute {
         let mut sum = 0;
         for (r, placed) in s.rises.iter().zip(rises).filter(|(r, _)| matches!(r.rise, RiseOf::Bulk | RiseOf::Proof)) {
-            let legs = if r.rise == RiseOf::Bulk { &way.bulk } else { &way.proof };
+            let legs = if r.rise == RiseOf::Bulk { &schedule.bulk } else { &schedule.proof };
             for (i, _) in legs.iter().enumerate().filter(|(i, l)| l.place == Place::Fridge && self.gets_cold(placed, legs.len() - i)) {
                 let k = r.first + i;
                 if let (Some(a), Some(b), Some(l)) = (starts.get(k), starts.get(k + 1), s.lengths.get(k)) {
@@ -286,7 +286,7 @@ impl<M: Model> Search<'_, M> {
 
     /// Whether the dough gets cold within four hours in the stay that is so many from the last. A plan from the mix on
     /// has no stay in the fridge that is short.
-    fn gets_cold(&self, placed: &RisePlaced, from_last: usize) -> bool {
+    fn gets_cold(&self, placed: &PlacedRise, from_last: usize) -> bool {
         if self.rules.begun.is_none() {
             return true;
         }
@@ -295,19 +295,19 @@ impl<M: Model> Search<'_, M> {
         #[allow(clippy::cast_possible_truncation, reason = "four hours")]
         let most = WARM_LIMIT_MIN as Minute;
         if let Some(last) = stays.last_mut() {
-            *last = last.lasting(last.minutes.map_or(most, |m| m.min(most)));
+            *last = last.lasting(Some(last.span.map_or(most, |m| m.min(most))));
         }
         celsius_after(self.model, placed.rise, placed.start_c, &stays, 0.0) <= CHILLED_C
     }
 }
 
 /// Age so many minutes after the start of a rise whose open stay is `open_min` long; past its end it stands on.
-fn age_by(m: &impl Ageing, rise: RiseOf, start_c: f64, stays: &[Stay], open_min: Minute, minutes: Minute) -> f64 {
+fn age_by(m: &impl Ageing, rise: RiseOf, start_c: f64, stays: &[OpenStay], open_min: Minute, minutes: Minute) -> f64 {
     let mut left = minutes;
-    let mut cut: Vec<Stay> = Vec::with_capacity(stays.len());
+    let mut cut: Vec<OpenStay> = Vec::with_capacity(stays.len());
     for (i, stay) in stays.iter().enumerate() {
-        let length = if i + 1 == stays.len() { left } else { stay.minutes.unwrap_or(open_min).min(left) };
-        cut.push(stay.lasting(length.max(0)));
+        let length = if i + 1 == stays.len() { left } else { stay.span.unwrap_or(open_min).min(left) };
+        cut.push(stay.lasting(Some(length.max(0))));
         left -= length;
         if left <= 0 {
             break;

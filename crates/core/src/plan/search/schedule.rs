@@ -1,4 +1,4 @@
-//! Ways to a bread: which stages stand where, and how hands, eyes and oven are taken by each piece of work.
+//! Schedules to a bread: which stages stand where, and how hands, eyes and oven are taken by each piece of work.
 
 use serde::{Deserialize, Serialize};
 
@@ -11,8 +11,8 @@ macro_rules! families {
         #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
         #[serde(rename_all = "kebab-case")]
         #[allow(missing_docs, reason = "the names say it")]
-        pub enum WayFamily { $($variant),* }
-        impl WayFamily {
+        pub enum ScheduleFamily { $($variant),* }
+        impl ScheduleFamily {
             /// All of them, in the order in which they are tried.
             pub const ALL: [Self; 10] = [$(Self::$variant),*];
             /// As the API writes it.
@@ -40,7 +40,7 @@ families! {
     Rest "rest" "Without yeast"
 }
 
-impl WayFamily {
+impl ScheduleFamily {
     /// Whether a leaven is fed for it.
     #[must_use]
     pub const fn is_leaven(self) -> bool {
@@ -106,9 +106,9 @@ pub struct Sponge {
 
 /// One way: what ripens where.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Way {
+pub struct Schedule {
     /// Of which family.
-    pub family: WayFamily,
+    pub family: ScheduleFamily,
     /// Feeds before the mix.
     pub feeds: Vec<Feed>,
     /// Preferment before the mix.
@@ -123,7 +123,7 @@ pub struct Way {
     pub mix_c: f64,
 }
 
-impl Way {
+impl Schedule {
     /// Whether its pieces go into the oven from the fridge.
     #[must_use]
     pub fn bakes_cold(&self) -> bool {

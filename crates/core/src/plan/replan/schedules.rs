@@ -3,17 +3,17 @@
 use super::{
     super::search::{
         dough::DoughFacts,
+        families::{chills, may_be_cold, warm_places},
         hours::Minute,
-        way::{Leg, RiseOf, Way, WayFamily},
-        ways::{chills, may_be_cold, warm_places},
+        schedule::{Leg, RiseOf, Schedule, ScheduleFamily},
     },
     OnTheDay,
     begun::UnderWay,
 };
 use crate::{
     formula::Analysis,
-    kitchen::Place,
-    plan::{Stay, minutes_between},
+    kitchen::{Period, Place, Stay},
+    plan::minutes_between,
 };
 
 /// Minutes a dough is left where it is before it goes into the fridge.
@@ -24,7 +24,7 @@ const AFTER_COLD_MIN: Minute = 60;
 const SHAPED_MIN: Minute = 45;
 
 /// All ways, as planned first.
-pub(super) fn all(day: &OnTheDay<'_>, under_way: &UnderWay, analysis: &Analysis<'_>, facts: &DoughFacts) -> Vec<Way> {
+pub(super) fn all(day: &OnTheDay<'_>, under_way: &UnderWay, analysis: &Analysis<'_>, facts: &DoughFacts) -> Vec<Schedule> {
     let here = under_way.here.0;
     let warm = warm_places(analysis, &facts.places, true);
     let cold = may_be_cold(analysis.style.id) && chills(facts);
@@ -45,8 +45,8 @@ pub(super) fn all(day: &OnTheDay<'_>, under_way: &UnderWay, analysis: &Analysis<
             }
         }
     }
-    let way = |bulk: Vec<Leg>, proof: Vec<Leg>| Way {
-        family: WayFamily::SameDay,
+    let schedule = |bulk: Vec<Leg>, proof: Vec<Leg>| Schedule {
+        family: ScheduleFamily::SameDay,
         feeds: Vec::new(),
         sponge: None,
         bulk,
@@ -54,10 +54,10 @@ pub(super) fn all(day: &OnTheDay<'_>, under_way: &UnderWay, analysis: &Analysis<
         dose: 1.0,
         mix_c: under_way.begun.celsius,
     };
-    let mut ways: Vec<Way> = Vec::new();
-    let mut add = |w: Way| {
-        if !ways.contains(&w) {
-            ways.push(w);
+    let mut schedules: Vec<Schedule> = Vec::new();
+    let mut add = |w: Schedule| {
+        if !schedules.contains(&w) {
+            schedules.push(w);
         }
     };
     if bulk {
@@ -68,15 +68,15 @@ pub(super) fn all(day: &OnTheDay<'_>, under_way: &UnderWay, analysis: &Analysis<
         }
         for b in &first {
             for p in &second {
-                add(way(b.clone(), p.clone()));
+                add(schedule(b.clone(), p.clone()));
             }
         }
     } else {
         for p in first {
-            add(way(Vec::new(), p));
+            add(schedule(Vec::new(), p));
         }
     }
-    ways
+    schedules
 }
 
 /// Stays as legs: the longest is as long as it takes.
@@ -90,10 +90,10 @@ fn legs(stays: &[(Place, f64)]) -> Vec<Leg> {
 }
 
 /// What is left of the running rise as it goes.
-fn left(stays: &[Stay], day: &OnTheDay<'_>, under_way: &UnderWay, bulk: bool) -> Vec<Leg> {
+fn left(stays: &[Stay<Period>], day: &OnTheDay<'_>, under_way: &UnderWay, bulk: bool) -> Vec<Leg> {
     let shaped = day.shaped();
-    let own = stays.iter().filter(|s| s.to > day.now && (!bulk || s.from < shaped));
-    let mut coming: Vec<(Place, f64)> = own.map(|s| (s.place, minutes_between(s.from.max(day.now), s.to))).collect();
+    let own = stays.iter().filter(|s| s.span.to > day.now && (!bulk || s.span.from < shaped));
+    let mut coming: Vec<(Place, f64)> = own.map(|s| (s.place, minutes_between(s.span.from.max(day.now), s.span.to))).collect();
     if coming.first().is_none_or(|c| c.0 != under_way.here.0) {
         coming.insert(0, (under_way.here.0, 0.0));
     }
@@ -101,8 +101,9 @@ fn left(stays: &[Stay], day: &OnTheDay<'_>, under_way: &UnderWay, bulk: bool) ->
 }
 
 /// The proof as it is planned, where it is still to come.
-fn planned_proof(stays: &[Stay], day: &OnTheDay<'_>, under_way: &UnderWay) -> Vec<Leg> {
+fn planned_proof(stays: &[Stay<Period>], day: &OnTheDay<'_>, under_way: &UnderWay) -> Vec<Leg> {
     let shaped = day.shaped();
-    let own: Vec<(Place, f64)> = stays.iter().filter(|s| s.from >= shaped).map(|s| (s.place, minutes_between(s.from, s.to))).collect();
+    let own: Vec<(Place, f64)> =
+        stays.iter().filter(|s| s.span.from >= shaped).map(|s| (s.place, minutes_between(s.span.from, s.span.to))).collect();
     if own.is_empty() { vec![Leg::open(under_way.here.0)] } else { legs(&own) }
 }

@@ -9,7 +9,7 @@ use super::query::Query;
 use crate::edge::Local;
 
 /// Something that would have to give.
-pub(super) struct Give {
+pub(super) struct Compromise {
     pub(super) big: String,
     pub(super) unit: &'static str,
     pub(super) words: String,
@@ -17,7 +17,7 @@ pub(super) struct Give {
     pub(super) href: String,
 }
 
-pub(super) fn give(r: &Relaxation, q: &Query, local: &Local) -> Give {
+pub(super) fn compromise(r: &Relaxation, q: &Query, local: &Local) -> Compromise {
     let mut to = q.without("way").without("shift");
     if let Some(ready) = r.ask.ready_at {
         to = to.with("ready", &local.field(ready));
@@ -65,5 +65,5 @@ pub(super) fn give(r: &Relaxation, q: &Query, local: &Local) -> Give {
     if let Some((i, a)) = r.window.and_then(|i| r.ask.away.get(i).map(|a| (i, a))) {
         to = to.with("ease", &format!("{i}|{}|{}", local.field(a.from), local.field(a.to)));
     }
-    Give { big, unit, words: words.to_owned(), deed: r.message.clone(), href: to.address("/plan") }
+    Compromise { big, unit, words: words.to_owned(), deed: r.message.clone(), href: to.address("/plan") }
 }

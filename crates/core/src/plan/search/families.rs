@@ -4,8 +4,8 @@ use super::{
     dose::UsualDose,
     dough::DoughFacts,
     hours::Minute,
+    schedule::{Feed, Leg, Schedule, ScheduleFamily, Sponge, Works},
     solve::Rules,
-    way::{Feed, Leg, Sponge, Way, WayFamily, Works},
 };
 use crate::{
     formula::{Analysis, CHILLED_C, Raising, Stage, StyleId},
@@ -19,7 +19,7 @@ use crate::{
 #[derive(Debug, Clone, Default, PartialEq)]
 pub struct Fixed {
     /// Only these families.
-    pub families: Option<Vec<WayFamily>>,
+    pub families: Option<Vec<ScheduleFamily>>,
     /// Whether a dough with egg or milk may stand warm for more than four hours.
     pub lift_warm_limit: bool,
     /// Whether the recipe's dose is kept as it is.
@@ -154,7 +154,7 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDo
     let (longest_warm, longest_cold) = longest(a, leaven, facts.perishable);
     let (folds, least) = folds_of(style);
     Rules {
-        ways: Ways { a, facts, usual, fixed }.all().into_iter().map(|w| w.out_before_heating(works.preheat)).collect(),
+        schedules: Schedules { a, facts, usual, fixed }.all().into_iter().map(|w| w.out_before_heating(works.preheat)).collect(),
         bands: vec![(0.95, 1.05), (0.85, 0.95), (1.05, 1.15)],
         half_shape: true,
         longest_warm,
@@ -166,9 +166,9 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDo
         early_share: if leaven { usual.pct / 100.0 } else { facts.preferment.flour_share },
         dose_parts: (usual.mixed_share, if usual.pct > 0.0 { facts.preferment.flour_share / usual.pct } else { 0.0 }),
         dose_counts: if style == StyleId::LongNoKnead {
-            |family| family != WayFamily::SameDay && family != WayFamily::Rest
+            |family| family != ScheduleFamily::SameDay && family != ScheduleFamily::Rest
         } else {
-            |family| family != WayFamily::Slow && family != WayFamily::Rest
+            |family| family != ScheduleFamily::Slow && family != ScheduleFamily::Rest
         },
         move_cost: MOVE_COST,
         one_feed_cost: if leaven && facts.cold_days >= LONG_COLD_DAYS { ONE_FEED_COST } else { 0.0 },
@@ -184,8 +184,8 @@ fn is_sweet(a: &Analysis<'_>) -> bool {
 
 /// The families of ways to this dough in these places.
 #[must_use]
-pub fn families(a: &Analysis<'_>, facts: &DoughFacts, usual: &UsualDose, fixed: &Fixed) -> Vec<WayFamily> {
-    Ways { a, facts, usual, fixed }.families()
+pub fn families(a: &Analysis<'_>, facts: &DoughFacts, usual: &UsualDose, fixed: &Fixed) -> Vec<ScheduleFamily> {
+    Schedules { a, facts, usual, fixed }.families()
 }
 
 /// Places that are not the fridge; a box only where it is wanted, and not too warm for butter.
@@ -218,14 +218,14 @@ pub const fn may_be_cold(style: StyleId) -> bool {
     !matches!(style, StyleId::GlutenFree | StyleId::Rye)
 }
 
-struct Ways<'a> {
+struct Schedules<'a> {
     a: &'a Analysis<'a>,
     facts: &'a DoughFacts,
     usual: &'a UsualDose,
     fixed: &'a Fixed,
 }
 
-impl Ways<'_> {
+impl Schedules<'_> {
     fn has(&self, place: Place) -> bool {
         self.facts.places.iter().any(|(p, _)| *p == place)
     }
@@ -234,12 +234,12 @@ impl Ways<'_> {
         warm_places(self.a, &self.facts.places, boxes)
     }
 
-    fn families(&self) -> Vec<WayFamily> {
-        use WayFamily as F;
+    fn families(&self) -> Vec<ScheduleFamily> {
+        use ScheduleFamily as F;
         let style = self.a.style.id;
         let cold = chills(self.facts);
         let Some(by) = self.usual.by else { return vec![F::Rest] };
-        let can: Vec<WayFamily> = match (by, style) {
+        let can: Vec<ScheduleFamily> = match (by, style) {
             (_, StyleId::GlutenFree) | (Raising::Yeast, StyleId::Rye) => vec![F::SameDay],
             (Raising::Leaven, StyleId::Rye) => vec![F::LeavenOnce, F::LeavenTwice],
             (Raising::Leaven, _) => {
@@ -272,13 +272,13 @@ impl Ways<'_> {
                 can
             }
         };
-        let wanted = |f: &WayFamily| self.fixed.families.as_ref().is_none_or(|only| only.contains(f));
+        let wanted = |f: &ScheduleFamily| self.fixed.families.as_ref().is_none_or(|only| only.contains(f));
         can.into_iter().filter(|f| wanted(f) && !(self.fixed.leaven_ready && *f == F::LeavenTwice)).collect()
     }
 
     /// Doses of a family as shares of the usual one, first brought to the scale's step.
-    fn doses(&self, family: WayFamily) -> Vec<f64> {
-        use WayFamily as F;
+    fn doses(&self, family: ScheduleFamily) -> Vec<f64> {
+        use ScheduleFamily as F;
         let no_knead = self.a.style.id == StyleId::LongNoKnead;
         let Some(by) = self.usual.by else { return vec![1.0] };
         if self.fixed.keep_dose {
@@ -318,10 +318,10 @@ impl Ways<'_> {
     }
 
     /// Of a recipe with its own preferment: of what goes in at the mix, which may be nothing.
-    fn own_doses(&self, family: WayFamily) -> Vec<f64> {
+    fn own_doses(&self, family: ScheduleFamily) -> Vec<f64> {
         let shares: &[f64] = match family {
             _ if self.usual.mixed_share <= 0.0 => &[1.0],
-            WayFamily::Preferment => &[0.5, 0.7, 1.0, 1.4],
+            ScheduleFamily::Preferment => &[0.5, 0.7, 1.0, 1.4],
             _ => &[0.5, 1.0],
         };
         let mut doses: Vec<f64> = shares.iter().map(|s| self.usual.on_scale(*s)).filter(|s| *s > 0.0).collect();
@@ -330,39 +330,42 @@ impl Ways<'_> {
     }
 
     /// Preferments of a family: the recipe's own with more or less of its yeast, or one that is added.
-    fn sponges(&self, family: WayFamily, rooms: &[Place]) -> Vec<Option<Sponge>> {
+    fn sponges(&self, family: ScheduleFamily, rooms: &[Place]) -> Vec<Option<Sponge>> {
         let pcts: Vec<f64> = match self.usual.early_pct {
             // Where yeast goes in at the mix too, that alone is varied for the fridge: ways enough.
-            Some(own) if self.fixed.keep_dose || (family != WayFamily::Preferment && self.usual.mixed_share > 0.0) => vec![own],
+            Some(own) if self.fixed.keep_dose || (family != ScheduleFamily::Preferment && self.usual.mixed_share > 0.0) => vec![own],
             Some(own) => OWN_SPONGE.iter().map(|x| x * own).collect(),
-            None if family == WayFamily::Preferment => SPONGE_PCTS.to_vec(),
+            None if family == ScheduleFamily::Preferment => SPONGE_PCTS.to_vec(),
             None => return vec![None],
         };
         rooms.iter().flat_map(|p| pcts.iter().map(|pct| Some(Sponge { pct: *pct, place: *p }))).collect()
     }
 
-    fn all(&self) -> Vec<Way> {
+    fn all(&self) -> Vec<Schedule> {
         let (low, high) = self.a.style.dough_c;
         let (low, high) = (low.clamp(18.0, 30.0), high.clamp(18.0, 30.0));
-        let mut ways = Vec::new();
+        let mut schedules = Vec::new();
         for family in self.families() {
             let temps: &[f64] = match family {
-                WayFamily::Slow => &[low],
-                WayFamily::Preferment | WayFamily::LeavenTwice | WayFamily::LeavenColdBulk | WayFamily::LeavenColdProof => &[high],
-                WayFamily::Rest => &[f64::midpoint(low, high)],
+                ScheduleFamily::Slow => &[low],
+                ScheduleFamily::Preferment
+                | ScheduleFamily::LeavenTwice
+                | ScheduleFamily::LeavenColdBulk
+                | ScheduleFamily::LeavenColdProof => &[high],
+                ScheduleFamily::Rest => &[f64::midpoint(low, high)],
                 _ => &[low, high],
             };
             for dose in self.doses(family) {
                 for mix_c in temps {
-                    self.of(family, dose, *mix_c, &mut ways);
+                    self.of(family, dose, *mix_c, &mut schedules);
                 }
             }
         }
-        ways
+        schedules
     }
 
-    fn of(&self, family: WayFamily, dose: f64, mix_c: f64, ways: &mut Vec<Way>) {
-        use WayFamily as F;
+    fn of(&self, family: ScheduleFamily, dose: f64, mix_c: f64, schedules: &mut Vec<Schedule>) {
+        use ScheduleFamily as F;
         let batter = self.a.style.id == StyleId::GlutenFree;
         let (all, rooms) = (self.warm(true), self.warm(false));
         let open = |p: &Place| vec![Leg::open(*p)];
@@ -419,22 +422,30 @@ impl Ways<'_> {
         for feed in &feeds {
             for sponge in &sponges {
                 for (bulk, proof) in &rises {
-                    ways.push(Way { family, feeds: feed.clone(), sponge: *sponge, bulk: bulk.clone(), proof: proof.clone(), dose, mix_c });
+                    schedules.push(Schedule {
+                        family,
+                        feeds: feed.clone(),
+                        sponge: *sponge,
+                        bulk: bulk.clone(),
+                        proof: proof.clone(),
+                        dose,
+                        mix_c,
+                    });
                 }
             }
         }
     }
 
-    fn feeds(&self, family: WayFamily, places: &[Place]) -> Vec<Vec<Feed>> {
+    fn feeds(&self, family: ScheduleFamily, places: &[Place]) -> Vec<Vec<Feed>> {
         let box_or_room = if self.has(Place::ProofBox) { Place::ProofBox } else { Place::Room };
         match family {
-            WayFamily::LeavenTwice => [(5.0, 1.0), (5.0, 2.0), (10.0, 1.0), (10.0, 2.0)]
+            ScheduleFamily::LeavenTwice => [(5.0, 1.0), (5.0, 2.0), (10.0, 1.0), (10.0, 2.0)]
                 .into_iter()
                 .flat_map(|(a, b)| {
                     [Place::Room, box_or_room].map(|p| vec![Feed { ratio: a, place: Place::Room }, Feed { ratio: b, place: p }])
                 })
                 .collect(),
-            WayFamily::LeavenOnce => {
+            ScheduleFamily::LeavenOnce => {
                 let of = |p: &Place| [1.0, 2.0, 5.0, 10.0].map(|ratio| vec![Feed { ratio, place: *p }]);
                 places.iter().flat_map(of).collect()
             }
