@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use super::{Body, Constants, Event, EventKind, Population, Rise, simulate::Surroundings};
+use super::{Body, Constants, Event, EventKind, Population, Rise, surroundings::Surroundings};
 
 /// The state of the dough at a moment.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]

@@ -13,6 +13,7 @@ mod leaven;
 mod rate;
 mod request;
 mod simulate;
+mod surroundings;
 
 pub use band::BandRow;
 pub(crate) use band::Z as TENTH;

@@ -2,7 +2,7 @@
 
 use super::{
     Body, Constants, Event, EventKind, Forecast, Living, Numbers, Population, Rise, RiseKind, RiseStage, Row, events::Path, group::Group,
-    request::time_constant_min, survivors,
+    surroundings::Surroundings, survivors,
 };
 use crate::input::InputErrors;
 
@@ -34,30 +34,6 @@ impl DoughState {
 enum Break {
     Loses(f64),
     Measured(f64),
-}
-
-pub(super) struct Surroundings {
-    pub(super) place_c: f64,
-    tau: f64,
-    full: (f64, f64),
-}
-
-impl Surroundings {
-    pub(super) fn of(stage: &RiseStage, k: &Constants) -> Self {
-        let word = |w: &Option<String>, default: &str| w.clone().unwrap_or_else(|| default.to_owned());
-        let tau = time_constant_min(
-            stage.mass_g.unwrap_or(1000.0),
-            &word(&stage.vessel, "bowl"),
-            &word(&stage.cover, "covered"),
-            &word(&stage.air, "still"),
-            k,
-        );
-        let h = k.numbers.step_min;
-        Self { place_c: stage.place_c, tau, full: ((-h / (2.0 * tau)).exp(), (-h / tau).exp()) }
-    }
-    pub(super) fn decay(&self, h: f64, n: &Numbers) -> (f64, f64) {
-        if h == n.step_min { self.full } else { ((-h / (2.0 * self.tau)).exp(), (-h / self.tau).exp()) }
-    }
 }
 
 /// One rise: from where ripeness is counted, and how much gas it takes.

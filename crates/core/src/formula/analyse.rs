@@ -6,8 +6,24 @@
 use super::{Formula, Line, Stage, Style, StyleId, Styles};
 use crate::{
     measure::{Band, Working},
+    oven::Shape,
     pantry::{Family, Gluten, Pantry},
 };
+
+/// Below this little leaven does not count beside yeast, percent of the flour.
+const LITTLE_LEAVEN_PCT: f64 = 3.0;
+
+/// Below this little yeast it only makes a leaven safe, percent of the flour.
+const SAFETY_YEAST_PCT: f64 = 0.1;
+
+/// What raises a dough and sets its pace: its dose is a dose of this.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Raising {
+    /// Baker's yeast.
+    Yeast,
+    /// Leaven.
+    Leaven,
+}
 
 /// A formula in figures. Percentages are on total flour; they are 0 where there is no flour.
 #[derive(Debug, Clone, PartialEq)]
@@ -170,7 +186,7 @@ impl Formula {
             line_pct: self.lines.iter().map(|l| l.in_dough().then(|| on_flour(l.grams.likely))).collect(),
             allergens: allergens(self),
         };
-        analysis.style = styles.get(self.style.unwrap_or_else(|| super::styles::recognise(&analysis)));
+        analysis.style = styles.get(self.style.unwrap_or_else(|| recognise(&analysis)));
         analysis
     }
 }
@@ -279,5 +295,62 @@ impl Analysis<'_> {
             .filter(|l| l.in_dough() && l.ingredient.hydration_share > 0.0)
             .map(|l| (l.ingredient.name.clone(), l.ingredient.hydration_share, l.grams.likely * l.ingredient.hydration_share))
             .collect()
+    }
+}
+
+impl Analysis<'_> {
+    /// What sets this dough's pace. Baker's yeast where it makes more gas; a little beside a leaven is for safety.
+    #[must_use]
+    pub fn raising(&self) -> Option<Raising> {
+        let (yeast, leaven) = (self.yeast_instant_pct.likely, self.leaven_flour_pct.likely);
+        if yeast > 0.0 && (leaven < LITTLE_LEAVEN_PCT || yeast >= SAFETY_YEAST_PCT) {
+            Some(Raising::Yeast)
+        } else {
+            (leaven > 0.0).then_some(Raising::Leaven)
+        }
+    }
+}
+
+/// Recognises the style: the rules of the table in their order, first match wins.
+fn recognise(a: &Analysis<'_>) -> StyleId {
+    let shape = a.formula.pieces.as_ref().and_then(|p| p.shape);
+    let dipped = a.formula.lines.iter().any(|l| l.stage == Stage::Finish && l.ingredient.family == Family::Alkali);
+    let (yeast, leaven) = (a.yeast_instant_pct.likely, a.leaven_flour_pct.likely);
+    let (sugar, fat) = (a.sugar_pct.likely, a.fat_added_pct.likely);
+    let sour = leaven >= LITTLE_LEAVEN_PCT && a.raising() == Some(Raising::Leaven);
+    if a.flour_g.likely > 0.0 && a.gluten_flour_pct < 1.0 {
+        StyleId::GlutenFree
+    } else if dipped {
+        StyleId::SodaDipped
+    } else if a.rye_pct >= 40.0 {
+        StyleId::Rye
+    } else if shape == Some(Shape::Flat) || (yeast == 0.0 && leaven == 0.0 && a.flour_g.likely > 0.0) {
+        StyleId::Flat
+    } else if a.fruit_pct >= 25.0 {
+        StyleId::Fruit
+    } else if (shape == Some(Shape::Braid) && a.egg_pct >= 8.0)
+        || (a.egg_pct >= 12.0 && (4.0..20.0).contains(&fat) && a.butter_pct < fat / 2.0 && a.milk_share < 0.2)
+    {
+        StyleId::BraidedEgg
+    } else if fat >= 20.0 && a.egg_pct >= 20.0 {
+        StyleId::Brioche
+    } else if a.wholegrain_pct >= 60.0 {
+        StyleId::Wholegrain
+    } else if sour && (fat >= 3.0 || sugar >= 4.0) {
+        StyleId::SourdoughSoft
+    } else if sour {
+        StyleId::SourdoughLean
+    } else if yeast > 0.0 && yeast <= 0.25 && a.effective_hydration_pct.likely >= 68.0 && fat < 3.0 && sugar < 3.0 {
+        StyleId::LongNoKnead
+    } else if sugar >= 10.0 && fat >= 5.0 {
+        StyleId::SweetBun
+    } else if sugar >= 6.0 || fat >= 8.0 || a.egg_pct >= 10.0 {
+        StyleId::Enriched
+    } else if a.milk_share >= 0.5 {
+        StyleId::Milk
+    } else if fat >= 2.0 || sugar >= 2.0 || shape == Some(Shape::Pan) {
+        StyleId::PanSoft
+    } else {
+        StyleId::Lean
     }
 }

@@ -6,6 +6,10 @@ use super::{Analysis, StyleId};
 /// dough to the 5 °C of FDA Food Code 2017 3-501.14(B), from memory; engineering estimate.
 pub const CHILLED_C: f64 = 8.0;
 
+/// Out of the fridge from the end of mixing to the load, dough with egg or milk: 4 h without temperature
+/// control, FDA Food Code 2017 3-501.19(B), from memory.
+pub const WARM_LIMIT_MIN: f64 = 240.0;
+
 impl Analysis<'_> {
     /// Whether a plan keeps it under four hours warm: any egg, milk or cheese that counts at all. Stricter than
     /// [`Self::has_egg_or_milk`], for a plan may choose its hours and a recipe that is only read may not.

@@ -2,9 +2,6 @@
 
 use super::{Analysis, Formula, Pieces, PiecesBody};
 
-/// Strands a piece can be woven from.
-pub const WEAVES: [(u32, &str); 4] = [(2, "twist of two"), (3, "plait of three"), (4, "plait of four"), (6, "plait of six")];
-
 /// Fresh dough, grams per ml. Common practice, no source.
 const DOUGH_G_ML: f64 = 1.15;
 /// A tapered strand holds this part of the cylinder of its middle. Estimate.

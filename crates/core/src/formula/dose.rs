@@ -1,6 +1,6 @@
 //! How much yeast or leaven makes a dough ripe in the hours one has.
 
-use super::{Analysis, Formula, Line, dough_of};
+use super::{Analysis, Formula, Line, Raising, dough_of};
 use crate::{
     Tables,
     ferment::{Dough, Event, EventKind, Pace, Rise, RiseKind, RiseStage, TENTH, course, simulate},
@@ -14,19 +14,6 @@ const FACTORS: (f64, f64) = (0.02, 30.0);
 const HALVINGS: u32 = 22;
 /// Water and flour may be moved between leaven and dough down to this, grams.
 const LEAST_G: f64 = 1.0;
-
-/// Below this little leaven does not count beside yeast; below this little yeast it only makes a leaven safe, percent.
-pub(super) const LITTLE_LEAVEN_PCT: f64 = 3.0;
-const SAFETY_YEAST_PCT: f64 = 0.1;
-
-/// What raises a dough and sets its pace: its dose is a dose of this.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Raising {
-    /// Baker's yeast.
-    Yeast,
-    /// Leaven.
-    Leaven,
-}
 
 /// When the first rise of this dough is ripe, or its only one, left at one place from the mix on.
 ///
@@ -100,17 +87,6 @@ pub fn dose_for(a: &Analysis<'_>, hours: f64, mix_c: f64, place_c: f64, tables: 
 }
 
 impl Analysis<'_> {
-    /// What sets this dough's pace. Baker's yeast where it makes more gas; a little beside a leaven is for safety.
-    #[must_use]
-    pub fn raising(&self) -> Option<Raising> {
-        let (yeast, leaven) = (self.yeast_instant_pct.likely, self.leaven_flour_pct.likely);
-        if yeast > 0.0 && (leaven < LITTLE_LEAVEN_PCT || yeast >= SAFETY_YEAST_PCT) {
-            Some(Raising::Yeast)
-        } else {
-            (leaven > 0.0).then_some(Raising::Leaven)
-        }
-    }
-
     /// The dose of what raises it, percent: instant yeast on flour, or flour in leaven; 0 where nothing does.
     #[must_use]
     pub fn dose_pct(&self) -> f64 {

@@ -21,14 +21,15 @@ mod spoons;
 mod stage;
 mod styles;
 mod told;
+mod weave;
 
-pub use analyse::Analysis;
-pub use cold::CHILLED_C;
+pub use analyse::{Analysis, Raising};
+pub use cold::{CHILLED_C, WARM_LIMIT_MIN};
 pub use compare::{Comparison, LineDifference, Portion, SideBySide, compare, side_by_side};
 pub use cost::Cost;
 pub use dilution::{Dilution, dilution};
-pub use divide::{Strand, WEAVES};
-pub use dose::{Raising, dose_for, proof_at, ripe_at};
+pub use divide::Strand;
+pub use dose::{dose_for, proof_at, ripe_at};
 pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, OvenBody, PiecesBody, Typed};
 pub use findings::{Rule, find, rules};
 pub use hold::{Hold, HoldBody};
@@ -41,6 +42,7 @@ pub use spoons::{Spoons, spoons};
 pub use stage::Stage;
 pub use styles::{Style, StyleId, Styles};
 pub use told::{Phase, PhaseBody, ToldStep, whole_bake};
+pub use weave::WEAVES;
 
 use std::sync::Arc;
 

@@ -2,11 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{Analysis, Raising, Stage, dose::LITTLE_LEAVEN_PCT};
-use crate::{
-    oven::Shape,
-    pantry::{Family, TableError, field_number},
-};
+use crate::pantry::{TableError, field_number};
 
 const FILE: &str = "styles.csv";
 const STYLES: &str = include_str!("../../data/styles.csv");
@@ -137,49 +133,5 @@ impl Styles {
     #[allow(clippy::indexing_slicing, reason = "built_in holds one row for each of the closed list, in its order")]
     pub fn get(&self, id: StyleId) -> &Style {
         &self.rows[id as usize]
-    }
-}
-
-/// Recognises the style: the rules of the table in their order, first match wins.
-pub(super) fn recognise(a: &Analysis<'_>) -> StyleId {
-    let shape = a.formula.pieces.as_ref().and_then(|p| p.shape);
-    let dipped = a.formula.lines.iter().any(|l| l.stage == Stage::Finish && l.ingredient.family == Family::Alkali);
-    let (yeast, leaven) = (a.yeast_instant_pct.likely, a.leaven_flour_pct.likely);
-    let (sugar, fat) = (a.sugar_pct.likely, a.fat_added_pct.likely);
-    let sour = leaven >= LITTLE_LEAVEN_PCT && a.raising() == Some(Raising::Leaven);
-    if a.flour_g.likely > 0.0 && a.gluten_flour_pct < 1.0 {
-        StyleId::GlutenFree
-    } else if dipped {
-        StyleId::SodaDipped
-    } else if a.rye_pct >= 40.0 {
-        StyleId::Rye
-    } else if shape == Some(Shape::Flat) || (yeast == 0.0 && leaven == 0.0 && a.flour_g.likely > 0.0) {
-        StyleId::Flat
-    } else if a.fruit_pct >= 25.0 {
-        StyleId::Fruit
-    } else if (shape == Some(Shape::Braid) && a.egg_pct >= 8.0)
-        || (a.egg_pct >= 12.0 && (4.0..20.0).contains(&fat) && a.butter_pct < fat / 2.0 && a.milk_share < 0.2)
-    {
-        StyleId::BraidedEgg
-    } else if fat >= 20.0 && a.egg_pct >= 20.0 {
-        StyleId::Brioche
-    } else if a.wholegrain_pct >= 60.0 {
-        StyleId::Wholegrain
-    } else if sour && (fat >= 3.0 || sugar >= 4.0) {
-        StyleId::SourdoughSoft
-    } else if sour {
-        StyleId::SourdoughLean
-    } else if yeast > 0.0 && yeast <= 0.25 && a.effective_hydration_pct.likely >= 68.0 && fat < 3.0 && sugar < 3.0 {
-        StyleId::LongNoKnead
-    } else if sugar >= 10.0 && fat >= 5.0 {
-        StyleId::SweetBun
-    } else if sugar >= 6.0 || fat >= 8.0 || a.egg_pct >= 10.0 {
-        StyleId::Enriched
-    } else if a.milk_share >= 0.5 {
-        StyleId::Milk
-    } else if fat >= 2.0 || sugar >= 2.0 || shape == Some(Shape::Pan) {
-        StyleId::PanSoft
-    } else {
-        StyleId::Lean
     }
 }

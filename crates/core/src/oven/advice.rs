@@ -3,7 +3,7 @@
 use serde::Serialize;
 
 use super::{
-    Bake, BakeClass, Colour, Constants, Crust, Geometry, Glaze, Kind, Shape, Vessel, boiling_c, colour_word,
+    Bake, BakeClass, Colour, Constants, Crust, Geometry, Glaze, Kind, Shape, USUAL_DOUGH_C, Vessel, boiling_c, colour_word,
     preheat::{heavy_body, preheat_lead_min},
     solver::{Goal, Instant, OvenRun, Setup, run},
 };
@@ -491,9 +491,6 @@ pub fn usual_setting(bake: &Bake, k: &Constants) -> f64 {
         + when(oven.class == BakeClass::Rye, "rye");
     (if oven.falling { term("falling") } else { sum }) - when(bake.fan, "fan")
 }
-
-/// How warm a dough usually comes to the oven, °C.
-pub const USUAL_DOUGH_C: f64 = 26.0;
 
 /// The bake with its setting: the one insisted on, else the one to be recommended for a dough as warm as usual. A loaf from the
 /// fridge bakes at the same setting, only longer.

@@ -2,12 +2,11 @@
 
 use serde::Deserialize;
 
-use super::Kind;
 use crate::input::{Errors, InputErrors, Pointer};
 
-/// From this richness on a lean dough in a tin, cup or touching batch is a soft sandwich loaf: `soft_pan_rich` of
-/// `data/baking.json`, where its source stands.
-const SOFT_PAN_RICH: f64 = 2.0;
+/// How warm a dough usually comes to the oven, °C.
+pub const USUAL_DOUGH_C: f64 = 26.0;
+
 /// Most pieces in the oven at once.
 pub(super) const MOST_PIECES: u32 = 60;
 
@@ -120,7 +119,7 @@ impl Default for Bake {
             rye_pct: 0.0,
             gluten_free: false,
             glaze: Glaze::None,
-            dough_c: super::USUAL_DOUGH_C,
+            dough_c: USUAL_DOUGH_C,
             fan: false,
             oven_offset_c: None,
             altitude_m: 0.0,
@@ -171,16 +170,6 @@ impl Bake {
         } else {
             BakeClass::Lean
         }
-    }
-    /// The crust, wished or usual.
-    #[must_use]
-    pub fn crust(&self) -> Crust {
-        let held = matches!(Kind::of(self), Kind::Box | Kind::Cup | Kind::Batch);
-        self.crust.unwrap_or(match self.class() {
-            BakeClass::Lean if held && self.rich() >= SOFT_PAN_RICH => Crust::Soft,
-            BakeClass::Lean | BakeClass::Rye => Crust::Crisp,
-            BakeClass::Enriched | BakeClass::Brioche | BakeClass::Wholegrain | BakeClass::GlutenFree => Crust::Soft,
-        })
     }
     /// The colour, wished or usual.
     #[must_use]
@@ -374,17 +363,5 @@ impl Bake {
         if self.touching && self.pieces < 2 {
             errors.add(root.at("arrangement"), "Touching needs two pieces or more.");
         }
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn a_soft_sandwich_loaf_is_as_rich_as_the_table_says() {
-        let table: serde_json::Value = serde_json::from_str(include_str!("../../data/baking.json")).unwrap();
-        let found = table.as_object().unwrap().values().find_map(|group| group.get("soft_pan_rich")).unwrap();
-        assert_eq!(found["value"], SOFT_PAN_RICH);
     }
 }

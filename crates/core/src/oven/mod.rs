@@ -24,11 +24,11 @@ mod solver;
 mod together;
 
 pub use advice::{
-    Advice, BakeEvent, CurveRow, Meets, SettingRow, Status, USUAL_DOUGH_C, advise, at_its_setting, at_known_setting, at_settings, clock,
-    compare, setting_limits, usual_setting,
+    Advice, BakeEvent, CurveRow, Meets, SettingRow, Status, advise, at_its_setting, at_known_setting, at_settings, clock, compare,
+    setting_limits, usual_setting,
 };
 pub use air::air;
-pub use bake::{Bake, BakeBody, BakeClass, Colour, Crust, Glaze, Shape, Vessel};
+pub use bake::{Bake, BakeBody, BakeClass, Colour, Crust, Glaze, Shape, USUAL_DOUGH_C, Vessel};
 pub use care::{Care, after, before, cooling, done_sign};
 pub use colour::{boiling_c, colour_word, lightness, pressure_pa, swatch};
 pub use constants::Constants;

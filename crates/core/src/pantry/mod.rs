@@ -1,17 +1,21 @@
 //! What stands on the shelf: ingredients with composition, densities, allergens; flours by kind;
 //! kitchen measures. Read once from the project's own tables, each row with its source.
 
+mod fold;
 mod ingredient;
 mod names;
 mod own;
+mod own_word;
 mod pans;
 mod phrases;
 mod units;
 
+pub(crate) use fold::push_plain;
+pub use fold::{fold, stem};
 pub use ingredient::{Added, Family, Gluten, Ingredient, PieceWeight, YeastKind};
-pub(crate) use names::push_plain;
-pub use names::{NameOf, Near, Synonym, fold, stem};
-pub use own::{OwnIngredient, OwnPan, OwnWord, Shelf, likenesses};
+pub use names::{NameOf, Near, Synonym};
+pub use own::{OwnIngredient, OwnPan, Shelf, likenesses};
+pub use own_word::OwnWord;
 pub use pans::{Pan, PanShape};
 pub use phrases::{Languages, Phrases, Vocabulary, words_of};
 pub use units::{MeasureKind, MeasureWord, Measures};

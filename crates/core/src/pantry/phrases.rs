@@ -2,7 +2,7 @@
 
 use rustc_hash::FxHashMap;
 
-use super::names::{fold, stem};
+use super::fold::{fold, stem};
 
 /// The words of a phrase, folded; letters and digits part, so that `T65` and `T 65` are one name.
 pub fn words_of(phrase: &str) -> impl Iterator<Item = String> {

@@ -3,55 +3,21 @@
 use jiff::Timestamp;
 
 use super::{
-    FittedRise, Load, OvenPlan, PlanAsk, PlanStep, RestPlan, RisePlan, Seen, StepKind,
-    elsewhere::running,
-    findings::WARM_LIMIT_MIN,
-    later,
+    Actual, FittedRise, Load, OvenPlan, PlanAsk, PlanStep, RisePlan, StepKind, later,
     loads::{loads, nth},
     minutes_between,
-    rises::{ASK_AGAIN_MIN, Ran, Rises, leave_oven, stands},
+    rises::{ASK_AGAIN_MIN, Ran, Rises, leave_oven, running, stands},
     search::schedule::MOVE_MIN,
     steps::Steps,
 };
 use crate::{
     Tables,
     ferment::{EventKind, Forecast, RiseKind},
-    formula::{CHILLED_C, Formula, oven_of},
+    formula::{CHILLED_C, Formula, WARM_LIMIT_MIN, oven_of},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Period, Place, Stay},
     oven::Bake,
 };
-
-/// What has happened, read from the log.
-#[derive(Debug, Clone, Default, PartialEq)]
-pub struct Actual {
-    /// Now: what is not done by then is done later. None as planned.
-    pub now: Option<Timestamp>,
-    /// When the dough was mixed.
-    pub mixed: Option<Timestamp>,
-    /// Dough temperatures taken: when, °C.
-    pub dough_c: Vec<(Timestamp, f64)>,
-    /// The place the dough stands in from an instant on, and its °C.
-    pub places: Vec<Stay<Timestamp>>,
-    /// Folds done.
-    pub folds: Vec<Timestamp>,
-    /// When it was shaped.
-    pub shaped: Option<Timestamp>,
-    /// When the oven was lit.
-    pub lit: Option<Timestamp>,
-    /// When each load went into the oven.
-    pub loads: Vec<Timestamp>,
-    /// When each came out.
-    pub outs: Vec<Timestamp>,
-    /// When a rise was last said not to be ripe.
-    pub not_yet: Option<Timestamp>,
-    /// When a rise was seen ripe.
-    pub ripe: Option<Timestamp>,
-    /// Every look at a rise, in order.
-    pub seen: Vec<Seen>,
-    /// What was laid anew for the rest of the bake.
-    pub rest: Option<Box<RestPlan>>,
-}
 
 /// Where a dough is from an act on, until the next.
 #[derive(Debug, Clone, Copy, PartialEq)]

@@ -4,7 +4,7 @@ use jiff::Timestamp;
 
 use super::{
     Actual, FittedRise, PlanAsk, later,
-    rises::{Ran, Rises, stands},
+    rises::{Ran, Rises, running, stands},
 };
 use crate::{
     Tables,
@@ -28,11 +28,6 @@ pub struct Elsewhere {
     pub ripe: Option<(Option<Timestamp>, Timestamp, Option<Timestamp>)>,
     /// From when on it is over.
     pub over: Option<Timestamp>,
-}
-
-/// Which rise runs, and its first stage in the forecast of a course whose proof begins at that stage.
-pub(super) const fn running(actual: &Actual, proof_stage: usize) -> (RiseKind, usize) {
-    if actual.shaped.is_none() && proof_stage > 0 { (RiseKind::Bulk, 0) } else { (RiseKind::Proof, proof_stage) }
 }
 
 /// How the rise that runs at `now` would go on in each place; nothing before the mix, after the load, or in a dough

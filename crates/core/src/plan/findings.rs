@@ -10,7 +10,7 @@ use crate::{
         Change, Finding, Remedy,
         Severity::{self, Caution, Note, Stop},
     },
-    formula::{Analysis, StyleId, ripe_at},
+    formula::{Analysis, StyleId, WARM_LIMIT_MIN, ripe_at},
     kitchen::{Kitchen, Place},
     measure::{show, show_grams, show_minutes, show_percent, to_nearest, weighable},
     oven::{boiling_c, pressure_pa},
@@ -43,9 +43,6 @@ const LOW_DOSE: f64 = 0.5;
 const NIGHT_MIN: f64 = 360.0;
 /// A told rise under this part of the early end of its range is short.
 const SHORT: f64 = 0.5;
-/// Out of the fridge from the end of mixing to the load, dough with egg or milk: 4 h without temperature
-/// control, FDA Food Code 2017 3-501.19(B), from memory.
-pub const WARM_LIMIT_MIN: f64 = 240.0;
 const BUTTERY_PCT: f64 = 20.0;
 const BUTTER_C: f64 = 26.0;
 const COLD_C: f64 = 18.0;

@@ -75,3 +75,21 @@ pub struct FittedPlan {
     /// Instant yeast a preferment brings, percent of all flour.
     pub preferment_yeast_pct: f64,
 }
+
+/// How the rest of a bake is laid. Kept in the log with the event that chose it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct RestPlan {
+    /// The first rise from the mix on, as it went and as it is to go on; none where it is shaped already.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub bulk: Option<FittedRise>,
+    /// The second from the shaping on.
+    pub proof: FittedRise,
+    /// Folds, done and to come, minutes after mixing.
+    #[serde(default)]
+    pub folds_min: Vec<f64>,
+    /// Minutes of shaping with its rest, and of hands in it.
+    pub shape_min: (f64, f64),
+    /// When it is then to go into the oven.
+    pub load_at: Timestamp,
+}

@@ -1,6 +1,7 @@
 //! The acts of a bake with their clock times, from the rise and the oven, and the same acts again
 //! from what has happened so far.
 
+mod actual;
 mod beside;
 mod course;
 mod elsewhere;
@@ -20,15 +21,15 @@ mod signs;
 mod steps;
 mod warmth;
 
+pub use actual::Actual;
 pub use beside::{Beside, HandsUse, OvenAsk, OvenUse};
-pub use course::{Actual, Course, Whereabouts, course};
+pub use course::{Course, Whereabouts, course};
 pub use elsewhere::{Elsewhere, elsewhere};
-pub use fitted::{FittedPlan, FittedRise};
+pub use fitted::{FittedPlan, FittedRise, RestPlan};
 pub use foreseen::{Foreseen, RiseForeseen};
 pub use loads::Load;
 use loads::nth;
 pub use oven::{OvenAct, OvenPlan};
-pub use rest::RestPlan;
 pub use seen::{Look, Seen};
 pub use shown::check_shown;
 pub use signs::{Sign, Signs};

@@ -1,28 +1,9 @@
 //! The rest of a bake laid anew on the day: what is done stays done, what is to come stands and ends otherwise.
 
-use jiff::Timestamp;
-use serde::{Deserialize, Serialize};
-
-use super::{Actual, FittedPlan, FittedRise, OvenPlan, Plan, PlanAsk, RisePlan, search::schedule::ScheduleFamily, steps::LOAD_MIN};
+use super::{
+    Actual, FittedPlan, FittedRise, OvenPlan, Plan, PlanAsk, RestPlan, RisePlan, search::schedule::ScheduleFamily, steps::LOAD_MIN,
+};
 use crate::input::{Errors, Pointer};
-
-/// How the rest of a bake is laid. Kept in the log with the event that chose it.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub struct RestPlan {
-    /// The first rise from the mix on, as it went and as it is to go on; none where it is shaped already.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub bulk: Option<FittedRise>,
-    /// The second from the shaping on.
-    pub proof: FittedRise,
-    /// Folds, done and to come, minutes after mixing.
-    #[serde(default)]
-    pub folds_min: Vec<f64>,
-    /// Minutes of shaping with its rest, and of hands in it.
-    pub shape_min: (f64, f64),
-    /// When it is then to go into the oven.
-    pub load_at: Timestamp,
-}
 
 const MOST_STANDS: usize = 20;
 const WEEK_MIN: f64 = 7.0 * 1440.0;

@@ -3,9 +3,7 @@
 use jiff::Timestamp;
 
 use super::{
-    Actual, FittedRise, PlanAsk, RisePlan, Seen,
-    elsewhere::running,
-    later,
+    Actual, FittedRise, PlanAsk, RisePlan, Seen, later,
     loads::nth,
     minutes_between,
     search::curve::LONGEST_MIN,
@@ -289,6 +287,11 @@ impl<'a> Rises<'a> {
             }
         }
     }
+}
+
+/// Which rise runs, and its first stage in the forecast of a course whose proof begins at that stage.
+pub(super) const fn running(actual: &Actual, proof_stage: usize) -> (RiseKind, usize) {
+    if actual.shaped.is_none() && proof_stage > 0 { (RiseKind::Bulk, 0) } else { (RiseKind::Proof, proof_stage) }
 }
 
 /// Where one rise stands between two instants: from when, where, how warm.

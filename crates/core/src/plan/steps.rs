@@ -4,7 +4,7 @@ use jiff::Timestamp;
 
 use super::{
     Actual, FittedRise, Load, OvenPlan, PlanAsk, PlanStep, StepKind, later, minutes_between,
-    search::{placing::FOLD_MIN, schedule},
+    search::{schedule, schedule::FOLD_MIN},
 };
 use crate::{
     Tables,

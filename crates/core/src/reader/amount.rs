@@ -5,7 +5,7 @@ use super::{
     clue::Clue,
     lexicon::{Filled, Role},
     scan::Scan,
-    text::Kind,
+    token::Kind,
 };
 use crate::{
     measure::Band,

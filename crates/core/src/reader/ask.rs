@@ -5,8 +5,8 @@ use enumset::enum_set;
 use super::{
     Choices,
     clue::{Clue, Clues},
-    line::ReadLine,
     questions::{Answer, Question},
+    read_line::ReadLine,
 };
 use crate::pantry::Family;
 

@@ -2,8 +2,6 @@
 
 use enumset::{EnumSet, EnumSetType};
 
-use super::{lexicon::Role, scan::Scan};
-
 /// What a word settles.
 #[derive(Debug, EnumSetType, strum::EnumString)]
 #[strum(serialize_all = "kebab-case")]
@@ -81,22 +79,3 @@ pub enum Clue {
 
 /// Every clue some words hold.
 pub(super) type Clues = EnumSet<Clue>;
-
-impl Scan<'_> {
-    /// What the words from one token to another settle.
-    pub fn clues(&self, from: usize, to: usize) -> Clues {
-        (from..to)
-            .flat_map(|i| self.hits(i))
-            .filter_map(|hit| match hit.role {
-                Role::Tells(clue) => Some(clue),
-                Role::Hydration => Some(Clue::Hydration),
-                _ => None,
-            })
-            .collect()
-    }
-
-    /// Whether this clue begins at a token.
-    pub fn tells(&self, at: usize, clue: Clue) -> bool {
-        self.role(at, Role::Tells(clue)).is_some()
-    }
-}

@@ -4,7 +4,7 @@ use super::{
     amount::Sum,
     lexicon::{Act, Head},
     scan::Named,
-    steps::Stated,
+    stated::Stated,
 };
 use crate::{measure::Band, oven::Shape};
 

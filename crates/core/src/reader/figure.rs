@@ -1,12 +1,12 @@
 //! What a number in a recipe is: a time, a setting, a size, so many pieces, or an amount of something.
 
-use super::text::Token;
+use super::token::Token;
 use super::{
     amount::{Amount, Sum},
     event::{PiecesTold, Told, What},
     lexicon::Role,
     scan::{Named, Scan},
-    steps::Stated,
+    stated::Stated,
 };
 use crate::{
     measure::Band,
@@ -177,7 +177,7 @@ impl<'a> Scan<'a> {
 
     /// Whether a clause ends before this token.
     pub fn clause_ends(&self, at: usize) -> bool {
-        self.tok(at).is_none_or(|t| matches!(t.kind, super::text::Kind::Mark(',' | '.' | ';' | '!' | ')' | '(' | '\n')))
+        self.tok(at).is_none_or(|t| matches!(t.kind, super::token::Kind::Mark(',' | '.' | ';' | '!' | ')' | '(' | '\n')))
     }
 
     /// A temperature: of the oven, the crumb, the water, the place.

@@ -8,7 +8,8 @@ use super::{
     recipe::{LONGEST_TITLE, Recipe, as_title},
     scan::Scan,
     sentence, steps,
-    text::{Kind, TextLine, Token},
+    text::TextLine,
+    token::{Kind, Token},
 };
 use crate::formula::Stage;
 

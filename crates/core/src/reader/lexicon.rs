@@ -1,6 +1,6 @@
 //! The words recipes are written in, as data: phrase, language, role. A language or a word more is a row of the table.
 
-use super::{clue::Clue, text::Token};
+use super::{clue::Clue, token::Token};
 use crate::{
     formula::Stage,
     measure::Band,
@@ -311,7 +311,7 @@ impl Lexicon {
         let mut foreign = tokens.get(at).is_some_and(|t| t.folded.len() >= 4);
         while let Some(t) = tokens.get(i) {
             // A point, a dash or a quote inside a phrase is no part of it: `c. à s.`, `lid-off`.
-            if i > at && matches!(t.kind, super::text::Kind::Mark('.' | '-' | '\'' | '/' | '&')) {
+            if i > at && matches!(t.kind, super::token::Kind::Mark('.' | '-' | '\'' | '/' | '&')) {
                 i += 1;
                 continue;
             }

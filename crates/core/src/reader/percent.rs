@@ -4,9 +4,10 @@ use super::{
     clue::Clue,
     event::{Event, What},
     lexicon::Role,
-    line::{ReadLine, flour_named},
+    line::flour_named,
+    read_line::ReadLine,
     recipe::Recipe,
-    text::Token,
+    token::Token,
 };
 use crate::{formula::Stage, pantry::Family};
 

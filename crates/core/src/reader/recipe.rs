@@ -5,7 +5,8 @@ use super::{
     lexicon::{Head, Role},
     parts::{self, Part, PartKind},
     scan::Scan,
-    text::{self, Kind, TextLine},
+    text::{self, TextLine},
+    token::Kind,
     whole,
 };
 use crate::{

@@ -4,10 +4,10 @@ use std::sync::Arc;
 
 use super::{
     Choices,
-    clue::Clue,
+    clue::{Clue, Clues},
     lexicon::{Hit, Lexicon, Role},
-    number::spelled,
-    text::Token,
+    spelled::spelled,
+    token::Token,
 };
 use crate::pantry::{Family, Ingredient, Languages, Pantry};
 
@@ -149,7 +149,7 @@ impl<'a> Scan<'a> {
         let mut best = None;
         while i < limit {
             let t = self.tok(i)?;
-            if i > at && matches!(t.kind, super::text::Kind::Mark('-' | '.' | '%' | '\'' | '/')) {
+            if i > at && matches!(t.kind, super::token::Kind::Mark('-' | '.' | '%' | '\'' | '/')) {
                 i += 1;
                 continue;
             }
@@ -178,7 +178,7 @@ impl<'a> Scan<'a> {
         let (mut i, mut seen) = (at, 0);
         while i < limit && seen < BEFORE_NAME {
             let Some(t) = self.tok(i) else { break };
-            if let super::text::Kind::Mark(m) = t.kind {
+            if let super::token::Kind::Mark(m) = t.kind {
                 if matches!(m, '-' | '.' | '\'' | '"' | '%' | '*') && !(m == '.' && self.ends_sentence(i)) && !(m == '-' && self.is_dash(i))
                 {
                     i += 1;
@@ -211,7 +211,7 @@ impl<'a> Scan<'a> {
 
     /// Whether a number that may be an amount stands there.
     fn new_amount(&self, at: usize) -> bool {
-        self.tok(at).is_some_and(|t| matches!(t.kind, super::text::Kind::Number { .. }))
+        self.tok(at).is_some_and(|t| matches!(t.kind, super::token::Kind::Number { .. }))
     }
 
     /// Words behind which no name goes on.
@@ -235,8 +235,8 @@ impl<'a> Scan<'a> {
     pub fn ends_sentence(&self, at: usize) -> bool {
         let Some(t) = self.tok(at) else { return true };
         match t.kind {
-            super::text::Kind::Mark('!' | '?' | ';') => true,
-            super::text::Kind::Mark('.') => {
+            super::token::Kind::Mark('!' | '?' | ';') => true,
+            super::token::Kind::Mark('.') => {
                 let before = at.checked_sub(1).and_then(|i| self.tok(i));
                 let abbreviates = before.is_some_and(|b| b.is_word() && self.abbreviates(at - 1, b));
                 let next = self.tok(at + 1);
@@ -273,5 +273,24 @@ impl<'a> Scan<'a> {
     pub fn is_counted(ingredient: &Ingredient) -> bool {
         matches!(ingredient.family, Family::Egg | Family::Fruit)
             || ["piece", "medium", "clove"].iter().any(|k| ingredient.piece(k).is_some())
+    }
+}
+
+impl Scan<'_> {
+    /// What the words from one token to another settle.
+    pub fn clues(&self, from: usize, to: usize) -> Clues {
+        (from..to)
+            .flat_map(|i| self.hits(i))
+            .filter_map(|hit| match hit.role {
+                Role::Tells(clue) => Some(clue),
+                Role::Hydration => Some(Clue::Hydration),
+                _ => None,
+            })
+            .collect()
+    }
+
+    /// Whether this clue begins at a token.
+    pub fn tells(&self, at: usize, clue: Clue) -> bool {
+        self.role(at, Role::Tells(clue)).is_some()
     }
 }

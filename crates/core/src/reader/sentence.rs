@@ -1,14 +1,14 @@
 //! A sentence, from its first word to its last: what it holds, clause by clause. A list, a paragraph and a talk are
 //! read alike; the line break says nothing here.
 
-use super::text::Token;
+use super::token::Token;
 use super::{
     amount::Sum,
     clue::Clue,
     event::{Event, PiecesTold, Told, What},
     lexicon::{Act, Head, Role},
     scan::Scan,
-    text::Kind,
+    token::Kind,
 };
 use crate::measure::Band;
 

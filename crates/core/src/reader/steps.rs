@@ -4,11 +4,9 @@ use super::{
     event::{Event, What},
     lexicon::{Act, Holder, Role},
     scan::Scan,
+    stated::Stated,
 };
-use crate::{
-    measure::Band,
-    oven::{DegreeScale, SettingRead, Shape},
-};
+use crate::{measure::Band, oven::Shape};
 
 /// What a step tells first.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize)]
@@ -19,19 +17,6 @@ pub enum StepKind {
     Time,
     Pieces,
     Other,
-}
-
-/// A setting as it was stated.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Stated {
-    /// The figure.
-    pub value: f64,
-    /// On which scale.
-    pub scale: DegreeScale,
-    /// As read.
-    pub read: SettingRead,
-    /// Said for a fan oven.
-    pub fan: bool,
 }
 
 /// One step: at most one oven setting and one time.

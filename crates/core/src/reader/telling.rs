@@ -5,12 +5,14 @@ use super::{
     amount::Amount,
     event::{Event, Told, What},
     lexicon::{Act, Head, Role},
-    line::{Place, ReadLine, Writing},
+    line::{Place, Writing},
     parts::{Part, PartKind},
+    read_line::ReadLine,
     recipe::{Around, Recipe, Taken, stage_of},
     scan::Scan,
     sentence, steps,
-    text::{Kind, TextLine},
+    text::TextLine,
+    token::Kind,
 };
 use crate::{formula::Stage, pantry::Family};
 

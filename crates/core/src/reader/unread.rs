@@ -8,7 +8,7 @@ use super::{
     line::{Place, Writing},
     parts::{Part, PartKind},
     recipe::{Around, Recipe, stage_of},
-    text::{Kind, Token},
+    token::{Kind, Token},
 };
 
 /// So many words are asked about with what they could be; beyond that it is no recipe.

@@ -5,7 +5,7 @@ use std::sync::Arc;
 
 use rustc_hash::FxHashMap;
 
-use super::{Reading, ask, line::ReadLine, steps::Step, weigh::is_weight};
+use super::{Reading, ask, read_line::ReadLine, steps::Step, weigh::is_weight};
 use crate::{
     formula::{Line, OvenTold, Phase, Pieces, Stage, ToldStep, WEAVES, whole_bake},
     measure::Band,

@@ -8,10 +8,11 @@ use cerealis_core::{
     plan::{
         Beside, HandsUse, OvenUse, StepKind, check_shown, later,
         search::{
-            answer::{Dough, fit},
+            answer::fit,
             ask::{AwayAsk, FitAsk},
+            bread::Bread,
+            day::Day,
             dough::DoughRises,
-            find::Day,
             hours::{AwayKind, Need, Set, Span, WaitRange, Windows, backward, both, free, joined, placed},
             judge::{Judged, p_late, p_spoil},
             many::fit_many,
@@ -71,7 +72,7 @@ fn ask(room_c: f64, hours: i32, spells: &[(i32, i32, usize)], shift: i32) -> (Fi
 fn search<T>(formula: &Formula, ask: &FitAsk, kitchen: &Kitchen, with: impl FnOnce(&mut Search<'_, DoughRises<'_>>, Day) -> T) -> T {
     let t = tables();
     let a = formula.analyse(&t.pantry, &t.styles);
-    let dough = Dough::new(&a, kitchen, t).unwrap();
+    let dough = Bread::new(&a, kitchen, t).unwrap();
     let facts = dough.facts(ask);
     let rules = dough.rules(ask, &facts);
     let mut model = DoughRises::new(facts, &t.ferment);

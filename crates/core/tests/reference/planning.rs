@@ -14,15 +14,15 @@ use cerealis_core::{
         search::{
             answer::{Answer, fit},
             ask::{AwayAsk, FitAsk},
-            curve::{self, Ageing, Ages, Curves, age_after},
-            find::Day,
+            curve::{self, Ageing, Ages, Curves, RiseNeed, age_after},
+            day::Day,
             hours::{Away, AwayKind, Need, Seg, Set, Span, WaitRange, Windows, backward, fit as fits, placed},
             judge::{Judged, p_late, p_spoil, refine_dose},
             many::fit_many,
             offer::Offer,
             placing::PlacedSchedule,
             schedule::{Feed, Leg, RiseOf, Schedule, ScheduleFamily, Sponge, Work, Works},
-            solve::{Begun, Model, Past, RiseNeed, Rules, Search},
+            solve::{Begun, Model, Past, Rules, Search},
         },
     },
 };

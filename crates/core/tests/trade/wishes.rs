@@ -12,7 +12,7 @@ use cerealis_core::{
             answer::{Answer, fit},
             ask::{AwayAsk, FitAsk},
             hours::AwayKind,
-            wish::Want,
+            want::Want,
         },
     },
 };

@@ -14,7 +14,7 @@ use cerealis_core::{
             many::fit_many,
             offer::Offer,
             schedule::ScheduleFamily,
-            wish::Want,
+            want::Want,
         },
     },
 };

@@ -2,25 +2,25 @@
 
 use super::super::{
     OvenPlan, later, minutes_between,
-    rises::{Ran, Rises, stands},
+    rises::{Ran, Rises, running, stands},
     search::{
-        curve::LONGEST_MIN,
+        curve::{LONGEST_MIN, RiseNeed},
         dough::{DoughFacts, aims},
         families::{Longest, longest, works_of},
         hours::Minute,
         schedule::{RiseOf, Schedule, ScheduleFamily, Works},
-        solve::{Begun, RiseNeed, Rules},
+        solve::{Begun, Rules},
     },
     steps::SHAPE_MIN,
 };
 use super::OnTheDay;
 use crate::{
     ferment::{Dough, Pace, RiseKind, Row},
-    formula::{Analysis, oven_of},
+    formula::{Analysis, WARM_LIMIT_MIN, oven_of},
     input::InputErrors,
     kitchen::{Minutes, Place, Stay},
     oven::Bake,
-    plan::{elsewhere::running, findings::WARM_LIMIT_MIN, oven::COLD_DOUGH_C, search::dose::added},
+    plan::{oven::COLD_DOUGH_C, search::dose::added},
 };
 
 /// Warmths closer than this are one, K.

@@ -16,8 +16,8 @@ use super::{
     search::{
         ask::FitAsk,
         curve::{LONGEST_MIN, OpenStay},
+        day::Day,
         dough::DoughRises,
-        find::Day,
         hours::{Away, AwayKind, Minute, Need, Seg, Span},
         placing::PlacedSchedule,
         schedule::{RiseOf, Schedule, Work, Works},

@@ -4,15 +4,13 @@ use jiff::Timestamp;
 
 use super::{
     super::{
-        PlanStep, StepKind,
-        findings::WARM_LIMIT_MIN,
-        later, minutes_between,
+        PlanStep, StepKind, later, minutes_between,
         search::{hours::AwayKind, schedule::RiseOf},
     },
     OnTheDay, WORTH_MIN,
     begun::UnderWay,
 };
-use crate::ferment::RiseKind;
+use crate::{ferment::RiseKind, formula::WARM_LIMIT_MIN};
 
 /// A reason.
 #[derive(Debug, Clone, PartialEq)]

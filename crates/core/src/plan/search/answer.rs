@@ -4,14 +4,12 @@ use jiff::Timestamp;
 
 use super::{
     ask::FitAsk,
-    compare::compare,
-    dose::{UsualDose, added},
-    dough::{DoughFacts, DoughRises},
-    families::{Fixed, families, folds_of, rules, works_of},
-    find::Day,
+    bread::Bread,
+    day::Day,
+    dough::DoughRises,
     hours::{AwayKind, Minute, Need, Span},
     judge::refine_dose,
-    offer::{Making, Offer},
+    offer::Offer,
     placing::PlacedSchedule,
     relax::{Relaxation, relaxations},
     schedule::{RiseOf, ScheduleFamily, Work},
@@ -21,18 +19,14 @@ use super::{
 use crate::{
     Tables,
     findings::{Finding, Severity},
-    formula::{Analysis, Formula, Preferment, Raising, StyleId, bake_in, dough_of},
-    input::{InputErrors, Pointer},
+    formula::Formula,
+    input::InputErrors,
     kitchen::{Kitchen, Place},
     measure::show_minutes,
-    oven::{Bake, Glaze, at_its_setting},
-    plan::{OvenPlan, fed::ready_leaven, oven::COLD_DOUGH_C},
 };
 
 /// Most plans of an answer.
 pub const MOST_OFFERS: usize = 5;
-/// How long before the wanted hour the bread may be ready, minutes; rye keeps.
-const EARLY_MIN: (Minute, Minute) = (720, 1440);
 
 /// Plans, or why there are none.
 #[derive(Debug, Clone, Default)]
@@ -51,153 +45,6 @@ pub struct Answer {
     pub findings: Vec<Finding>,
     /// The families of ways there are to this dough, whichever were asked for.
     pub families: Vec<ScheduleFamily>,
-}
-
-/// One dough made ready for the search: analysed once, its oven advised once.
-pub struct Dough<'a> {
-    /// The recipe in figures.
-    pub analysis: &'a Analysis<'a>,
-    /// The household.
-    pub kitchen: &'a Kitchen,
-    /// Tables.
-    pub tables: &'a Tables,
-    /// Its usual dose.
-    pub usual: UsualDose,
-    /// Its own preferment with baker's yeast.
-    preferment: Option<Preferment>,
-    /// The oven: warm dough, cold dough.
-    pub oven: (OvenPlan, OvenPlan),
-    glaze: Glaze,
-    bake: Bake,
-}
-
-impl<'a> Dough<'a> {
-    /// Analyses a dough and asks the oven.
-    ///
-    /// # Errors
-    /// No flour; a setting too cool to bake it.
-    pub fn new(analysis: &'a Analysis<'a>, kitchen: &'a Kitchen, tables: &'a Tables) -> Result<Self, InputErrors> {
-        if analysis.flour_g.likely <= 0.0 {
-            return Err(InputErrors::one(Pointer::root().at("formula"), "There is no flour in this formula, so there is nothing to plan."));
-        }
-        let bake = bake_in(analysis, kitchen, &tables.pantry);
-        crate::oven::BakeBody::default().over(bake.clone())?;
-        let warm = at_its_setting(&bake, &tables.oven);
-        let first = OvenPlan::of(&warm, None, &tables.oven)?;
-        // The cold loaf bakes at the same setting, only longer.
-        let cold = Bake { dough_c: COLD_DOUGH_C, ..warm.clone() };
-        let second = OvenPlan::of(&cold, None, &tables.oven).unwrap_or_else(|_| first.clone());
-        let by_yeast = analysis.raising() == Some(Raising::Yeast);
-        let preferment = analysis.preferment(&tables.pantry, &tables.styles).filter(|_| by_yeast);
-        let usual = UsualDose::of(analysis, preferment.as_ref(), kitchen.scale_step_g);
-        Ok(Self { analysis, kitchen, tables, usual, preferment, oven: (first, second), glaze: warm.glaze, bake: warm })
-    }
-
-    /// What the rise model takes of it.
-    #[must_use]
-    pub fn facts(&self, ask: &FitAsk) -> DoughFacts {
-        let a = self.analysis;
-        let mut dough = dough_of(a, &self.tables.pantry, None);
-        if let Some(by) = self.usual.by {
-            dough.dose(by, self.usual.share);
-        }
-        if self.preferment.is_some() {
-            a.leave_preferment_out(&mut dough, &self.tables.pantry);
-        }
-        let preferment = self.preferment.clone().unwrap_or_else(|| added(&dough));
-        let leaven = ready_leaven(a).map_or(("plain-white", 100.0), |line| line.ingredient.leaven_flour());
-        DoughFacts {
-            style: a.style.id.word().to_owned(),
-            dough,
-            dough_g: a.dough_g.likely.clamp(5.0, 20_000.0),
-            piece_g: self.bake.piece_g.clamp(5.0, 20_000.0),
-            proof_vessel: self.bake.rises_in(),
-            perishable: a.is_perishable(),
-            raising: self.usual.by,
-            leaven: (self.usual.by == Some(Raising::Leaven)).then(|| (leaven.0.to_owned(), leaven.1)),
-            cold_days: ask.cold_days.max(ask.jar.and_then(|j| j.cold_days).unwrap_or(0.0)),
-            jar: ask.jar,
-            preferment,
-            folds: folds_of(a.style.id).0.to_vec(),
-            paces: ask.paces,
-            places: ask.places.iter().copied().filter(|(p, _)| self.is_free(*p, ask)).collect(),
-            nights: ask.night.clone(),
-            anchor: ask.at(0),
-            altitude_m: self.kitchen.altitude_m,
-            rate: 1.0,
-            log_sigma: None,
-        }
-    }
-
-    /// Whether a dough may stand there: the fridge if it is allowed, the oven if no other bread has it.
-    fn is_free(&self, place: Place, ask: &FitAsk) -> bool {
-        match place {
-            Place::Fridge => ask.fridge,
-            Place::OvenLight => ask.beside.iter().all(|b| b.oven.is_empty()),
-            Place::Room | Place::Pantry | Place::ProofBox => true,
-        }
-    }
-
-    fn fixed(&self, ask: &FitAsk) -> Fixed {
-        Fixed {
-            families: ask.families.clone(),
-            lift_warm_limit: ask.lift_warm_limit,
-            keep_dose: ask.keep_dose,
-            leaven_ready: ask.leaven_ripe_at.is_some(),
-            loads: ask.loads,
-        }
-    }
-
-    /// The families of ways there are to it, whichever are asked for.
-    #[must_use]
-    pub fn families(&self, ask: &FitAsk) -> Vec<ScheduleFamily> {
-        families(self.analysis, &self.facts(ask), &self.usual, &Fixed { families: None, ..self.fixed(ask) })
-    }
-
-    /// Its rules under a request.
-    #[must_use]
-    pub fn rules(&self, ask: &FitAsk, facts: &DoughFacts) -> super::solve::Rules {
-        let (warm, cold) = &self.oven;
-        let works = works_of(self.analysis, self.kitchen, warm, cold, self.glaze, ask.loads);
-        rules(self.analysis, facts, works, &self.usual, &self.fixed(ask))
-    }
-
-    /// How long before the wanted hour it may be ready.
-    #[must_use]
-    pub fn early(&self) -> Minute {
-        if self.analysis.style.id == StyleId::Rye { EARLY_MIN.1 } else { EARLY_MIN.0 }
-    }
-
-    /// The request in minutes, for this bread.
-    #[must_use]
-    pub fn day(&self, ask: &FitAsk) -> Day {
-        ask.day(self.early(), self.oven.0.asks())
-    }
-
-    /// The offers of laid ways.
-    pub fn offers(&self, ask: &FitAsk, search: &mut Search<'_, DoughRises<'_>>, laid: &[PlacedSchedule]) -> Vec<Offer> {
-        let rules = search.rules.clone();
-        let mut making = Making {
-            analysis: self.analysis,
-            ask,
-            day: self.day(ask),
-            kitchen: self.kitchen,
-            tables: self.tables,
-            rules: &rules,
-            rises: search.model,
-            oven: &self.oven,
-            usual: &self.usual,
-        };
-        let mut offers: Vec<Offer> = laid.iter().filter_map(|l| making.offer(l).ok()).collect();
-        compare(&mut offers, self.usual.mixed_share * self.usual.pct);
-        offers
-    }
-
-    /// What the formula's own check says of a dose that was cut.
-    fn cut_findings(&self) -> Vec<Finding> {
-        let all = if self.usual.is_cut() { crate::formula::find(self.analysis, self.tables) } else { Vec::new() };
-        all.into_iter().filter(|f| matches!(f.id, "yeast-high" | "yeast-much" | "yeast-low" | "leaven-much" | "leaven-high")).collect()
-    }
 }
 
 /// Plans for one dough, or why there are none. `clock` writes an hour as the household does.
@@ -230,7 +77,7 @@ pub fn fit_first(
     let Some(ask) = asks.first() else { return Ok((0, Answer::default())) };
     ask.check()?;
     let analysis = formula.analyse(&tables.pantry, &tables.styles);
-    let dough = Dough::new(&analysis, kitchen, tables)?;
+    let dough = Bread::new(&analysis, kitchen, tables)?;
     let facts = dough.facts(ask);
     let rules = dough.rules(ask, &facts);
     let mut model = DoughRises::new(facts, &tables.ferment);
@@ -258,7 +105,7 @@ pub fn fit_first(
 }
 
 /// With the clock fixed, the dose that brings both rises nearest to ripe; kept where it really does.
-fn refine(search: &mut Search<'_, DoughRises<'_>>, day: &Day, laid: &mut [PlacedSchedule], dough: &Dough<'_>) {
+fn refine(search: &mut Search<'_, DoughRises<'_>>, day: &Day, laid: &mut [PlacedSchedule], dough: &Bread<'_>) {
     const WORTH: f64 = 0.02;
     for l in laid.iter_mut() {
         let Some(schedule) = search.rules.schedules.get(l.schedule).cloned() else { continue };
@@ -293,7 +140,7 @@ fn no_plan(
     search: &mut Search<'_, DoughRises<'_>>,
     day: &Day,
     ask: &FitAsk,
-    dough: &Dough<'_>,
+    dough: &Bread<'_>,
     clock: &dyn Fn(Timestamp) -> String,
 ) -> Finding {
     let message = why_not(search, day, ask, dough, clock);
@@ -314,7 +161,7 @@ fn why_not(
     search: &mut Search<'_, DoughRises<'_>>,
     day: &Day,
     ask: &FitAsk,
-    dough: &Dough<'_>,
+    dough: &Bread<'_>,
     clock: &dyn Fn(Timestamp) -> String,
 ) -> String {
     if search.solved.is_empty() {
@@ -405,7 +252,7 @@ fn conflict(
 #[must_use]
 pub fn shifted(formula: &Formula, ask: &FitAsk, offer: &Offer, by_c: f64, kitchen: &Kitchen, tables: &Tables) -> Option<(Minute, bool)> {
     let analysis = formula.analyse(&tables.pantry, &tables.styles);
-    let dough = Dough::new(&analysis, kitchen, tables).ok()?;
+    let dough = Bread::new(&analysis, kitchen, tables).ok()?;
     let warmer = |by: f64| {
         let mut facts = dough.facts(ask);
         for (p, c) in facts.places.iter_mut().chain(facts.nights.iter_mut().flat_map(|n| &mut n.places)) {

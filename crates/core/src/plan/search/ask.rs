@@ -5,7 +5,7 @@ use jiff::Timestamp;
 use super::{
     hours::{Away, AwayKind, Minute, Span},
     schedule::ScheduleFamily,
-    wish::Want,
+    want::Want,
 };
 use crate::{
     ferment::{LeavenState, Pace},
@@ -185,12 +185,12 @@ impl FitAsk {
 
     /// The same as minutes, for a bread that is ready so much early and asks this of the oven: setting in °C, steam.
     #[must_use]
-    pub fn day(&self, usual_early: Minute, asks: OvenAsk) -> super::find::Day {
+    pub fn day(&self, usual_early: Minute, asks: OvenAsk) -> super::day::Day {
         let ready = self.ready_at.map(|r| self.minute(r));
         let ripe = self.leaven_ripe_at.map(|r| self.minute(r));
         #[allow(clippy::cast_possible_truncation, reason = "checked against two days")]
         let early = self.early_min.map_or(usual_early, |e| e.round() as Minute);
-        super::find::Day {
+        super::day::Day {
             from: 0,
             ready,
             early,

@@ -1,7 +1,7 @@
 //! What a plan costs: lower is better. The weights are judgement, engineering estimate.
 
 use super::{
-    find::Day,
+    day::Day,
     hours::Minute,
     judge::{Judged, p_late, p_spoil},
     placing::PlacedRise,

@@ -30,6 +30,19 @@ pub trait Ageing {
     }
 }
 
+/// What a rise needs: dough hours until ripe, and shares of these.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct RiseNeed {
+    /// Dough hours at 24 °C until ripe.
+    pub hours: f64,
+    /// The least a plan aims at.
+    pub lower: f64,
+    /// The most.
+    pub upper: f64,
+    /// Where it is over.
+    pub over: f64,
+}
+
 /// A stay of the dough while it is planned: minutes, or none where it is as long as it takes.
 pub type OpenStay = Stay<Option<Minute>>;
 
@@ -250,14 +263,7 @@ pub struct FromHere {
 
 /// How a rise under way would go on at a place so warm: 0 where it is past, nothing where it is not within 84 h.
 #[must_use]
-pub fn from_here(
-    m: &impl Ageing,
-    rise: RiseOf,
-    celsius: f64,
-    (place, place_c): (Place, f64),
-    age_h: f64,
-    need: super::solve::RiseNeed,
-) -> FromHere {
+pub fn from_here(m: &impl Ageing, rise: RiseOf, celsius: f64, (place, place_c): (Place, f64), age_h: f64, need: RiseNeed) -> FromHere {
     let mut track = Track::new(m, rise, celsius, &[Stay::at((place, place_c), None)]);
     let mut to = |share: f64| track.as_mut().and_then(|t| t.minutes_to(m, (share * need.hours - age_h).max(0.0)));
     FromHere { lo: to(need.lower), nominal: to(1.0), hi: to(need.upper), over: to(need.over) }

@@ -9,9 +9,10 @@ use jiff::Timestamp;
 
 use super::{
     curve::Ageing,
+    curve::RiseNeed,
     hours::{Minute, Span},
     schedule::{RiseOf, Schedule},
-    solve::{FED_C, Model, Past, RIPE_PAST, RiseNeed},
+    solve::{FED_C, Model, Past, RIPE_PAST},
 };
 use crate::{
     ferment::{

@@ -8,11 +8,11 @@ use super::{
     solve::Rules,
 };
 use crate::{
-    formula::{Analysis, CHILLED_C, Raising, Stage, StyleId},
+    formula::{Analysis, CHILLED_C, Raising, Stage, StyleId, WARM_LIMIT_MIN},
     kitchen::{Kitchen, Place},
     leaven::{LONG_COLD_DAYS, TWO_FEEDS_DAYS},
     oven::Glaze,
-    plan::{OvenPlan, findings::WARM_LIMIT_MIN, steps::DOOR_MIN},
+    plan::{OvenPlan, steps::DOOR_MIN},
 };
 
 /// What the search may not vary.

@@ -3,13 +3,14 @@
 use jiff::Timestamp;
 
 use super::{
-    answer::{Dough, fit},
+    answer::fit,
     ask::FitAsk,
+    bread::Bread,
     dough::DoughRises,
     hours::{HandsTaken, Need, Span},
     offer::Offer,
-    placing::{FOLD_MIN, PlacedSchedule},
-    schedule::ScheduleFamily,
+    placing::PlacedSchedule,
+    schedule::{FOLD_MIN, ScheduleFamily},
     solve::Search,
 };
 use crate::{
@@ -53,7 +54,7 @@ fn orders(n: usize) -> Vec<Vec<usize>> {
 
 /// Doughs planned one after the other, each way of each solved once.
 struct Planner<'p, 'a> {
-    doughs: &'p [Dough<'a>],
+    doughs: &'p [Bread<'a>],
     asks: &'p [FitAsk],
     /// How many plans of each dough are followed up.
     kept: usize,
@@ -78,7 +79,7 @@ impl<'a> Planner<'_, 'a> {
     }
 
     fn searches<'m>(&self, models: &'m mut [DoughRises<'a>]) -> Searches<'m, 'a> {
-        let with_rules = |(model, (d, ask)): (&'m mut DoughRises<'a>, (&Dough<'a>, &FitAsk))| {
+        let with_rules = |(model, (d, ask)): (&'m mut DoughRises<'a>, (&Bread<'a>, &FitAsk))| {
             let rules = d.rules(ask, model.facts());
             Search::new(model, rules)
         };
@@ -186,7 +187,7 @@ pub fn fit_many(
     let analyses: Vec<Analysis<'_>> = formulas.iter().map(|(f, _)| f.analyse(&tables.pantry, &tables.styles)).collect();
     let mut doughs = Vec::new();
     for (i, a) in analyses.iter().enumerate() {
-        doughs.push(Dough::new(a, kitchen, tables).map_err(|e| e.under(&here.at(i)))?);
+        doughs.push(Bread::new(a, kitchen, tables).map_err(|e| e.under(&here.at(i)))?);
     }
     let kept = if formulas.len() == 2 { 3 } else { 1 };
     let planner = Planner { doughs: &doughs, asks: &asks, kept };

@@ -8,9 +8,11 @@
 
 pub mod answer;
 pub mod ask;
+pub mod bread;
 pub mod compare;
 mod cost;
 pub mod curve;
+pub mod day;
 pub mod dose;
 pub mod dough;
 pub mod families;
@@ -23,6 +25,7 @@ pub mod placing;
 pub mod relax;
 pub mod schedule;
 pub mod solve;
+pub mod want;
 pub mod wish;
 
 /// Ids of the findings raised on a plan, with their reason and source.

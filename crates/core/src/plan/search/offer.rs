@@ -3,9 +3,9 @@
 use super::{
     ask::FitAsk,
     curve::OpenStay,
+    day::Day,
     dose::{Dose, UsualDose},
     dough::DoughRises,
-    find::Day,
     hours::{AwayKind, Minute},
     judge::{is_risky, risk_word},
     placing::{PlacedRise, PlacedSchedule},
@@ -18,7 +18,7 @@ use crate::{
     Tables,
     ferment::{Act, Dough, LeavenState, RiseKind, RiseStage},
     findings::{Finding, Severity},
-    formula::{Analysis, Formula},
+    formula::{Analysis, Formula, WARM_LIMIT_MIN},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Minutes, Place, Stay},
     measure::{show, show_degrees},
@@ -380,7 +380,7 @@ impl Making<'_, '_> {
         };
         let mut found = Vec::new();
         let warm_min = f64::from(laid.warm_min);
-        if self.rises.facts().perishable && warm_min > findings::WARM_LIMIT_MIN {
+        if self.rises.facts().perishable && warm_min > WARM_LIMIT_MIN {
             found.push(findings::left_warm(warm_min));
         }
         if laid.folds.len() < self.rules.folds.1 && !schedule.bulk.is_empty() {

@@ -1,21 +1,23 @@
 //! A way laid in truth: each wait solved again from the state the dough really is in, then judged.
 
 use super::{
-    curve::{Ageing, LONGEST_MIN, OpenStay, age_after, celsius_after, from_here},
-    find::Day,
+    curve::{Ageing, LONGEST_MIN, OpenStay, RiseNeed, age_after, celsius_after, from_here},
+    day::Day,
     hours::{AwayKind, Minute, Set, Span, WaitRange, Windows, both, nearest},
     judge::{Judged, p_late, p_spoil},
-    schedule::{RiseOf, Schedule, Work},
-    solve::{FED_C, Model, Past, RIPE_PAST, RiseNeed, Search, Solved},
+    schedule::{FOLD_MIN, RiseOf, Schedule, Work},
+    solve::{FED_C, Model, Past, RIPE_PAST, Search, Solved},
 };
-use crate::{formula::CHILLED_C, kitchen::Place, plan::findings::WARM_LIMIT_MIN};
+use crate::{
+    formula::{CHILLED_C, WARM_LIMIT_MIN},
+    kitchen::Place,
+};
 
 /// Ripeness may miss its aim by so much.
 pub const AIM_SLACK: f64 = 0.05;
 /// Sent on below this share of its lower aim a dough fails.
 const LOW_HARD: f64 = 0.8;
-/// A fold: minutes of hands, how much earlier or later it may be, how far apart two are. Common practice, no source.
-pub const FOLD_MIN: Minute = 3;
+/// A fold: how much earlier or later it may be, how far apart two are. Common practice, no source.
 const FOLD_SLACK_MIN: Minute = 15;
 const FOLDS_APART_MIN: Minute = 10;
 /// What it costs that a dough is not folded that should be.

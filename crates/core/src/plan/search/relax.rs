@@ -3,10 +3,10 @@
 use jiff::Timestamp;
 
 use super::{
-    answer::Dough,
     ask::FitAsk,
+    bread::Bread,
+    day::Day,
     dough::DoughRises,
-    find::Day,
     hours::{AwayKind, Minute},
     offer::Offer,
     schedule::{Leg, Schedule},
@@ -68,7 +68,7 @@ const MOST: usize = 3;
 impl Relaxation {
     /// The plan that follows.
     #[must_use]
-    pub fn offer(&self, dough: &Dough<'_>) -> Option<Offer> {
+    pub fn offer(&self, dough: &Bread<'_>) -> Option<Offer> {
         let facts = dough.facts(&self.ask);
         let rules = dough.rules(&self.ask, &facts);
         let mut model = DoughRises::new(facts, &dough.tables.ferment);
@@ -76,7 +76,7 @@ impl Relaxation {
     }
 
     /// The same from a search that knows its ways: other hours, the same places.
-    pub(super) fn offer_in(&self, search: &mut Search<'_, DoughRises<'_>>, dough: &Dough<'_>) -> Option<Offer> {
+    pub(super) fn offer_in(&self, search: &mut Search<'_, DoughRises<'_>>, dough: &Bread<'_>) -> Option<Offer> {
         let day = dough.day(&self.ask);
         let laid = search.plans(&day, 1).into_iter().next().or_else(|| search.any(&day, TRIES))?;
         dough.offers(&self.ask, search, &[laid]).into_iter().next()
@@ -92,7 +92,7 @@ impl Relaxation {
     #[must_use]
     pub fn offer_for(&self, formula: &Formula, kitchen: &Kitchen, tables: &Tables) -> Option<Offer> {
         let analysis = formula.analyse(&tables.pantry, &tables.styles);
-        self.offer(&Dough::new(&analysis, kitchen, tables).ok()?)
+        self.offer(&Bread::new(&analysis, kitchen, tables).ok()?)
     }
 
     fn weight(&self) -> f64 {
@@ -165,7 +165,7 @@ pub fn relaxations(
     search: &mut Search<'_, DoughRises<'_>>,
     day: &Day,
     ask: &FitAsk,
-    dough: &Dough<'_>,
+    dough: &Bread<'_>,
     clock: &dyn Fn(Timestamp) -> String,
 ) -> Vec<Relaxation> {
     let mut found: Vec<Relaxation> = Vec::new();

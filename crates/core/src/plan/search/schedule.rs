@@ -221,6 +221,8 @@ pub struct Works {
     pub loads: Minute,
 }
 
+/// A fold: minutes of hands. Common practice, no source.
+pub const FOLD_MIN: Minute = 3;
 /// Moving a dough, taking a loaf out, minding the oven: minutes of hands.
 pub const MOVE_MIN: Minute = 2;
 /// Taking out.

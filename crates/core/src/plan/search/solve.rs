@@ -3,24 +3,11 @@
 use std::borrow::Cow;
 
 use super::{
-    curve::{Ageing, Ages, Curves, OpenStay, celsius_after, stays},
+    curve::{Ageing, Ages, Curves, OpenStay, RiseNeed, celsius_after, stays},
     hours::{Minute, Span, WaitRange},
     schedule::{Leg, RiseOf, Schedule, ScheduleFamily, Work, Works},
 };
 use crate::kitchen::Place;
-
-/// What a rise needs: dough hours until ripe, and shares of these.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct RiseNeed {
-    /// Dough hours at 24 °C until ripe.
-    pub hours: f64,
-    /// The least a plan aims at.
-    pub lower: f64,
-    /// The most.
-    pub upper: f64,
-    /// Where it is over.
-    pub over: f64,
-}
 
 /// How the rises before went.
 #[derive(Debug, Clone, Copy, PartialEq)]

@@ -4,34 +4,15 @@
 use std::cmp::Ordering;
 
 use super::{
-    find::Day,
+    day::Day,
     hours::{Minute, Span},
     judge::{is_risky, risk_word},
-    placing::{FOLD_MIN, PlacedSchedule},
-    schedule::RiseOf,
+    placing::PlacedSchedule,
+    schedule::{FOLD_MIN, RiseOf},
     solve::{Model, Search},
+    want::Want,
 };
 use crate::measure::{show, show_minutes};
-
-words! {
-    /// What matters most.
-    Want { Sleep "sleep", FewActs "few-acts", Flavour "flavour", Soon "soon" }
-}
-
-impl Want {
-    /// All of them, in the order of the page.
-    pub const ALL: [Self; 4] = [Self::Sleep, Self::FewActs, Self::Flavour, Self::Soon];
-    /// As a baker says it.
-    #[must_use]
-    pub const fn title(self) -> &'static str {
-        match self {
-            Self::Sleep => "let me sleep longest",
-            Self::FewActs => "fewest acts",
-            Self::Flavour => "most flavour",
-            Self::Soon => "as soon as it can be",
-        }
-    }
-}
 
 /// What the wishes weigh.
 #[derive(Debug, Clone, Copy, PartialEq)]

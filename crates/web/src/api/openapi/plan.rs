@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     leaven::JarEventKind,
-    plan::search::{schedule::ScheduleFamily, wish::Want},
+    plan::search::{schedule::ScheduleFamily, want::Want},
 };
 use serde_json::{Value, json};
 

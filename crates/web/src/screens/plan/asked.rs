@@ -10,7 +10,7 @@ use cerealis_core::{
             ask::{AwayAsk, FitAsk},
             hours::AwayKind,
             schedule::ScheduleFamily,
-            wish::Want,
+            want::Want,
         },
     },
 };

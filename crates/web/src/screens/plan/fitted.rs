@@ -13,7 +13,7 @@ use cerealis_core::{
     measure::{show, show_minutes},
     plan::{
         Beside, StepKind, minutes_between,
-        search::{answer::Answer, ask::FitAsk, offer::Offer, relax::RelaxKind, wish::Want},
+        search::{answer::Answer, ask::FitAsk, offer::Offer, relax::RelaxKind, want::Want},
     },
 };
 use cerealis_exchange::PlanFormat;

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use cerealis_core::plan::search::wish::Want;
+use cerealis_core::plan::search::want::Want;
 use serde::Deserialize;
 
 /// A formula and answers.
