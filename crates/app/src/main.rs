@@ -3,7 +3,9 @@
 mod demo;
 
 use std::{
-    net::{SocketAddr, ToSocketAddrs},
+    fs::{File, TryLockError},
+    io::IsTerminal,
+    net::{SocketAddr, TcpListener, ToSocketAddrs},
     path::{Path, PathBuf},
     process::ExitCode,
 };
@@ -77,6 +79,8 @@ enum Ending {
     Tables(#[from] cerealis_core::pantry::TableError),
     #[error("The household's data cannot be opened: {0}")]
     Store(#[from] cerealis_store::StoreError),
+    #[error("The folder {folder} cannot be used: {why}. Choose another with --data, or mend it.")]
+    Folder { folder: String, why: std::io::Error },
     #[error("{0}")]
     Usage(String),
     #[error("{0}")]
@@ -87,7 +91,13 @@ enum Ending {
 async fn main() -> ExitCode {
     let cli = Cli::parse();
     let filter = tracing_subscriber::EnvFilter::try_from_env("CEREALIS_LOG").unwrap_or_else(|_| "info,tracing_actix_web=info".into());
-    tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
+    let logs = tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr);
+    // Lines for people where a terminal reads them, JSON where a program does.
+    if std::io::stderr().is_terminal() {
+        logs.compact().init();
+    } else {
+        logs.json().init();
+    }
     match run(cli.command).await {
         Ok(()) => ExitCode::SUCCESS,
         Err(e) => {
@@ -101,27 +111,29 @@ async fn run(command: Command) -> Result<(), Ending> {
     let tables = Tables::built_in()?;
     match command {
         Command::Serve { common, data } => {
+            let port = listen(&common)?;
             let fresh = !data.join(BOOK).exists();
-            let db = open(&data)?;
+            let (db, _held) = open(&data)?;
             if fresh {
                 let mut connection = db.connection()?;
                 kitchen::put(&mut connection, &Kitchen { zone: zone_here(), ..Kitchen::default() })?;
             }
             let state =
                 State { household: Household::open(tables, &db)?, db, clock: Clock::system(), guard: Guard { hosts: common.host.clone() } };
-            serve(&common, state).await
+            serve(port, state).await
         }
         Command::Demo { common, data, clock } => {
+            let port = listen(&common)?;
             let temporary = if data.is_none() { Some(tempfile::tempdir()?) } else { None };
             let folder = data.or_else(|| temporary.as_ref().map(|t| t.path().to_owned())).unwrap_or_default();
             if folder.join(BOOK).exists() {
                 return Err(Ending::Usage(format!("{} already holds a household; the demo does not touch it.", folder.display())));
             }
             let clock = clock.map_or_else(Clock::system, |(at, speed)| Clock::starting(at, speed));
-            let db = open(&folder)?;
+            let (db, _held) = open(&folder)?;
             demo::lay_out(&db, &tables, clock.now())?;
             let state = State { household: Household::open(tables, &db)?, db, clock, guard: Guard { hosts: common.host.clone() } };
-            serve(&common, state).await
+            serve(port, state).await
         }
     }
 }
@@ -134,12 +146,21 @@ fn zone_here() -> String {
 /// The household's file in its folder.
 const BOOK: &str = "household.db";
 
-fn open(folder: &Path) -> Result<Database, Ending> {
-    std::fs::create_dir_all(folder)?;
-    Ok(Database::open(&folder.join(BOOK))?)
+/// Opens the household in its folder, and holds the folder: a second program that wrote there would not know what the first
+/// one keeps in mind. It is let go when the file is, however the program ends.
+fn open(folder: &Path) -> Result<(Database, File), Ending> {
+    let broken = |why: std::io::Error| Ending::Folder { folder: folder.display().to_string(), why };
+    std::fs::create_dir_all(folder).map_err(broken)?;
+    let held = File::options().create(true).truncate(false).write(true).open(folder.join("household.lock")).map_err(broken)?;
+    held.try_lock().map_err(|e| match e {
+        TryLockError::WouldBlock => Ending::Usage(format!("{} is open in another Cerealis. End that one first.", folder.display())),
+        TryLockError::Error(e) => broken(e),
+    })?;
+    Ok((Database::open(&folder.join(BOOK))?, held))
 }
 
-async fn serve(common: &Common, state: State) -> Result<(), Ending> {
+/// Takes the port, before anything is made on the disk.
+fn listen(common: &Common) -> Result<TcpListener, Ending> {
     let wrong = || Ending::Usage(format!("“{}” is no address to listen on, for example 127.0.0.1:8080.", common.listen));
     let addresses: Vec<SocketAddr> = common.listen.to_socket_addrs().map_err(|_| wrong())?.collect();
     if addresses.iter().any(|a| !a.ip().is_loopback()) {
@@ -147,12 +168,17 @@ async fn serve(common: &Common, state: State) -> Result<(), Ending> {
             "Cerealis listens on this machine only (127.0.0.1): it has no entrance yet that would keep others out.".into(),
         ));
     }
+    TcpListener::bind(addresses.as_slice())
+        .map_err(|e| Ending::Usage(format!("{} cannot be listened on: {e}. Another port: --listen 127.0.0.1:8081", common.listen)))
+}
+
+async fn serve(listener: TcpListener, state: State) -> Result<(), Ending> {
     let server = HttpServer::new(move || app(state.clone()))
         .workers(2)
         .client_request_timeout(std::time::Duration::from_secs(10))
         .shutdown_timeout(5)
-        .bind(addresses.as_slice())
-        .map_err(|e| Ending::Usage(format!("{} cannot be listened on: {e}", common.listen)))?;
+        .tcp_nodelay(true)
+        .listen(listener)?;
     for address in server.addrs() {
         println!("Cerealis is at http://{address}/");
     }

@@ -144,3 +144,50 @@ fn help_names_what_there_is() {
     assert!(said.contains("serve") && said.contains("demo"));
     assert!(String::from_utf8(ended(&["--version"]).stdout).unwrap().starts_with("cerealis "));
 }
+
+#[test]
+fn a_folder_belongs_to_one_program_at_a_time() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().to_str().unwrap().to_owned();
+    let first = Running::start(&["serve", "--data", &data]);
+    let second = ended(&["serve", "--data", &data, "--listen", "127.0.0.1:0"]);
+    let said = String::from_utf8(second.stderr).unwrap();
+    assert!(second.status.code() == Some(2) && said.contains("open in another Cerealis"), "{said}");
+    first.page("/");
+    // However it ends, the folder is free again.
+    drop(first);
+    Running::start(&["serve", "--data", &data]).page("/");
+}
+
+#[test]
+fn a_port_that_is_taken_leaves_no_household_behind() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().join("bread");
+    let taken = std::net::TcpListener::bind("127.0.0.1:0").unwrap();
+    let address = taken.local_addr().unwrap().to_string();
+    let a = ended(&["serve", "--data", data.to_str().unwrap(), "--listen", &address]);
+    let said = String::from_utf8(a.stderr).unwrap();
+    assert!(a.status.code() == Some(2) && said.contains("--listen"), "{said}");
+    assert!(!data.exists(), "the household is made once the port is had");
+}
+
+#[test]
+fn a_packed_page_comes_whole_and_at_once() {
+    let demo = Running::start(&["demo", "--clock", "2026-11-06T16:40:00+00:00,1"]);
+    let mut stream = TcpStream::connect(&demo.address).unwrap();
+    // As a browser asks: one connection, packed, page after page.
+    for _ in 0..3 {
+        write!(stream, "GET /logbook HTTP/1.1\r\nHost: {}\r\nAccept-Encoding: gzip\r\n\r\n", demo.address).unwrap();
+        let mut reader = BufReader::new(&stream);
+        let mut head = String::new();
+        while !head.ends_with("\r\n\r\n") {
+            assert!(reader.read_line(&mut head).unwrap() > 0, "{head}");
+        }
+        let head = head.to_ascii_lowercase();
+        assert!(head.contains("content-encoding: gzip") && !head.contains("chunked"), "{head}");
+        let length = head.lines().find_map(|l| l.strip_prefix("content-length: ")).unwrap().trim().parse().unwrap();
+        let mut body = vec![0; length];
+        reader.read_exact(&mut body).unwrap();
+        assert_eq!(body[..2], [0x1f, 0x8b], "a gzip");
+    }
+}

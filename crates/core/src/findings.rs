@@ -199,6 +199,26 @@ pub struct Finding {
 }
 
 impl Finding {
+    /// What names one of its remedies wherever it is sent: the finding's id, its line, and the words of the button.
+    #[must_use]
+    pub fn key(&self, remedy: &Remedy) -> String {
+        let line = self.line.map_or_else(|| "-".to_owned(), |l| l.to_string());
+        format!("{}:{line}:{}", self.id, remedy.label)
+    }
+
+    /// The remedy a key names among findings that were looked for anew. Where the figures moved since the button was drawn it
+    /// is the one of the same finding and line that changes the same: never another finding's, and nothing where that one is
+    /// answered.
+    #[must_use]
+    pub fn named<'f>(key: &str, found: &'f [Self]) -> Option<(&'f Self, &'f Remedy)> {
+        let mut parts = key.splitn(3, ':');
+        let (id, line, label) = (parts.next()?, parts.next()?, parts.next()?);
+        let line = if line == "-" { None } else { Some(line.parse().ok()?) };
+        let mine = || found.iter().filter(|f| f.id == id && f.line == line).flat_map(|f| f.remedies.iter().map(move |r| (f, r)));
+        let without_figures = |label: &str| label.chars().filter(|c| !c.is_ascii_digit() && !matches!(c, '.' | ',')).collect::<String>();
+        mine().find(|(_, r)| r.label == label).or_else(|| mine().find(|(_, r)| without_figures(&r.label) == without_figures(label)))
+    }
+
     /// As the API writes it.
     #[must_use]
     pub fn wire(&self) -> Value {

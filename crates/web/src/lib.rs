@@ -55,6 +55,7 @@ pub fn app(
         .configure(edge::assets::routes)
         .default_service(web::to(edge::nothing_here))
         .wrap(Compress::default())
+        .wrap(from_fn(edge::in_one_piece))
         .wrap(from_fn(edge::guard))
         .wrap(edge::headers())
         .wrap(tracing_actix_web::TracingLogger::default())

@@ -33,13 +33,15 @@ impl Guard {
     }
 }
 
-/// Headers of every answer. The policy allows no inline script or style anywhere.
+/// Headers of every answer that says nothing else: nobody keeps what a household wrote, and the policy allows no inline
+/// script or style anywhere.
 #[must_use]
 pub fn headers() -> DefaultHeaders {
     DefaultHeaders::new()
         .add((header::CONTENT_SECURITY_POLICY, POLICY))
         .add((header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
-        .add((header::REFERRER_POLICY, "no-referrer"))
+        .add((header::REFERRER_POLICY, "same-origin"))
+        .add((header::CACHE_CONTROL, "no-store"))
         .add((header::X_FRAME_OPTIONS, "DENY"))
         .add(("Cross-Origin-Opener-Policy", "same-origin"))
         .add(("Cross-Origin-Resource-Policy", "same-origin"))
@@ -63,7 +65,8 @@ pub async fn guard<B: MessageBody>(request: ServiceRequest, next: Next<B>) -> Re
     }
     let changes = !matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
     if changes {
-        let origin = text(header::ORIGIN).filter(|o| o != "null");
+        // A page of ours always says where it is; `null` is one that hides it.
+        let origin = text(header::ORIGIN);
         let site = text(header::HeaderName::from_static("sec-fetch-site"));
         let ours = origin.as_ref().map(|o| o.split_once("://").is_some_and(|(_, h)| h == host));
         let foreign = ours == Some(false) || site.as_deref().is_some_and(|s| s == "cross-site" || s == "same-site");

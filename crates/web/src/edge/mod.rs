@@ -8,6 +8,7 @@ mod filters;
 mod guard;
 mod household;
 mod local;
+mod piece;
 mod problem;
 mod sent;
 
@@ -18,6 +19,7 @@ pub use filters::asset;
 pub use guard::{Guard, guard, headers};
 pub use household::Household;
 pub use local::{Local, in_words, to_step};
+pub use piece::in_one_piece;
 pub use problem::{Failure, PageFailure, nothing_here, problem};
 pub use sent::{Form, Sent, Written, query_config};
 

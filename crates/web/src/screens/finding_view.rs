@@ -47,9 +47,9 @@ impl FindingView {
         }
     }
 
-    /// The `index`-th finding of its page.
+    /// A finding of its page.
     #[must_use]
-    pub fn new(index: usize, f: &Finding) -> Self {
+    pub fn new(f: &Finding) -> Self {
         let cut = f
             .message
             .char_indices()
@@ -57,7 +57,7 @@ impl FindingView {
         let (head, rest) = cut.map_or((f.message.as_str(), ""), |(i, _)| f.message.split_at(i + 1));
         let remedy = |(i, r): (usize, &cerealis_core::findings::Remedy)| RemedyView {
             label: r.label.clone(),
-            value: format!("remedy:{index}:{i}"),
+            value: format!("remedy:{}", f.key(r)),
             first: i == 0 && !r.changes.is_empty(),
             focused: false,
         };

@@ -238,7 +238,7 @@ async fn strangers_are_kept_out_and_every_answer_carries_its_policy() {
     let a = get(&k, "/").await;
     let policy = a.header("content-security-policy").unwrap();
     assert!(policy.starts_with("default-src 'none'; script-src 'self'; style-src 'self';") && !policy.contains("unsafe"), "{policy}");
-    assert_eq!((a.header("x-content-type-options"), a.header("referrer-policy")), (Some("nosniff"), Some("no-referrer")));
+    assert_eq!((a.header("x-content-type-options"), a.header("referrer-policy")), (Some("nosniff"), Some("same-origin")));
 }
 
 #[actix_web::test]

@@ -44,6 +44,23 @@ async fn pages_and_files_travel_packed_for_who_can_unpack_them() {
 }
 
 #[actix_web::test]
+async fn nobody_on_the_way_keeps_what_a_household_wrote() {
+    let k = kitchen();
+    for path in ["/", "/api/v1/kitchen", "/api/v1/formulas", "/nowhere"] {
+        assert_eq!(get(&k, path).await.header("cache-control"), Some("no-store"), "{path}");
+    }
+    assert_ne!(get(&k, "/static/css/app.css").await.header("cache-control"), Some("no-store"));
+}
+
+#[actix_web::test]
+async fn a_page_that_hides_where_it_is_changes_nothing() {
+    let k = kitchen();
+    let a = with_headers(&k, Method::POST, "/formula/read", &[("origin", "null")]).await;
+    assert_eq!(a.status, 403, "{}", a.text);
+    assert_eq!(get(&k, "/").await.header("referrer-policy"), Some("same-origin"), "our own pages say where they are");
+}
+
+#[actix_web::test]
 async fn a_pasted_recipe_comes_back_in_grams_with_its_slips_named() {
     let k = kitchen();
     let a = form(&k, "/formula/read", &[("text", RECIPE)]).await;
@@ -97,7 +114,7 @@ async fn a_line_can_be_moved_scaled_mended_and_kept() {
     let with = |more: &[(&'static str, &'static str)]| lines.iter().chain(more).copied().collect::<Vec<_>>();
     let a = form(&k, "/formula", &with(&[("do", "up:1")])).await;
     assert!(a.text.find("value=\"Water\"").unwrap() < a.text.find("value=\"Bread flour\"").unwrap());
-    let a = form(&k, "/formula", &with(&[("do", "remedy:0:0")])).await;
+    let a = form(&k, "/formula", &with(&[("do", "remedy:salt-missing:-:Add 10 g")])).await;
     assert!(a.text.contains("value=\"Fine salt\"") && !a.text.contains("No salt."), "the remedy adds the salt");
     let a = form(&k, "/formula", &with(&[("do", "scale:flour"), ("scale[flour_g]", "250")])).await;
     assert!(a.text.contains("value=\"175\""), "half the water");

@@ -150,7 +150,7 @@ async fn what_cannot_be_read_of_pieces_and_oven_stays_and_is_told() {
 }
 
 #[actix_web::test]
-async fn remedies_are_taken_by_their_number() {
+async fn remedies_are_taken_by_their_name() {
     let k = kitchen();
     let a = sheet(&k, &[("do", "remove:2")]).await;
     let (_, rest) = a.text.split_once("value=\"remedy:").unwrap();
@@ -172,9 +172,46 @@ async fn remedies_are_taken_by_their_number() {
     assert_eq!(mended.status, 200);
     assert!(!mended.text.contains("No salt."));
     assert!(names(&mended).iter().any(|n| n.contains("salt")), "{:?}", names(&mended));
-    for nonsense in ["remedy:99:0", "remedy:0:99", "remedy:", "remedy:x:y", "ask:0:no:no", "ask:", "scale:", "juggle"] {
+    for nonsense in
+        ["remedy:no-such:0:Add 10 g", "remedy:salt-missing:7:Add 10 g", "remedy:", "remedy:x:y", "ask:0:no:no", "ask:", "scale:", "juggle"]
+    {
         assert!(sheet(&k, &[("do", nonsense)]).await.status < 500, "{nonsense}");
     }
+}
+
+/// The recipe was changed while a hand was on its way to a button: the button's own deed is done, or none.
+#[actix_web::test]
+async fn a_button_drawn_before_the_last_key_does_its_own_deed_or_none() {
+    let k = kitchen();
+    let bread = |flour: &'static str, salt: Option<&'static str>, deed: &str| {
+        let mut all = vec![
+            ("lines[0][ingredient]", "Bread flour".to_owned()),
+            ("lines[0][grams]", flour.to_owned()),
+            ("lines[1][ingredient]", "Water".to_owned()),
+            ("lines[1][grams]", "340".to_owned()),
+            ("lines[2][ingredient]", "Instant yeast".to_owned()),
+            ("lines[2][grams]", "50".to_owned()),
+        ];
+        if let Some(salt) = salt {
+            all.extend([("lines[3][ingredient]", "Fine salt".to_owned()), ("lines[3][grams]", salt.to_owned())]);
+        }
+        all.push(("do", deed.to_owned()));
+        all
+    };
+    let send = async |body: Vec<(&'static str, String)>| {
+        let pairs: Vec<(&str, &str)> = body.iter().map(|(k, v)| (*k, v.as_str())).collect();
+        form(&k, "/formula", &pairs).await
+    };
+    let drawn = send(bread("500", None, "again")).await;
+    let deeds: Vec<String> = drawn.text.split("value=\"remedy:").skip(1).map(|r| r.split('"').next().unwrap().to_owned()).collect();
+    let salt = deeds.iter().find(|d| d.starts_with("salt-missing")).unwrap();
+    // Meanwhile the salt was typed in: its finding is gone, and no other finding's remedy is taken in its place.
+    let after = send(bread("500", Some("10"), &format!("remedy:{salt}"))).await;
+    assert_eq!(names(&after).iter().filter(|n| n.contains("salt")).count(), 1, "{:?}", names(&after));
+    assert!(after.text.contains("value=\"50\""), "the yeast stays as it was typed");
+    // Meanwhile the flour was doubled: the salt is that of the flour that stands there.
+    let after = send(bread("1000", None, &format!("remedy:{salt}"))).await;
+    assert!(after.text.contains("value=\"20\"") && after.text.contains("value=\"50\""), "{:?}", names(&after));
 }
 
 #[actix_web::test]

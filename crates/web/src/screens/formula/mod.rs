@@ -491,17 +491,13 @@ fn divide_further(sheet: &mut Sheet, which: &str, state: &State) {
     sheet.draft.further.push(next);
 }
 
-/// Takes the remedy a button names: the finding's number and the remedy's.
+/// Takes the remedy a button names.
 fn apply_remedy(sheet: &mut Sheet, which: &str, state: &State) -> Option<String> {
-    let (f, r) = which.split_once(':')?;
-    let (f, r) = (f.parse::<usize>().ok()?, r.parse::<usize>().ok()?);
     let Ok(formula) = sheet.draft.check(&state.tables().pantry) else { return None };
     let found = findings(&formula, read_again(sheet, state).as_ref(), &sheet.kitchen, state);
-    if let Some((finding, remedy)) = found.get(f).and_then(|f| f.remedies.get(r).map(|r| (f, r))) {
-        sheet.draft = FormulaDraft::from(formula.after(remedy, finding.id, &state.tables().pantry).body());
-        return Some(finding.line.map_or_else(|| "after:loose".to_owned(), |l| format!("after:{l}")));
-    }
-    None
+    let (finding, remedy) = Finding::named(which, &found)?;
+    sheet.draft = FormulaDraft::from(formula.after(remedy, finding.id, &state.tables().pantry).body());
+    Some(finding.line.map_or_else(|| "after:loose".to_owned(), |l| format!("after:{l}")))
 }
 
 /// What a word that was not read means: remembered for the household, or told for this recipe; its lines join the

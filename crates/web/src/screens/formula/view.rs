@@ -259,7 +259,7 @@ impl SheetPage {
         let errors = checked.err().unwrap_or(&none);
         let formula = checked.ok();
         let analysis = formula.map(|f| f.analyse(&t.pantry, &t.styles));
-        let views: Vec<FindingView> = found.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect();
+        let views: Vec<FindingView> = found.iter().map(FindingView::new).collect();
         let last = draft.lines.len().saturating_sub(1);
         let waits = reading.filter(|r| r.is_half()).map_or_else(String::new, waits_for);
         let with = Spoons::of(kitchen, &t.pantry);

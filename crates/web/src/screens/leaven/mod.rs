@@ -272,7 +272,11 @@ fn standing(id: &str, jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State)
     Standing {
         headline,
         sign: use_now.words(),
-        fed: format!("Fed {} at {when}, {}.", ratio_words(s.fed.grams).replace(' ', ""), place.map_or_else(String::new, |s| s.told())),
+        fed: format!(
+            "Fed {} at {when}, {}.",
+            ratio_words(s.fed.grams).replace(' ', ""),
+            place.map_or_else(String::new, cerealis_core::kitchen::Stay::told)
+        ),
         glass: glass(s.ratio_now, s.best_height, format!("The jar stands at {} times its height when fed.", show(s.ratio_now, 1))),
         wide: curve(&f, 900, 300, true),
         narrow: curve(&f, 358, 250, true),

@@ -344,8 +344,7 @@ pub(super) fn answer(bake: &Bake, q: &Query, (dial, tapped): (Dial, bool), t: &T
         film: film_view(bake, a, t),
         findings: find(bake, a, k)
             .iter()
-            .enumerate()
-            .map(|(i, f)| FindingView { link: set_instead(f, q, dial).filter(|_| !tapped), remedies: Vec::new(), ..FindingView::new(i, f) })
+            .map(|f| FindingView { link: set_instead(f, q, dial).filter(|_| !tapped), remedies: Vec::new(), ..FindingView::new(f) })
             .collect(),
         cautions: cautions(bake, a.steam_min > 0.0),
         working: a

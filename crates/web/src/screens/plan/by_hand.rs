@@ -233,10 +233,9 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
         .chain(course.as_ref().and_then(|c| plan::findings::of_oven(c, &ask, beside, &|at| local.clock_seen(at, now))))
         .chain(course.as_ref().and_then(|c| plan::findings::of_warm_hours(c, &ask, &analysis, kitchen)))
         .chain(plan::findings::of_ask(&ask, &analysis, kitchen, t))
-        .enumerate()
-        .map(|(i, n)| {
+        .map(|n| {
             let link = n.instead.map(|(label, instead)| (label, asking(q, &instead, &ask, &local).address("/plan/by-hand")));
-            FindingView { link, ..FindingView::new(i, &n.finding) }
+            FindingView { link, ..FindingView::new(&n.finding) }
         })
         .collect();
     let style = analysis.style.id.word();

@@ -252,7 +252,7 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
             .filter(|r| r.kind != RelaxKind::StartEarlier || asked.ask.from > now)
             .map(|r| compromise(r, &q_plan, &local))
             .collect(),
-        noted: answer.findings.iter().filter(|f| f.id != "no-plan").enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
+        noted: answer.findings.iter().filter(|f| f.id != "no-plan").map(FindingView::new).collect(),
         water: water_of(shown.map_or(formula, |o| &o.formula)),
         hours: kitchen.hours.iter().map(|h| (h.name.clone(), h.words(), h.kind.word())).collect(),
         assumed: kitchen.assumed_hours().map(|h| h.words()),

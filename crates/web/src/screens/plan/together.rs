@@ -268,7 +268,7 @@ fn view(k: &Kitchens, q: &Query, found: Together, choices: Vec<Choice>, refused:
         options: options.collect(),
         option: q.option,
         acts: acts.collect(),
-        findings: found.findings.iter().enumerate().map(|(i, x)| FindingView::new(i, x)).collect(),
+        findings: found.findings.iter().map(FindingView::new).collect(),
         chosen: k.breads.iter().enumerate().map(|(i, b)| (b.0.clone(), hour(b.3), shown(i))).collect(),
         parts: parts.iter().map(part).collect(),
     }

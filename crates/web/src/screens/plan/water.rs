@@ -55,7 +55,7 @@ impl WaterView {
             method: if factor { "factor" } else { "heat balance" },
             other: format!("{} by {}", show(w.other_c, 0), if factor { "heat balance" } else { "factor" }),
             reason: w.reason,
-            findings: w.findings.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
+            findings: w.findings.iter().map(FindingView::new).collect(),
             working: w
                 .working
                 .iter()

@@ -148,7 +148,7 @@ pub(super) fn whole(
         rows: StepRow::all(&o.course.steps, &local),
         dose: o.dose.as_ref().map(dose_words),
         facts: facts(o, &local),
-        findings: o.findings.iter().enumerate().map(|(i, f)| FindingView::new(i, f)).collect(),
+        findings: o.findings.iter().map(FindingView::new).collect(),
         shifts: if shift { shifts(o, asked, formula, kitchen, state) } else { Vec::new() },
         risk: o.is_risky().then(|| o.risk_words(&|at| local.clock_to(at, 5.0))),
         oven: OvenLine { told: OvenTold::of(&o.course.oven, &o.formula, kitchen, state), other },
