@@ -3,6 +3,7 @@
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
+use super::reading::{CORE_C, doubt, doubt_within, measured};
 use crate::{
     input::{Errors, InputErrors, Pointer},
     kitchen::Place,
@@ -108,7 +109,6 @@ const FAULTS: &[&str] = &[
     "dull-crust",
 ];
 const COLOURS: &[&str] = &["raw", "pale", "golden", "brown", "dark", "burnt"];
-const MEASURED: &[&str] = &["dough", "water", "flour", "room", "pantry", "fridge", "proof-box", "oven-light", "oven", "leaven"];
 const RISES: &[&str] = &["leaven", "preferment", "bulk", "proof"];
 /// How far a phone's clock may run ahead, minutes.
 const AHEAD_MIN: f64 = 10.0;
@@ -165,8 +165,7 @@ impl EventBody {
         };
         match kind {
             K::Weighed => value(0.0, 100_000.0, "Say what the scale shows, up to 100 000 g."),
-            K::Temperature => value(-30.0, 320.0, "A temperature between -30 and 320 °C."),
-            K::Core => value(0.0, 120.0, "A core temperature between 0 and 120 °C."),
+            K::Temperature | K::Core if self.value.is_none() => value(0.0, 0.0, "Say what the thermometer shows."),
             K::OvenOn | K::Loaded if self.value.is_some() => value(50.0, 320.0, "An oven setting between 50 and 320 °C."),
             K::Rating => value(1.0, 5.0, "From 1 to 5."),
             K::Undo => value(1.0, 1e9, "Say which event is undone, by its number."),
@@ -193,7 +192,7 @@ impl EventBody {
         };
         let places = Place::ALL.map(Place::word);
         match kind {
-            K::Temperature => word("stage", self.stage.as_deref(), MEASURED, "thing measured"),
+            K::Temperature => word("stage", self.stage.as_deref(), &measured(), "thing measured"),
             K::Moved => word("what", self.what.as_deref(), &places, "place"),
             K::Ripe | K::NotYet | K::Over => word("stage", self.stage.as_deref(), RISES, "rise"),
             K::Colour => word("what", self.what.as_deref(), COLOURS, "colour"),
@@ -202,6 +201,15 @@ impl EventBody {
                 errors.add(root.at("note"), "There is nothing in this note yet.");
             }
             _ => {}
+        }
+        let doubted =
+            match (kind, self.value.filter(|_| self.unit.as_deref().is_none_or(|u| Some(u) == wanted_unit)), self.stage.as_deref()) {
+                (K::Temperature, Some(c), Some(stage)) => doubt(stage, c),
+                (K::Core, Some(c), _) => doubt_within("loaf's core", CORE_C, c),
+                _ => None,
+            };
+        if let Some(why) = doubted {
+            errors.add(root.at("value"), why);
         }
         match (&self.rest, kind) {
             (Some(rest), K::Replanned) => rest.check(&root.at("rest"), errors),

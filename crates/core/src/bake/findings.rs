@@ -12,6 +12,7 @@ use crate::{
 /// Ids of the findings raised here, with their reason and source.
 pub const RULES: &[(&str, &str, &str)] = &[
     ("preheat-late", "A cold oven bakes a pale, flat loaf.", "oven model; common practice, no source"),
+    ("event-set-aside", "A reading on the wrong scale or an act noted days late would make nonsense of the course.", "rise model"),
     ("slice-early", "The crumb sets while it cools.", "common practice, no source"),
 ];
 
@@ -30,6 +31,14 @@ impl BakeState {
     #[must_use]
     pub fn findings(&self, now: Timestamp) -> Vec<Finding> {
         let mut found = Vec::new();
+        if !self.set_aside.is_empty() {
+            let message = if self.set_aside.len() == 1 {
+                "One thing that was noted is not reckoned with: a dough cannot have gone so. It is marked in the log; if it was a slip, take it back."
+            } else {
+                "Some of what was noted is not reckoned with: a dough cannot have gone so. It is marked in the log; take back what was a slip."
+            };
+            found.push(finding("event-set-aside", Severity::Caution, message.to_owned()));
+        }
         let noted = |kind: StepKind| self.done.iter().find(|d| d.step.kind == kind && d.noted).map(|d| d.at);
         let unlit = self.next.iter().any(|s| s.kind == StepKind::OvenOn);
         let left = minutes_between(now, self.course.load);

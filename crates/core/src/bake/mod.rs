@@ -3,11 +3,14 @@
 mod event;
 pub mod findings;
 mod oven_log;
+mod reading;
+mod reckoned;
 mod state;
+mod told;
 
 pub use event::{Event, EventBody, EventKind, NewEvent};
 pub use oven_log::{OvenEntry, learned_off_k, mean_off_k, oven_entry};
-pub use state::{BakeState, Changed, Summary, actual, is_finished, summary};
+pub use state::{BakeState, Changed, Summary, is_finished, summary};
 
 #[cfg(test)]
 mod tests;

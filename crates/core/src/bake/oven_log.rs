@@ -2,7 +2,7 @@
 
 use jiff::Timestamp;
 
-use super::{Event, EventKind, state::kept};
+use super::{Event, EventKind, told::kept};
 use crate::{kitchen::Kitchen, plan::minutes_between};
 
 /// One bake in an oven.

@@ -3,14 +3,18 @@
 use jiff::Timestamp;
 use serde::Serialize;
 
-use super::{Event, EventKind};
+use super::{
+    Event, EventKind,
+    reckoned::{Reckoned, Sought},
+    told::kept,
+};
 use crate::{
     Tables,
-    ferment::{RiseKind, Row},
+    ferment::Row,
     formula::{Formula, Line},
     input::InputErrors,
-    kitchen::{Kitchen, Place, Stay},
-    plan::{Actual, Course, Load, Look, Plan, PlanStep, Seen, StepKind, minutes_between},
+    kitchen::{Kitchen, Place},
+    plan::{Actual, Course, Load, Plan, PlanStep, StepKind, minutes_between},
 };
 
 /// A time that moved.
@@ -45,6 +49,10 @@ pub struct BakeState {
     pub late_min: f64,
     /// Whether it has been sliced.
     pub finished: bool,
+    /// What has happened, as far as it can be reckoned with.
+    pub actual: Actual,
+    /// Numbers of events with which no course can be worked out: they stand in the log and count for nothing else.
+    pub set_aside: Vec<i32>,
 }
 
 /// A step that is done.
@@ -58,77 +66,10 @@ pub struct Done {
     pub noted: bool,
 }
 
-/// The events that count: undone ones out, in order of time, then of number.
-pub(super) fn kept(log: &[Event]) -> Vec<&Event> {
-    let undone: Vec<i32> = log.iter().filter_map(|e| e.event.undoes()).collect();
-    let mut kept: Vec<&Event> = log.iter().filter(|e| e.event.kind != EventKind::Undo && !undone.contains(&e.seq)).collect();
-    // A phone may report late.
-    kept.sort_by_key(|e| (e.event.at, e.seq));
-    kept
-}
-
 /// Whether the bake is over: it has been sliced, and that was not taken back.
 #[must_use]
 pub fn is_finished(log: &[Event]) -> bool {
     kept(log).iter().any(|e| e.event.kind == EventKind::Sliced)
-}
-
-/// What has happened, for working the course out again.
-#[must_use]
-pub fn actual(log: &[Event], kitchen: &Kitchen) -> Actual {
-    let mut a = Actual::default();
-    let mut place = None;
-    for e in kept(log) {
-        let (at, body) = (e.event.at, &e.event.body);
-        match e.event.kind {
-            EventKind::Mixed => a.mixed = Some(at),
-            EventKind::Fold => a.folds.push(at),
-            EventKind::Shaped => {
-                a.shaped = Some(at);
-                (a.ripe, a.not_yet) = (None, None);
-            }
-            EventKind::OvenOn => a.lit = Some(at),
-            EventKind::Loaded => a.loads.push(at),
-            EventKind::Out => a.outs.push(at),
-            EventKind::Ripe | EventKind::Over => {
-                a.ripe = Some(at);
-                a.seen.extend(look(e));
-            }
-            EventKind::NotYet => {
-                (a.not_yet, a.ripe) = (Some(at), None);
-                a.seen.extend(look(e));
-            }
-            EventKind::Replanned => a.rest.clone_from(&body.rest),
-            EventKind::Moved => {
-                place = body.what.as_deref().and_then(Place::from_word);
-                if let Some(c) = place.and_then(|p| kitchen.warmth_from(p, at)) {
-                    a.places.extend(place.map(|p| Stay::at((p, c), at)));
-                }
-            }
-            EventKind::Temperature => match (body.stage.as_deref(), body.value) {
-                (Some("dough"), Some(c)) => a.dough_c.push((at, c)),
-                (Some(stage), Some(c)) if Place::from_word(stage) == Some(place.unwrap_or(Place::Room)) => {
-                    a.places.push(Stay::at((place.unwrap_or(Place::Room), c), at));
-                }
-                _ => {}
-            },
-            EventKind::Weighed
-            | EventKind::KnockBack
-            | EventKind::Divided
-            | EventKind::SteamOff
-            | EventKind::Turned
-            | EventKind::Foil
-            | EventKind::LidOff
-            | EventKind::Core
-            | EventKind::Sliced
-            | EventKind::Colour
-            | EventKind::Rating
-            | EventKind::Fault
-            | EventKind::Note
-            | EventKind::Undo => {}
-        }
-    }
-    a
 }
 
 /// When the dough was carried as a step says: to the nth place of that name for the nth step that wants it there.
@@ -136,23 +77,6 @@ fn moved_to(events: &[&Event], steps: &[PlanStep], step: &PlanStep) -> Option<Ti
     let there = |e: &&&Event| e.event.body.what.as_deref().and_then(Place::from_word).is_some_and(|p| p.name() == step.place);
     let before = steps.iter().filter(|s| s.kind == StepKind::Move && s.place == step.place && s.start < step.start).count();
     events.iter().filter(|e| e.event.kind == EventKind::Moved).filter(there).nth(before).map(|e| e.event.at)
-}
-
-/// A look at a rise of the dough.
-fn look(e: &Event) -> Option<Seen> {
-    let body = &e.event.body;
-    let kind = match body.stage.as_deref() {
-        Some("bulk") => RiseKind::Bulk,
-        Some("proof") => RiseKind::Proof,
-        _ => return None,
-    };
-    let look = match e.event.kind {
-        EventKind::Over => Look::Over,
-        EventKind::NotYet => Look::NotYet,
-        _ if body.seen.as_deref() == Some("already") => Look::Already,
-        _ => Look::Ripe,
-    };
-    Some(Seen { at: e.event.at, kind, look })
 }
 
 /// The event that says a step is done.
@@ -202,7 +126,7 @@ impl BakeState {
     /// Where the bake stands at `now`.
     ///
     /// # Errors
-    /// If the course cannot be worked out from what was logged; the log itself stays.
+    /// If there is no course even with nothing noted; whatever was noted, there is one.
     pub fn of(
         log: &[Event],
         plan: &Plan,
@@ -212,7 +136,7 @@ impl BakeState {
         tables: &Tables,
     ) -> Result<Self, InputErrors> {
         let events = kept(log);
-        let course = plan.course(formula, &Actual { now: Some(now), ..actual(log, kitchen) }, kitchen, tables)?;
+        let Reckoned { actual, course, set_aside } = Sought { plan, formula, kitchen, now, tables }.by(log)?;
         let first = |kind: EventKind, nth: usize| events.iter().filter(|e| e.event.kind == kind).nth(nth).map(|e| e.event.at);
         let (mut done, mut next) = (Vec::new(), Vec::new());
         let mut folds = 0;
@@ -275,6 +199,8 @@ impl BakeState {
             done,
             next,
             course,
+            actual,
+            set_aside,
         })
     }
 

@@ -1,11 +1,11 @@
 //! The running rise in each place of the house. Facts of the trade: common practice, no source.
 
 use cerealis_core::{
-    bake::{Event, EventBody, actual},
+    bake::{BakeState, Event, EventBody},
     formula::Formula,
     kitchen::{Kitchen, Minutes, Night, Place, Stay},
     plan::{
-        Actual, Elsewhere, PlanAsk, elsewhere, later, minutes_between,
+        Actual, Elsewhere, Plan, PlanAsk, elsewhere, later, minutes_between,
         search::{answer::fit, ask::FitAsk, schedule::ScheduleFamily},
     },
 };
@@ -119,8 +119,10 @@ fn a_place_is_as_warm_in_the_table_as_in_the_log() {
     let late = at("2026-11-07T21:00:00Z");
     let moved = EventBody { kind: "moved".into(), at: Some(late.to_string()), what: Some("room".into()), ..EventBody::default() };
     let log = [Event { seq: 1, event: moved.check(late).unwrap() }];
-    let Stay { place, celsius: c, .. } = actual(&log, &k).places[0];
     let f = formula(LEAN);
+    let plan = Plan::make(&f, &usual(&f, &k), &k, tables()).unwrap();
+    let told = BakeState::of(&log, &plan, &f, &k, late, tables()).unwrap().actual;
+    let Stay { place, celsius: c, .. } = told.places[0];
     let since = Actual { mixed: Some(later(late, -60.0)), ..Actual::default() };
     let found = elsewhere(&f, &usual(&f, &k), &since, &k, late, tables()).unwrap();
     // An hour of 21 and seven of 15.

@@ -5,7 +5,7 @@ use actix_web::{
 };
 use cerealis_core::{
     Tables,
-    bake::{BakeState, Event, EventBody, actual, summary},
+    bake::{BakeState, Event, EventBody, summary},
     formula::{Formula, FormulaBody, FormulaDraft},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
@@ -86,7 +86,8 @@ fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, (now, beside): (Timestamp
     let formula = FormulaDraft::from(bake.formula.clone()).check(&t.pantry)?;
     let state = BakeState::of(log, &bake.plan, &formula, kitchen, now, t)?;
     let local = Local::of(kitchen);
-    let anew = rest_anew(bake, log, (&formula, &state), kitchen, (now, beside), t)?.map(|r| replanned(&r, &local, now));
+    // A bake whose rest cannot be planned anew is still told.
+    let anew = rest_anew(bake, (&formula, &state), kitchen, (now, beside), t).ok().flatten().map(|r| replanned(&r, &local, now));
     let events: Vec<Value> = log.iter().map(|e| log::event(e.seq, e.event.at, &e.event.body, &local)).collect();
     Ok(
         json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local, now), "replan": anew }),
@@ -123,14 +124,12 @@ pub async fn breads_beside(state: &State, kitchen: &Kitchen, bake: Option<&str>)
 /// What the models refuse of what was logged.
 pub fn rest_anew(
     bake: &Kept,
-    log: &[Event],
     (formula, stands): (&Formula, &BakeState),
     kitchen: &Kitchen,
     (now, beside): (Timestamp, &[Beside]),
     tables: &Tables,
 ) -> Result<Option<Replanned>, InputErrors> {
-    let told = actual(log, kitchen);
-    OnTheDay { plan: &bake.plan, course: &stands.course, formula, actual: &told, kitchen, tables, now, beside }.replan()
+    OnTheDay { plan: &bake.plan, course: &stands.course, formula, actual: &stands.actual, kitchen, tables, now, beside }.replan()
 }
 
 /// The rest planned anew: why, and the ways to go on. `rest` is what a `replanned` event carries to choose one.

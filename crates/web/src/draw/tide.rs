@@ -268,7 +268,8 @@ pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
             x: px(a),
             width: px((b - a).max(0.0)),
             kind: s.kind,
-            label: fits.then(|| label(f64::midpoint(a, b), top + 15.0, &s.label, "middle")),
+            // At its beginning: where it ends, the hours of the first act are written.
+            label: fits.then(|| label(a + 6.0, top + 15.0, &s.label, "start")),
         });
     }
     for (min, words) in f.errands.iter().filter(|e| full && (0.0..=f.span).contains(&e.0)) {

@@ -30,6 +30,31 @@ async fn a_bake_is_begun_logged_and_found_in_the_logbook() {
     assert_eq!(whole["events"][1]["value"], 27.5);
 }
 
+/// Noted days late, or on the wrong scale: the bake is shown on every page, with its log and the way back.
+#[actix_web::test]
+async fn whatever_was_noted_the_bake_can_be_seen() {
+    let k = kitchen();
+    let id =
+        post(&k, "/api/v1/bakes", &json!({ "name": "Harbour loaf", "formula": lean() })).await.json()["id"].as_str().unwrap().to_owned();
+    let path = format!("/api/v1/bakes/{id}/events");
+    let now = "2026-11-06T16:30:00+00:00";
+    let hot = post(&k, &path, &json!({ "kind": "temperature", "at": now, "value": 70, "stage": "room" })).await;
+    assert_eq!(hot.status, 422);
+    assert!(hot.text.contains("Is that Fahrenheit? Then it is 21 °C."), "{}", hot.text);
+    assert_eq!(post(&k, &path, &json!({ "kind": "mixed", "at": "2026-10-20T08:00:00+00:00" })).await.status, 201);
+    assert_eq!(post(&k, &path, &json!({ "kind": "shaped", "at": now })).await.status, 201);
+    for page in [format!("/bakeday/{id}"), format!("/logbook/{id}"), "/".to_owned(), "/logbook".to_owned(), format!("/api/v1/bakes/{id}")] {
+        let a = get(&k, &page).await;
+        assert_eq!(a.status, 200, "{page}: {}", a.text);
+        assert!(a.text.contains("Harbour loaf"), "{page}");
+    }
+    let day = get(&k, &format!("/bakeday/{id}")).await.text;
+    assert!(day.contains("is not reckoned with") && day.contains("Take back Shaped"), "{day}");
+    assert!(get(&k, &format!("/logbook/{id}")).await.text.contains("is not reckoned with"));
+    assert_eq!(post(&k, &path, &json!({ "kind": "undo", "at": now, "value": 2 })).await.status, 201);
+    assert!(!get(&k, &format!("/bakeday/{id}")).await.text.contains("not reckoned with"));
+}
+
 #[actix_web::test]
 async fn an_event_sent_twice_is_kept_once() {
     let k = kitchen();

@@ -140,6 +140,8 @@ struct LogRow {
     words: String,
     undone: bool,
     can_undo: bool,
+    /// Whether the course is worked out without it.
+    aside: bool,
 }
 
 #[derive(Template)]
@@ -476,6 +478,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Beside], refuse
             words: event_words(e, &s.formula),
             undone: undone.contains(&e.seq),
             can_undo: e.event.kind != EventKind::Undo && !undone.contains(&e.seq),
+            aside: s.state.set_aside.contains(&e.seq),
         })
         .collect();
     let times = |kind: StepKind| s.state.done.iter().filter(|d| d.step.kind == kind).count();

@@ -1,7 +1,6 @@
 //! Where the running dough could stand instead, and what would become of it there.
 
 use cerealis_core::{
-    bake::actual,
     kitchen::Kitchen,
     measure::show_degrees,
     plan::{Elsewhere, elsewhere},
@@ -25,8 +24,8 @@ pub(super) struct Spot {
 pub(super) fn spots(s: &Standing, kitchen: &Kitchen, now: Timestamp, state: &State) -> Vec<Spot> {
     let local = Local::of(kitchen);
     let hour = |at: Timestamp| local.clock_seen(at, now);
-    let told = actual(&s.log, kitchen);
-    let found = elsewhere(&s.formula, &s.kept.plan.ask_now(&told), &told, kitchen, now, &state.tables()).unwrap_or_default();
+    let told = &s.state.actual;
+    let found = elsewhere(&s.formula, &s.kept.plan.ask_now(told), told, kitchen, now, &state.tables()).unwrap_or_default();
     let spot = |e: Elsewhere| Spot {
         word: e.place.word(),
         name: e.place.name(),
