@@ -159,8 +159,8 @@ fn open(folder: &Path) -> Result<(Database, File), Ending> {
     Ok((Database::open(&folder.join(BOOK))?, held))
 }
 
-/// Takes the port, before anything is made on the disk.
-fn listen(common: &Common) -> Result<TcpListener, Ending> {
+/// Takes the port, before anything is made on the disk: at every address the name stands for.
+fn listen(common: &Common) -> Result<Vec<TcpListener>, Ending> {
     let wrong = || Ending::Usage(format!("“{}” is no address to listen on, for example 127.0.0.1:8080.", common.listen));
     let addresses: Vec<SocketAddr> = common.listen.to_socket_addrs().map_err(|_| wrong())?.collect();
     if addresses.iter().any(|a| !a.ip().is_loopback()) {
@@ -168,17 +168,24 @@ fn listen(common: &Common) -> Result<TcpListener, Ending> {
             "Cerealis listens on this machine only (127.0.0.1): it has no entrance yet that would keep others out.".into(),
         ));
     }
-    TcpListener::bind(addresses.as_slice())
-        .map_err(|e| Ending::Usage(format!("{} cannot be listened on: {e}. Another port: --listen 127.0.0.1:8081", common.listen)))
+    let (had, refused): (Vec<_>, Vec<_>) = addresses.iter().map(TcpListener::bind).partition(Result::is_ok);
+    match refused.into_iter().find_map(Result::err) {
+        Some(e) if had.is_empty() => {
+            Err(Ending::Usage(format!("{} cannot be listened on: {e}. Another port: --listen 127.0.0.1:8081", common.listen)))
+        }
+        _ => Ok(had.into_iter().flatten().collect()),
+    }
 }
 
-async fn serve(listener: TcpListener, state: State) -> Result<(), Ending> {
-    let server = HttpServer::new(move || app(state.clone()))
+async fn serve(listeners: Vec<TcpListener>, state: State) -> Result<(), Ending> {
+    let mut server = HttpServer::new(move || app(state.clone()))
         .workers(2)
         .client_request_timeout(std::time::Duration::from_secs(10))
         .shutdown_timeout(5)
-        .tcp_nodelay(true)
-        .listen(listener)?;
+        .tcp_nodelay(true);
+    for listener in listeners {
+        server = server.listen(listener)?;
+    }
     for address in server.addrs() {
         println!("Cerealis is at http://{address}/");
     }

@@ -182,6 +182,9 @@ pub fn frame(course: &Course, planned: Option<&Course>, local: &Local, now: Opti
     frame_within((from, to), course, planned, local, now, label_every)
 }
 
+/// A course longer than this is told by its days, minutes.
+const BY_DAYS_MIN: f64 = 5.0 * 1440.0;
+
 /// The same over hours that are given: several breads on one clock.
 #[must_use]
 pub fn frame_within(
@@ -249,10 +252,14 @@ pub fn frame_within(
         .filter_map(|s| s.low.zip(s.high))
         .filter(|(l, h)| l < h);
     let hours = local.hours(from, to);
-    let clock = hours
-        .iter()
-        .map(|(t, hour)| (at(*t), if f64::from(*hour) % label_every == 0.0 { format!("{hour:02}") } else { String::new() }))
-        .collect();
+    // Over many days the days are told, not their hours.
+    let by_days = minutes_between(from, to) > BY_DAYS_MIN;
+    let told = |t: Timestamp, hour: i8| match (by_days, f64::from(hour) % label_every == 0.0) {
+        (true, _) => local.short_day(t),
+        (false, true) => format!("{hour:02}"),
+        (false, false) => String::new(),
+    };
+    let clock = hours.iter().filter(|h| !by_days || h.1 == 0).map(|(t, hour)| (at(*t), told(*t, *hour))).collect();
     let load = course.steps.iter().find(|s| s.kind == StepKind::Load);
     let words = format!(
         "Ripeness over the clock: mixed {}, shaped {}, ripe for the oven {}, into the oven {}, ready to slice {}. {} dough hours at 24 degrees. The table gives the same times.",
