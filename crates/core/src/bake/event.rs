@@ -165,7 +165,8 @@ impl EventBody {
         };
         match kind {
             K::Weighed => value(0.0, 100_000.0, "Say what the scale shows, up to 100 000 g."),
-            K::Temperature | K::Core if self.value.is_none() => value(0.0, 0.0, "Say what the thermometer shows."),
+            // From where to where it can lie is looked at below, by what was measured.
+            K::Temperature | K::Core => value(f64::MIN, f64::MAX, "Say what the thermometer shows."),
             K::OvenOn | K::Loaded if self.value.is_some() => value(50.0, 320.0, "An oven setting between 50 and 320 °C."),
             K::Rating => value(1.0, 5.0, "From 1 to 5."),
             K::Undo => value(1.0, 1e9, "Say which event is undone, by its number."),
@@ -202,12 +203,12 @@ impl EventBody {
             }
             _ => {}
         }
-        let doubted =
-            match (kind, self.value.filter(|_| self.unit.as_deref().is_none_or(|u| Some(u) == wanted_unit)), self.stage.as_deref()) {
-                (K::Temperature, Some(c), Some(stage)) => doubt(stage, c),
-                (K::Core, Some(c), _) => doubt_within("loaf's core", CORE_C, c),
-                _ => None,
-            };
+        let reading = self.value.filter(|_| self.unit.as_deref().is_none_or(|u| Some(u) == wanted_unit));
+        let doubted = match (kind, reading, self.stage.as_deref()) {
+            (K::Temperature, Some(c), Some(stage)) => doubt(stage, c),
+            (K::Core, Some(c), _) => doubt_within("loaf's core", CORE_C, c),
+            _ => None,
+        };
         if let Some(why) = doubted {
             errors.add(root.at("value"), why);
         }

@@ -32,12 +32,11 @@ impl BakeState {
     pub fn findings(&self, now: Timestamp) -> Vec<Finding> {
         let mut found = Vec::new();
         if !self.set_aside.is_empty() {
-            let message = if self.set_aside.len() == 1 {
-                "One thing that was noted is not reckoned with: a dough cannot have gone so. It is marked in the log; if it was a slip, take it back."
-            } else {
-                "Some of what was noted is not reckoned with: a dough cannot have gone so. It is marked in the log; take back what was a slip."
-            };
-            found.push(finding("event-set-aside", Severity::Caution, message.to_owned()));
+            found.push(finding(
+                "event-set-aside",
+                Severity::Caution,
+                "No dough can have gone as it stands in the log. What is not reckoned with is marked there; take back what was a slip, that or what was noted before it.".to_owned(),
+            ));
         }
         let noted = |kind: StepKind| self.done.iter().find(|d| d.step.kind == kind && d.noted).map(|d| d.at);
         let unlit = self.next.iter().any(|s| s.kind == StepKind::OvenOn);

@@ -51,7 +51,7 @@ pub struct BakeState {
     pub finished: bool,
     /// What has happened, as far as it can be reckoned with.
     pub actual: Actual,
-    /// Numbers of events with which no course can be worked out: they stand in the log and count for nothing else.
+    /// Numbers of events with which no course can be worked out. An act among them is done all the same.
     pub set_aside: Vec<i32>,
 }
 

@@ -2,7 +2,7 @@
 
 use std::f64::consts::PI;
 
-use super::{Bake, BakeClass, Constants, Crust, Shape, Vessel};
+use super::{Bake, BakeClass, Constants, Shape, Vessel};
 
 /// The kind of geometry a shape belongs to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -30,23 +30,6 @@ impl Kind {
             Shape::Muffin | Shape::Tall => Self::Cup,
             Shape::Pan => Self::Box,
         }
-    }
-}
-
-/// From this richness on a lean dough in a tin, cup or touching batch is a soft sandwich loaf: `soft_pan_rich` of
-/// `data/baking.json`, where its source stands.
-const SOFT_PAN_RICH: f64 = 2.0;
-
-impl Bake {
-    /// The crust, wished or usual.
-    #[must_use]
-    pub fn crust(&self) -> Crust {
-        let held = matches!(Kind::of(self), Kind::Box | Kind::Cup | Kind::Batch);
-        self.crust.unwrap_or(match self.class() {
-            BakeClass::Lean if held && self.rich() >= SOFT_PAN_RICH => Crust::Soft,
-            BakeClass::Lean | BakeClass::Rye => Crust::Crisp,
-            BakeClass::Enriched | BakeClass::Brioche | BakeClass::Wholegrain | BakeClass::GlutenFree => Crust::Soft,
-        })
     }
 }
 
@@ -165,17 +148,5 @@ impl Geometry {
             middle: vessel.w_base.min(1.0) / (1.0 + vessel.w_base.min(1.0)),
             kind,
         }
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn a_soft_sandwich_loaf_is_as_rich_as_the_table_says() {
-        let table: serde_json::Value = serde_json::from_str(include_str!("../../data/baking.json")).unwrap();
-        let found = table.as_object().unwrap().values().find_map(|group| group.get("soft_pan_rich")).unwrap();
-        assert_eq!(found["value"], SOFT_PAN_RICH);
     }
 }

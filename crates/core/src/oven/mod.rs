@@ -10,6 +10,7 @@ mod care;
 mod colour;
 mod constants;
 mod crossing;
+mod crust;
 mod dial;
 mod fan;
 mod film;

@@ -1,5 +1,5 @@
 //! The order of the core's modules: no file takes from one that takes from it, straight or round a corner. What a folder's
-//! own file defines is its parts' common ground: that they take it is no arrow.
+//! own file defines is its parts' common ground: that they take it is no arrow. Calls of methods are not seen, only names.
 #![allow(clippy::unwrap_used, clippy::indexing_slicing, reason = "tests")]
 
 use std::{

@@ -86,8 +86,7 @@ fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, (now, beside): (Timestamp
     let formula = FormulaDraft::from(bake.formula.clone()).check(&t.pantry)?;
     let state = BakeState::of(log, &bake.plan, &formula, kitchen, now, t)?;
     let local = Local::of(kitchen);
-    // A bake whose rest cannot be planned anew is still told.
-    let anew = rest_anew(bake, (&formula, &state), kitchen, (now, beside), t).ok().flatten().map(|r| replanned(&r, &local, now));
+    let anew = rest_anew(bake, (&formula, &state), kitchen, (now, beside), t).map(|r| replanned(&r, &local, now));
     let events: Vec<Value> = log.iter().map(|e| log::event(e.seq, e.event.at, &e.event.body, &local)).collect();
     Ok(
         json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local, now), "replan": anew }),
@@ -118,18 +117,18 @@ pub async fn breads_beside(state: &State, kitchen: &Kitchen, bake: Option<&str>)
     Ok(others.filter_map(|b| takes(b, &logs.remove(&b.id).unwrap_or_default())).collect())
 }
 
-/// The rest of a bake planned anew; nothing where it goes as planned.
-///
-/// # Errors
-/// What the models refuse of what was logged.
+/// The rest of a bake planned anew; nothing where it goes as planned, or cannot be planned: the bake is told all the same.
 pub fn rest_anew(
     bake: &Kept,
     (formula, stands): (&Formula, &BakeState),
     kitchen: &Kitchen,
     (now, beside): (Timestamp, &[Beside]),
     tables: &Tables,
-) -> Result<Option<Replanned>, InputErrors> {
-    OnTheDay { plan: &bake.plan, course: &stands.course, formula, actual: &stands.actual, kitchen, tables, now, beside }.replan()
+) -> Option<Replanned> {
+    OnTheDay { plan: &bake.plan, course: &stands.course, formula, actual: &stands.actual, kitchen, tables, now, beside }
+        .replan()
+        .ok()
+        .flatten()
 }
 
 /// The rest planned anew: why, and the ways to go on. `rest` is what a `replanned` event carries to choose one.

@@ -18,7 +18,7 @@ use super::{
         curve::{LONGEST_MIN, OpenStay},
         day::Day,
         dough::DoughRises,
-        hours::{Away, AwayKind, Minute, Need, Seg, Span},
+        hours::{Away, AwayKind, Minute, Need, Span},
         placing::PlacedSchedule,
         schedule::{RiseOf, Schedule, Work, Works},
         solve::Search,
@@ -62,7 +62,7 @@ pub struct OnTheDay<'a> {
 pub struct Replanned {
     /// Why.
     pub reasons: Vec<Reason>,
-    /// Schedules to go on, the least change first.
+    /// Ways to go on, the least change first.
     pub options: Vec<RestOption>,
     /// Whether the dough is over: what is left is another bread.
     pub other_bread: bool,
@@ -258,7 +258,7 @@ impl OnTheDay<'_> {
                 let Some(schedule) = search.rules.schedules.get(laid.schedule).cloned() else { continue };
                 let measured = Measured { schedule: &schedule, laid: &laid, rest_min: rest, usual_rest_min: works.shape.1 };
                 let mut changes = changes(&planned, &measured, &under_way.begun, ready);
-                let asked = asked(&search.rules.works, &laid);
+                let asked: Vec<(Span, Need)> = laid.asks(&search.rules.works).filter(|a| a.1 != Need::Oven).collect();
                 changes.extend(self.hands_at_both(&asked).filter(|_| given.hands));
                 changes.extend(out_of_hours(&asked, given.not_free));
                 let weight = Weight::of(&changes, laid.ready - ready);
@@ -299,9 +299,9 @@ impl OnTheDay<'_> {
         }
     }
 
-    /// The first minute at which hands are asked for while another bread has them.
+    /// The first minute at which hands, or a bench to rest on, are asked for while another bread has them.
     fn hands_at_both(&self, asked: &[(Span, Need)]) -> Option<RestChange> {
-        let met = asked.iter().filter(|a| a.1.is_hands()).flat_map(|(a, need)| {
+        let met = asked.iter().flat_map(|(a, need)| {
             let theirs = self.beside.iter().flat_map(|b| b.hands.iter().map(move |h| (h, &b.bread)));
             theirs.filter(|(h, _)| need.is_kept_by(h.need)).filter_map(|(h, bread)| {
                 let span = Span::new(self.minute(h.from), self.minute(h.to));
@@ -385,15 +385,6 @@ fn least(found: Vec<Found>) -> Vec<Found> {
         *last = stay;
     }
     chosen
-}
-
-/// When a way asks for hands, or for eyes on the oven, and which of them.
-fn asked(works: &Works, laid: &PlacedSchedule) -> Vec<(Span, Need)> {
-    let of = |(work, at): (&Work, &Minute)| {
-        let span = |s: Seg| (Span::new(at + s.offset, at + s.offset + s.length), s.need);
-        works.segs(*work).into_iter().filter(|s| s.need != Need::Oven).map(span).collect::<Vec<_>>()
-    };
-    laid.works.iter().zip(&laid.starts).flat_map(of).collect()
 }
 
 /// The first minute at which something is asked in hours that are not free.

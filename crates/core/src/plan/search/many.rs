@@ -10,7 +10,7 @@ use super::{
     hours::{HandsTaken, Need, Span},
     offer::Offer,
     placing::PlacedSchedule,
-    schedule::{FOLD_MIN, ScheduleFamily},
+    schedule::ScheduleFamily,
     solve::Search,
 };
 use crate::{
@@ -97,17 +97,13 @@ impl<'a> Planner<'_, 'a> {
         let with = |l: PlacedSchedule| {
             let mut after = so_far.clone();
             after.cost += l.cost;
-            for (work, start) in l.works.iter().zip(&l.starts) {
-                for seg in search.rules.works.segs(*work) {
-                    let span = Span::new(start + seg.offset, start + seg.offset + seg.length);
-                    match seg.need {
-                        Need::Hands | Need::Brief | Need::Rest => after.hands.push((span, seg.need)),
-                        Need::Oven => after.oven.push((span, asks)),
-                        Need::Watch => {}
-                    }
+            for (span, need) in l.asks(&search.rules.works) {
+                match need {
+                    Need::Hands | Need::Brief | Need::Rest => after.hands.push((span, need)),
+                    Need::Oven => after.oven.push((span, asks)),
+                    Need::Watch => {}
                 }
             }
-            after.hands.extend(l.folds.iter().map(|at| (Span::new(*at, at + FOLD_MIN), Need::Hands)));
             after.laid.push((next, waits, l));
             after
         };

@@ -3,9 +3,9 @@
 use super::{
     curve::{Ageing, LONGEST_MIN, OpenStay, RiseNeed, age_after, celsius_after, from_here},
     day::Day,
-    hours::{AwayKind, Minute, Set, Span, WaitRange, Windows, both, nearest},
+    hours::{AwayKind, Minute, Need, Seg, Set, Span, WaitRange, Windows, both, nearest},
     judge::{Judged, p_late, p_spoil},
-    schedule::{FOLD_MIN, RiseOf, Schedule, Work},
+    schedule::{FOLD_MIN, RiseOf, Schedule, Work, Works},
     solve::{FED_C, Model, Past, RIPE_PAST, Search, Solved},
 };
 use crate::{
@@ -93,6 +93,13 @@ impl PlacedSchedule {
     #[must_use]
     pub fn start_of(&self, wanted: impl Fn(Work) -> bool) -> Option<Minute> {
         self.works.iter().zip(&self.starts).find(|(w, _)| wanted(**w)).map(|(_, at)| *at)
+    }
+    /// All it asks of hands, eyes, bench and oven, and when: its works, part by part, and its folds.
+    pub(in crate::plan) fn asks<'p>(&'p self, works: &'p Works) -> impl Iterator<Item = (Span, Need)> + 'p {
+        let part = |at: Minute, s: Seg| (Span::new(at + s.offset, at + s.offset + s.length), s.need);
+        let parts =
+            self.works.iter().zip(&self.starts).flat_map(move |(work, at)| works.segs(*work).into_iter().map(move |s| part(*at, s)));
+        parts.chain(self.folds.iter().map(|at| (Span::new(*at, at + FOLD_MIN), Need::Hands)))
     }
     /// When it goes into the oven.
     #[must_use]

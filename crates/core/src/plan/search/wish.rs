@@ -8,7 +8,7 @@ use super::{
     hours::{Minute, Span},
     judge::{is_risky, risk_word},
     placing::PlacedSchedule,
-    schedule::{FOLD_MIN, RiseOf},
+    schedule::RiseOf,
     solve::{Model, Search},
     want::Want,
 };
@@ -72,10 +72,7 @@ impl<M: Model> Search<'_, M> {
     /// What the wishes weigh of a plan.
     pub(super) fn weighed(&self, l: &PlacedSchedule, day: &Day) -> Weighed {
         let first = l.starts.first().copied().unwrap_or(0);
-        let mut taken: Vec<Span> = l.folds.iter().map(|at| Span::new(*at, at + FOLD_MIN)).collect();
-        for (work, start) in l.works.iter().zip(&l.starts) {
-            taken.extend(self.rules.works.segs(*work).iter().map(|s| Span::new(start + s.offset, start + s.offset + s.length)));
-        }
+        let mut taken: Vec<Span> = l.asks(&self.rules.works).map(|a| a.0).collect();
         taken.sort_by_key(|s| s.from);
         // The night that is cut shortest decides.
         let nights = day.nights.iter().filter(|n| n.from < l.ready && n.to > first);

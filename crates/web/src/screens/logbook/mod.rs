@@ -145,7 +145,7 @@ struct OnePage {
     lines: Vec<(String, String)>,
     facts: Vec<(&'static str, String)>,
     next_time: Option<String>,
-    /// What there is to mind of what was noted.
+    /// What there is to mind.
     noted: Vec<String>,
     notes: Vec<String>,
 }
@@ -239,7 +239,7 @@ async fn one(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageF
         lines: s.formula.lines.iter().map(|l| (l.ingredient.name.clone(), cerealis_core::measure::show_grams(l.grams.likely))).collect(),
         facts,
         next_time: sum.next_time,
-        noted: s.state.findings(now).into_iter().filter(|f| f.id == "event-set-aside").map(|f| f.message).collect(),
+        noted: s.state.findings(now).into_iter().map(|f| f.message).collect(),
         notes: sum.notes,
     };
     page(&view, StatusCode::OK)
