@@ -5,8 +5,9 @@ use cerealis_core::{
     formula::Formula,
     kitchen::{Hours, HoursKind, Kitchen, Place},
     plan::{
-        Actual, Course, Plan, PlanAsk, RisePlan, StepKind, later, minutes_between,
+        Actual, Beside, Course, HandsUse, Plan, PlanAsk, RisePlan, StepKind, later, minutes_between,
         replan::{OnTheDay, Replanned, RestChange},
+        search::hours::Need,
     },
 };
 use jiff::Timestamp;
@@ -87,6 +88,9 @@ impl Bake {
         self.plan.course(&self.formula, actual, &self.kitchen, tables()).unwrap()
     }
     fn anew(&self) -> Option<Replanned> {
+        self.anew_beside(&[])
+    }
+    fn anew_beside(&self, beside: &[Beside]) -> Option<Replanned> {
         let course = self.course(&self.actual);
         let day = OnTheDay {
             plan: &self.plan,
@@ -96,7 +100,7 @@ impl Bake {
             kitchen: &self.kitchen,
             tables: tables(),
             now: self.now,
-            beside: &[],
+            beside,
         };
         day.replan().unwrap()
     }
@@ -128,6 +132,25 @@ proptest! {
         }
         let worst: Vec<u8> = found.options.iter().map(|o| o.changes.iter().map(RestChange::kind).max().unwrap_or(0)).collect();
         prop_assert!(worst.is_sorted(), "{worst:?}");
+    }
+
+    /// However full the hands are with other breads, a dough that had a way has one; and where the two meet it says so.
+    #[test]
+    fn other_breads_leave_a_way_and_are_named_where_hands_meet(c in case(), others in prop::collection::vec((0..900i32, 5..240i32), 1..6)) {
+        let bake = Bake::of(&c, 0);
+        let Some(alone) = bake.anew() else { return Ok(()) };
+        let hands = |(from, length): &(i32, i32)| {
+            let from = later(bake.now, f64::from(*from));
+            HandsUse { from, to: later(from, f64::from(*length)), need: Need::Hands }
+        };
+        let beside = [Beside { bread: "Cove rolls".into(), oven: Vec::new(), hands: others.iter().map(hands).collect() }];
+        let found = bake.anew_beside(&beside).unwrap_or_default();
+        prop_assert!(alone.options.is_empty() || !found.options.is_empty(), "{others:?}");
+        for o in &found.options {
+            let met = o.shape.into_iter().chain([o.load]).any(|at| beside[0].hands.iter().any(|h| h.from < at && at < h.to));
+            let told = o.changes.iter().any(|c| matches!(c, RestChange::HandsTaken(..)));
+            prop_assert!(!met || told, "{:?} {:?}", o.changes, others);
+        }
     }
 
     #[test]
