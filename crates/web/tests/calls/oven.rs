@@ -145,3 +145,17 @@ async fn a_thermometer_read_on_bake_day_stands_in_the_ovens_log() {
     assert_eq!(get(&k, "/api/v1/kitchen").await.json()["oven"]["offset_c"], -15.0);
     assert!(!get(&k, "/oven/log").await.text.contains("Reckon with"));
 }
+
+#[actix_web::test]
+async fn what_was_chosen_stays_chosen_when_something_is_refused() {
+    let k = kitchen();
+    let id = kept(&k).await;
+    let a = get(&k, &format!("/oven?formula={id}&p[shape]=pan&p[vessel]=sheet&p[glaze]=egg&p[crust]=crisp&p[touching]=1")).await;
+    assert_eq!(a.status, 422);
+    assert!(a.text.contains("A tin loaf stands in a tin: choose what it is made of."), "{}", a.text);
+    for chosen in
+        ["value=\"pan\" selected", "value=\"sheet\" selected", "value=\"egg\" selected", "selected>crisp", "value=\"1\" selected>touching"]
+    {
+        assert!(a.text.contains(chosen), "{chosen}");
+    }
+}
