@@ -98,7 +98,7 @@ pub fn fit_first(
     }
     let day = dough.day(ask);
     let relax = relaxations(&mut search, &day, ask, &dough, clock);
-    let nearest = relax.first().and_then(|r| if r.opens_ways() { r.offer(&dough) } else { r.offer_in(&mut search, &dough) });
+    let nearest = relax.first().and_then(|r| r.nearest(&mut search, &dough));
     let nearest = nearest.map(Box::new);
     findings.insert(0, no_plan(&mut search, &day, ask, &dough, clock));
     Ok((0, Answer { relax, nearest, findings, families, ..Answer::default() }))

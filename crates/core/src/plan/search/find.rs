@@ -35,7 +35,7 @@ const ANOTHER_TIME_MIN: Minute = 240;
 /// Fewest plans to show, if there are so many.
 const FEWEST: usize = 3;
 /// A bake may be ready so much sooner than its whole minutes add up to.
-const SOONER_MIN: Minute = 6;
+pub(super) const SOONER_MIN: Minute = 6;
 /// Longest act for which the baker may be woken, minutes.
 const WOKEN_MIN: Minute = 10;
 

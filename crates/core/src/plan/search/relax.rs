@@ -7,6 +7,7 @@ use super::{
     bread::Bread,
     day::Day,
     dough::DoughRises,
+    find::SOONER_MIN,
     hours::{AwayKind, Minute},
     offer::Offer,
     schedule::{Leg, Schedule},
@@ -36,6 +37,22 @@ kinds! {
     ServeLater "serve-later", ReadyEarlier "ready-earlier", StartEarlier "start-earlier", BackEarlier "back-earlier",
     LeaveLater "leave-later", WakeEarlier "wake-earlier", BedLater "bed-later", BusyLess "busy-less", BusyLater "busy-later",
     BeWoken "be-woken", ProofBox "proof-box", Fridge "fridge", LiftEggMilkLimit "lift-egg-milk-limit"
+}
+
+impl RelaxKind {
+    /// Whether it opens ways that were not there before.
+    const fn opens_ways(self) -> bool {
+        matches!(self, Self::ProofBox | Self::Fridge | Self::LiftEggMilkLimit)
+    }
+
+    /// The place in which they are.
+    const fn place(self) -> Option<Place> {
+        match self {
+            Self::ProofBox => Some(Place::ProofBox),
+            Self::Fridge => Some(Place::Fridge),
+            _ => None,
+        }
+    }
 }
 
 /// Something that gives, and the request that follows.
@@ -69,8 +86,24 @@ impl Relaxation {
     /// The plan that follows.
     #[must_use]
     pub fn offer(&self, dough: &Bread<'_>) -> Option<Offer> {
+        self.offer_among(dough, |_| true)
+    }
+
+    /// The plan that follows, by a search that knows the ways without it: those of them that have no place in the
+    /// changed day need not be solved again.
+    pub(super) fn nearest(&self, search: &mut Search<'_, DoughRises<'_>>, dough: &Bread<'_>) -> Option<Offer> {
+        let opened = [Some(self.kind), self.with].into_iter().flatten().find(|k| k.opens_ways());
+        let Some(opened) = opened else { return self.offer_in(search, dough) };
+        let hopeful = search.hopeful(&dough.day(&self.ask));
+        let known = hopeful.into_iter().filter_map(|i| search.rules.schedules.get(search.solved.get(i)?.schedule));
+        let known: Vec<&Schedule> = known.collect();
+        self.offer_among(dough, |w| opened.place().is_none_or(|p| w.is_ever_in(p)) || known.contains(&w))
+    }
+
+    fn offer_among(&self, dough: &Bread<'_>, keep: impl Fn(&Schedule) -> bool) -> Option<Offer> {
         let facts = dough.facts(&self.ask);
-        let rules = dough.rules(&self.ask, &facts);
+        let mut rules = dough.rules(&self.ask, &facts);
+        rules.schedules.retain(keep);
         let mut model = DoughRises::new(facts, &dough.tables.ferment);
         self.offer_in(&mut Search::new(&mut model, rules), dough)
     }
@@ -80,12 +113,6 @@ impl Relaxation {
         let day = dough.day(&self.ask);
         let laid = search.plans(&day, 1).into_iter().next().or_else(|| search.any(&day, TRIES))?;
         dough.offers(&self.ask, search, &[laid]).into_iter().next()
-    }
-
-    /// Whether it opens ways that were not there before.
-    pub(super) fn opens_ways(&self) -> bool {
-        let opens = |k: RelaxKind| matches!(k, RelaxKind::ProofBox | RelaxKind::Fridge | RelaxKind::LiftEggMilkLimit);
-        opens(self.kind) || self.with.is_some_and(opens)
     }
 
     /// The same for a recipe that is not yet made ready.
@@ -110,13 +137,16 @@ impl Relaxation {
     }
 }
 
-/// The first of growing amounts under which a plan really stands.
+/// The first of growing amounts under which a plan really stands. `widest` holds the days of all of them: what has no
+/// place in it by the sets alone has none in any.
 fn first_that_stands(
     search: &mut Search<'_, DoughRises<'_>>,
+    widest: &Day,
     amounts: impl IntoIterator<Item = Minute>,
     day_of: impl Fn(Minute) -> Day,
 ) -> Option<Minute> {
-    amounts.into_iter().find(|m| search.any(&day_of(*m), TRIES).is_some())
+    let among = search.hopeful(widest);
+    amounts.into_iter().find(|m| search.any_among(&among, &day_of(*m), TRIES).is_some())
 }
 
 fn serve_later(search: &mut Search<'_, DoughRises<'_>>, day: &Day) -> Option<Minute> {
@@ -124,7 +154,10 @@ fn serve_later(search: &mut Search<'_, DoughRises<'_>>, day: &Day) -> Option<Min
     // To five minutes: nobody asks for bread at 08:39.
     let least = search.least_ready(day, ready)? - ready;
     let least = (least + STEP_MIN - 1) / STEP_MIN * STEP_MIN;
-    first_that_stands(search, MORE.map(|m| least + m), |m| Day { ready: Some(ready + m), ..day.clone() })
+    let amounts = MORE.map(|m| least + m);
+    let most = amounts.into_iter().max()?;
+    let widest = Day { ready: Some(ready + most), early: day.early + most - least + SOONER_MIN, ..day.clone() };
+    first_that_stands(search, &widest, amounts, |m| Day { ready: Some(ready + m), ..day.clone() })
 }
 
 /// The least by which an end of some hours must move, in steps of five minutes, if dropping them helps at all.
@@ -177,14 +210,17 @@ pub fn relaxations(
     }
     let open = Day { from: -2 * 1440, ..day.clone() };
     if let Some(latest) = search.latest_start(&open).filter(|l| *l < 0) {
-        let minutes = first_that_stands(search, MORE.map(|m| m - latest), |m| Day { from: -m, ..day.clone() });
+        let amounts = MORE.map(|m| m - latest);
+        let widest = Day { from: amounts.into_iter().map(|m| -m).min().unwrap_or(0), ..day.clone() };
+        let minutes = first_that_stands(search, &widest, amounts, |m| Day { from: -m, ..day.clone() });
         if let Some(minutes) = minutes.filter(|m| *m <= 2 * 1440) {
             let changed = FitAsk { from: ask.at(-minutes), ..ask.clone() };
             found.push(one(RelaxKind::StartEarlier, minutes, None, format!("Begin at {}", at(-minutes)), changed));
         }
     }
-    let early = [30, 60, 120, 240, 480, 720, 1440].into_iter().filter(|m| day.early + m <= 2880);
-    if let Some(more) = first_that_stands(search, early, |m| Day { early: day.early + m, ..day.clone() }) {
+    let early = || [30, 60, 120, 240, 480, 720, 1440].into_iter().filter(|m| day.early + m <= 2880);
+    let widest = Day { early: day.early + early().max().unwrap_or(0), ..day.clone() };
+    if let Some(more) = first_that_stands(search, &widest, early(), |m| Day { early: day.early + m, ..day.clone() }) {
         let changed = FitAsk { early_min: Some(f64::from(day.early + more)), ..ask.clone() };
         let minutes = day.early + more;
         let words = format!("Bake before: ready up to {} sooner", show_minutes(f64::from(minutes)));

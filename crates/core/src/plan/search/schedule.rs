@@ -156,6 +156,12 @@ impl Schedule {
     pub fn in_fridge(&self) -> bool {
         self.bulk.iter().chain(&self.proof).any(|l| l.place == Place::Fridge)
     }
+    /// Whether anything of it ever stands in a place: a leaven, a preferment or the dough.
+    #[must_use]
+    pub fn is_ever_in(&self, place: Place) -> bool {
+        let early = self.feeds.iter().map(|f| f.place).chain(self.sponge.map(|s| s.place));
+        early.chain(self.bulk.iter().chain(&self.proof).map(|l| l.place)).any(|p| p == place)
+    }
     /// The places of the rises, for telling ways apart.
     #[must_use]
     pub fn places(&self) -> Vec<Vec<Place>> {
