@@ -90,7 +90,7 @@ test('the film of a loaf can be stepped, played and stopped', async ({ page }) =
 });
 
 test('from a size to its own answer, and what is done in the time one has', async ({ page }) => {
-  await page.goto('/oven/sizes?formula=sunday-plait');
+  await page.goto('/oven/sizes?formula=lantern-plait');
   await page.getByLabel('I have only').fill('20');
   await page.getByRole('button', { name: 'What is done by then?' }).click();
   await expect(page.getByRole('status')).toContainText('are out within 20 min');

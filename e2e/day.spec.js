@@ -135,7 +135,7 @@ test('every figure can show how it came about', async ({ page }) => {
   await page.goto('/plan?formula=skerry-loaf');
   await page.getByText('How these times come about').click();
   await expect(page.locator('details.working[open] tr').first()).toBeVisible();
-  await page.goto('/formula/sunday-plait');
+  await page.goto('/formula/lantern-plait');
   await page.getByText("The dough's character").click();
   await expect(page.locator('#workings details[open]')).toContainText('%');
 });

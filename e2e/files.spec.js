@@ -26,16 +26,16 @@ test('a file dropped on the recipe is read', async ({ page }) => {
 });
 
 test('a kept formula goes out, and its JSON-LD expands to a schema.org Recipe', async ({ page }) => {
-  await page.goto('/formula/sunday-plait');
+  await page.goto('/formula/lantern-plait');
   await page.getByText('As a file').click();
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: '.jsonld' }).click()]);
-  expect(download.suggestedFilename()).toBe('sunday-plait.jsonld');
+  expect(download.suggestedFilename()).toBe('lantern-plait.jsonld');
   const document = JSON.parse(await readFile(await download.path(), 'utf8'));
   // The vocabulary is not fetched: its context maps every word to schema.org.
   const documentLoader = async (url) => ({ contextUrl: null, documentUrl: url, document: { '@context': { '@vocab': 'http://schema.org/' } } });
   const [recipe] = await jsonld.expand(document, { documentLoader });
   expect(recipe['@type']).toEqual(['http://schema.org/Recipe']);
-  expect(recipe['http://schema.org/name'][0]['@value']).toBe('Sunday plait');
+  expect(recipe['http://schema.org/name'][0]['@value']).toBe('Lantern plait');
   const lines = recipe['http://schema.org/recipeIngredient'].map((l) => l['@value']);
   expect(lines[0]).toBe('500 g Bread flour');
   expect(recipe['http://schema.org/nutrition'][0]['@type']).toEqual(['http://schema.org/NutritionInformation']);

@@ -15,7 +15,7 @@ Right. You'll want a pound of watchwhite and half a mug of the rye flour, two te
 
 const LAPTOP = {
   today: '/', formula: 'card', reading: 'talk', plan: '/plan?formula=watch-rolls&p[ready]=2026-11-07T07:30', 'plan-none': '/plan?formula=skerry-loaf&p[ready]=2026-11-07T06:30', leaven: '/leaven/foghorn',
-  'kitchen-sheet': '/plan/sheet?formula=skerry-loaf&p[ready]=2026-11-08T12:30', bakeday: '/bakeday/demo-4', oven: '/oven?formula=sunday-plait', 'oven-sizes': '/oven/sizes?formula=sunday-plait',
+  'kitchen-sheet': '/plan/sheet?formula=skerry-loaf&p[ready]=2026-11-08T12:30', bakeday: '/bakeday/demo-4', oven: '/oven?formula=lantern-plait', 'oven-sizes': '/oven/sizes?formula=lantern-plait',
   logbook: '/logbook', 'one-bake': '/logbook/demo-2', pantry: '/pantry?q=wholemeal',
   kitchen: '/kitchen',
 };

@@ -45,9 +45,9 @@ const BREADS: [Bread; 4] = [
         note: "",
     },
     Bread {
-        id: "sunday-plait",
-        name: "Sunday plait",
-        text: "Sunday plait\n500 g bread flour\n190 g water\n2 large eggs\n45 g sunflower oil\n50 g sugar\n9 g fine salt\n6 g instant yeast\n1 egg, beaten, for brushing\n\nMethod\nKnead 10 minutes. Rise until doubled.\nMakes 2 plaits.\nPreheat the oven.\nBake at 180 C for 25-30 minutes.",
+        id: "lantern-plait",
+        name: "Lantern plait",
+        text: "Lantern plait\n500 g bread flour\n190 g water\n2 large eggs\n45 g sunflower oil\n50 g sugar\n9 g fine salt\n6 g instant yeast\n1 egg, beaten, for brushing\n\nMethod\nKnead 10 minutes. Rise until doubled.\nMakes 2 plaits.\nPreheat the oven.\nBake at 180 C for 25-30 minutes.",
         pieces: (2.0, 450.0, "braid", "sheet"),
         pan: None,
         tags: &["sunday"],

@@ -60,7 +60,7 @@ impl Drop for Running {
 fn the_demo_kitchen_has_four_breads_three_bakes_and_one_rising() {
     let demo = Running::start(&["demo", "--clock", "2026-11-06T16:40:00+00:00,1"]);
     let today = demo.page("/");
-    for words in ["Skerry Light", "Watch rolls", "Skerry loaf", "Sunday plait", "Boat-morning tin", "Fri 6 Nov"] {
+    for words in ["Skerry Light", "Watch rolls", "Skerry loaf", "Lantern plait", "Boat-morning tin", "Fri 6 Nov"] {
         assert!(today.contains(words), "{words}");
     }
     assert_eq!(demo.page("/logbook").matches("class=\"bread d\"").count(), 4);

@@ -221,8 +221,8 @@ fn pieces_are_held_against_the_dough() {
         f.text = Some(text.into());
         ids(&f)
     };
-    assert!(with(8, 115.0 * 28.349_523_125, "8 buns of 115 oz").contains(&"piece-unit"));
-    assert!(!with(8, 106.0, "8 buns of 106 g").contains(&"piece-unit"));
+    assert!(with(6, 130.0 * 28.349_523_125, "6 baps of 130 oz").contains(&"piece-unit"));
+    assert!(!with(6, 141.0, "6 baps of 141 g").contains(&"piece-unit"));
     assert!(with(12, 120.0, "").contains(&"piece-sum-mismatch"));
     assert!(!with(12, 71.0, "").contains(&"piece-sum-mismatch"));
     assert!(with(1, 5500.0, "").contains(&"piece-unit"));

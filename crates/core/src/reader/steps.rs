@@ -345,7 +345,7 @@ mod tests {
         assert_eq!(one("Rest for 1 h 30 min").minutes, Some(Band::exact(90.0)));
         let s = one("Divide into 12 pieces of 75 g each and shape into rolls");
         assert_eq!((s.pieces, s.piece_g), (Some(12), Some(75.0)));
-        assert_eq!(one("Makes 8 buns of 115 oz").pieces, Some(8));
+        assert_eq!(one("Makes 6 baps of 130 oz").pieces, Some(6));
         assert_eq!(one("Makes 2 loaves").pieces, Some(2));
         assert_eq!(one("Dissolve the yeast in water at 40 C").liquid_c, Some(40.0));
         assert_eq!(one("Bake until 96 C inside").core_c, Some(96.0));

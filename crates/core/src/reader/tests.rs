@@ -51,7 +51,7 @@ fn lines_as_people_write_them_are_read() {
 
 #[test]
 fn a_whole_recipe_is_read_with_its_sections_steps_and_slips() {
-    let text = "Harbour loaf\n\nFor the dough:\n4 cups bread flour\n1 1/2 cups warm water\n2 tbsp yeast\n1 tbsp honey\n\nFor the glaze:\n1 egg, beaten\n\nMethod\nKnead 10 minutes. Let rise 1 hour until doubled.\nShape into 2 loaves.\nBake at 400 C till golden.";
+    let text = "Harbour loaf\n\nFor the dough:\n4 cups bread flour\n1 1/2 cups warm water\n2 tbsp yeast\n1 tbsp honey\n\nFor the glaze:\n1 egg, beaten\n\nMethod\nKnead 10 minutes. Let rise 1 hour until doubled.\nShape into 2 loaves.\nBake at 425 C till golden.";
     let r = reading(text);
     assert_eq!(
         r.lines.iter().map(|l| l.ingredient.id.as_str()).collect::<Vec<_>>(),
@@ -60,7 +60,7 @@ fn a_whole_recipe_is_read_with_its_sections_steps_and_slips() {
     assert_eq!(r.lines[4].stage, Stage::Finish);
     assert_eq!(r.steps.len(), 4);
     assert_eq!(r.formula.pieces.as_ref().map(|p| p.count), Some(2));
-    assert_eq!(r.formula.oven.and_then(|o| o.set_c).map(f64::round), Some(204.0));
+    assert_eq!(r.formula.oven.and_then(|o| o.set_c).map(f64::round), Some(218.0));
     assert!(r.unread.is_empty(), "{:?}", r.unread);
     let ids = r.findings(&tables()).into_iter().map(|f| f.id).collect::<Vec<_>>();
     for id in ["salt-missing", "yeast-high", "oven-unit", "bake-time-missing", "cups-uncertain"] {
@@ -94,7 +94,7 @@ fn the_slips_of_a_recipe_are_named_and_their_near_misses_are_not() {
     let lean = "500 g bread flour\n340 g water\n10 g fine salt\n4 g instant yeast\n";
     let with = |step: &str| found(&format!("{lean}{step}"));
     for (id, slip, near) in [
-        ("oven-unit", "Bake at 400 C for 30 minutes", "Bake at 230 C for 30 minutes"),
+        ("oven-unit", "Bake at 425 C for 35 minutes", "Bake at 225 C for 35 minutes"),
         ("oven-unit-none", "bake at 350 for 30 min", "bake at 350 F for 30 min"),
         ("oven-unit-low", "Bake at 180 F for 30 minutes", "Bake at 350 F for 30 minutes"),
         ("oven-unit-none", "Bake at 220 for 30 minutes", "Bake at 220 C for 30 minutes"),
@@ -104,7 +104,7 @@ fn the_slips_of_a_recipe_are_named_and_their_near_misses_are_not() {
         ("oven-temp-missing", "Bake for 30 minutes", "Bake at 220 C for 30 minutes"),
         ("oven-setting-unknown", "Bake at 700 C for 30 minutes", "Bake at 250 C for 30 minutes"),
         ("unread-amount", "3//4 cup nonsense", "a remark about the weather"),
-        ("piece-unit", "Makes 8 buns of 115 oz", "Makes 8 buns of 106 g"),
+        ("piece-unit", "Makes 6 baps of 130 oz", "Makes 6 baps of 142 g"),
         ("piece-sum-mismatch", "Makes 12 rolls of 120 g", "Makes 12 rolls of 70 g"),
         ("fan-unclear", "Bake at 200 C fan for 30 minutes", "Bake at 220 C for 30 minutes"),
         ("paper-limit", "Bake on baking paper at 250 C for 20 minutes", "Bake on baking paper at 220 C for 30 minutes"),

@@ -215,7 +215,7 @@ const SLIPS: &[(&str, &str)] = &[
     ("500 g bread flour\n300 g water\n10 g salt\n5 g instant yeast\nMakes 1 loaf\nBake at 400 for 30 minutes", "oven-unit-none"),
     ("500 g bread flour\n300 g water\n10 g salt\n5 g instant yeast\nMakes 1 loaf\nBake at 180 C", "bake-time-missing"),
     ("500 g bread flour\n300 g water\n10 g salt\n5 g instant yeast\nBake at 180 C / 450 F for 30 minutes", "temperature-mismatch"),
-    ("500 g bread flour\n300 g water\n10 g salt\n5 g instant yeast\nMakes 8 buns of 115 oz", "piece-unit"),
+    ("500 g bread flour\n300 g water\n10 g salt\n5 g instant yeast\nMakes 6 baps of 130 oz", "piece-unit"),
     ("500 g bread flour\n300 g water\n10 g salt\n5 g instant yeast\nMakes 12 rolls of 200 g", "piece-sum-mismatch"),
     ("4 cups bread flour\n1 1/2 cups water\n10 g salt\n5 g instant yeast", "cups-uncertain"),
     ("500 g bread flour\n300 g water\n5 g instant yeast", "salt-missing"),

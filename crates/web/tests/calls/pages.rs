@@ -2,7 +2,7 @@ use actix_web::http::Method;
 
 use super::{form, get, kitchen, lean, post, raw, with_headers};
 
-const RECIPE: &str = "500 g bread flour\n350 g water\n3 g instant yeast\nBake at 400 C";
+const RECIPE: &str = "500 g bread flour\n350 g water\n3 g instant yeast\nBake at 425 C";
 
 #[actix_web::test]
 async fn every_page_answers_on_an_empty_household() {
@@ -65,7 +65,7 @@ async fn a_pasted_recipe_comes_back_in_grams_with_its_slips_named() {
     let k = kitchen();
     let a = form(&k, "/formula/read", &[("text", RECIPE)]).await;
     assert_eq!(a.status, 200);
-    for words in ["No salt.", "Add 10 g", "400 °C is hotter than a kitchen oven.", "Set 205 °C", "No baking time."] {
+    for words in ["No salt.", "Add 10 g", "425 °C is hotter than a kitchen oven.", "Set 220 °C", "No baking time."] {
         assert!(a.text.contains(words), "{words}");
     }
 }

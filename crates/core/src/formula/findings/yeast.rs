@@ -6,7 +6,7 @@ pub(super) const RULES: &[Rule] = &[
     Rule { id: "yeast-missing", why: "Nothing in it makes gas.", source: "arithmetic", find: yeast_missing },
     Rule {
         id: "yeast-high",
-        why: "40 g for 4 g is the usual slip; fresh yeast weighs three times instant.",
+        why: "A slipped point (60 g for 6 g) is the usual cause; fresh yeast weighs three times instant.",
         source: "styles table, common practice, no source",
         find: yeast_high,
     },
