@@ -14,7 +14,7 @@ use diesel::{
 use jiff::Timestamp;
 
 use crate::{
-    StoreError,
+    StoreError, bodies,
     schema::{bake_events, bakes},
 };
 
@@ -40,7 +40,7 @@ pub struct Kept {
 type Row = (String, String, String, String, String, i64, Option<String>);
 
 fn kept((id, name, style, formula, plan, made_ms, day): Row) -> Result<Kept, StoreError> {
-    Ok(Kept { id, name, style, formula: serde_json::from_str(&formula)?, plan: serde_json::from_str(&plan)?, made: instant(made_ms)?, day })
+    Ok(Kept { id, name, style, formula: bodies::read(&formula)?, plan: bodies::read(&plan)?, made: instant(made_ms)?, day })
 }
 
 fn instant(ms: i64) -> Result<Timestamp, StoreError> {
@@ -63,13 +63,13 @@ pub fn begin_all(db: &mut SqliteConnection, all: &[Kept]) -> Result<(), StoreErr
     db.immediate_transaction(|db| all.iter().try_for_each(|bake| insert(db, bake)))
 }
 
-fn insert(db: &mut SqliteConnection, bake: &Kept) -> Result<(), StoreError> {
+pub(crate) fn insert(db: &mut SqliteConnection, bake: &Kept) -> Result<(), StoreError> {
     let row = (
         bakes::id.eq(&bake.id),
         bakes::name.eq(&bake.name),
         bakes::style.eq(&bake.style),
-        bakes::formula.eq(serde_json::to_string(&bake.formula)?),
-        bakes::plan.eq(serde_json::to_string(&bake.plan)?),
+        bakes::formula.eq(bodies::write(&bake.formula)?),
+        bakes::plan.eq(bodies::write(&bake.plan)?),
         bakes::made_ms.eq(bake.made.as_millisecond()),
         bakes::day.eq(&bake.day),
     );
@@ -192,7 +192,7 @@ pub fn logs(db: &mut SqliteConnection, bakes: &[&str]) -> Result<HashMap<String,
     let mut logs: HashMap<String, Vec<Event>> = HashMap::new();
     for (bake, seq, at_ms, kind, body) in rows {
         let kind = EventKind::from_word(&kind).ok_or_else(|| StoreError::Unreadable(format!("event {kind}")))?;
-        let body: EventBody = serde_json::from_str(&body)?;
+        let body: EventBody = bodies::read(&body)?;
         logs.entry(bake).or_default().push(Event { seq, event: NewEvent { kind, at: instant(at_ms)?, body } });
     }
     Ok(logs)
@@ -206,7 +206,7 @@ pub fn logs(db: &mut SqliteConnection, bakes: &[&str]) -> Result<HashMap<String,
 /// # Errors
 /// [`StoreError::NotFound`] if there is no such bake; [`StoreError::Conflict`] for an `undo` the log forbids.
 pub fn append(db: &mut SqliteConnection, bake: &str, new: &NewEvent, key: Option<&str>) -> Result<i32, StoreError> {
-    let body = serde_json::to_string(&new.body)?;
+    let body = bodies::write(&new.body)?;
     db.immediate_transaction(|db| {
         let there: i64 = bakes::table.filter(bakes::id.eq(bake)).count().get_result(db)?;
         if there == 0 {

@@ -13,6 +13,9 @@ pub enum StoreError {
     /// The database was made by a newer program.
     #[error("This household was written by a newer Cerealis; this one does not touch it.")]
     Newer,
+    /// The file is no household.
+    #[error("This is no household of Cerealis.")]
+    Foreign,
     /// A stored row cannot be read. This should never occur in normal usage.
     #[error("A row of the kitchen's book cannot be read: {0}")]
     Unreadable(String),
@@ -26,6 +29,9 @@ impl From<diesel::result::Error> for StoreError {
         use diesel::result::Error as E;
         match error {
             E::NotFound => Self::NotFound,
+            E::DatabaseError(diesel::result::DatabaseErrorKind::UniqueViolation, _) => {
+                Self::Conflict("There is one of that name or key already.".to_owned())
+            }
             other if other.to_string().contains("locked") => Self::Busy,
             other => Self::Failed(other.to_string()),
         }
@@ -35,5 +41,11 @@ impl From<diesel::result::Error> for StoreError {
 impl From<serde_json::Error> for StoreError {
     fn from(error: serde_json::Error) -> Self {
         Self::Unreadable(error.to_string())
+    }
+}
+
+impl From<crate::bodies::Unread> for StoreError {
+    fn from(error: crate::bodies::Unread) -> Self {
+        Self::Unreadable(error.0)
     }
 }

@@ -5,7 +5,7 @@ use diesel::{dsl::max, prelude::*};
 use jiff::Timestamp;
 
 use crate::{
-    StoreError,
+    StoreError, bodies,
     schema::{formula_versions, formulas},
 };
 
@@ -41,7 +41,7 @@ type Row = (String, i32, String, i64, String, f64);
 
 fn kept((id, version, body, saved_ms, style, flour_g): Row) -> Result<Kept, StoreError> {
     let saved = Timestamp::from_millisecond(saved_ms).map_err(|e| StoreError::Unreadable(e.to_string()))?;
-    Ok(Kept { id, version, body: serde_json::from_str(&body)?, saved, style, flour_g })
+    Ok(Kept { id, version, body: bodies::read(&body)?, saved, style, flour_g })
 }
 
 /// Saves a formula: the first version of a new one, or the next of one that is there. Gives the version.
@@ -50,7 +50,7 @@ fn kept((id, version, body, saved_ms, style, flour_g): Row) -> Result<Kept, Stor
 /// [`StoreError::Failed`] if it could not be written.
 pub fn save(db: &mut SqliteConnection, id: &str, body: &FormulaBody, beside: &Beside) -> Result<i32, StoreError> {
     let name = body.name.clone().unwrap_or_else(|| "Unnamed bread".into());
-    let json = serde_json::to_string(body)?;
+    let json = bodies::write(body)?;
     db.immediate_transaction(|db| {
         let there: i64 = formulas::table.filter(formulas::id.eq(id)).count().get_result(db)?;
         if there == 0 {

@@ -3,7 +3,7 @@
 use cerealis_core::kitchen::Kitchen;
 use diesel::prelude::*;
 
-use crate::{StoreError, schema::kitchen};
+use crate::{StoreError, bodies, schema::kitchen};
 
 /// The kitchen, or the usual one where nothing was kept.
 ///
@@ -11,7 +11,7 @@ use crate::{StoreError, schema::kitchen};
 /// If the row cannot be read.
 pub fn get(db: &mut SqliteConnection) -> Result<Kitchen, StoreError> {
     let body: Option<String> = kitchen::table.find(1).select(kitchen::body).first(db).optional()?;
-    body.map_or_else(|| Ok(Kitchen::default()), |b| Ok(serde_json::from_str(&b)?))
+    body.map_or_else(|| Ok(Kitchen::default()), |b| Ok(bodies::read(&b)?))
 }
 
 /// Changes the kitchen in one transaction: what another hand writes meanwhile is not lost.
@@ -33,7 +33,7 @@ pub fn update<E>(db: &mut SqliteConnection, change: impl FnOnce(Kitchen) -> Resu
 /// # Errors
 /// [`StoreError::Failed`] if it could not be written.
 pub fn put(db: &mut SqliteConnection, k: &Kitchen) -> Result<(), StoreError> {
-    let body = serde_json::to_string(k)?;
+    let body = bodies::write(k)?;
     diesel::insert_into(kitchen::table)
         .values((kitchen::id.eq(1), kitchen::body.eq(&body)))
         .on_conflict(kitchen::id)

@@ -5,7 +5,7 @@ use diesel::{dsl::max, prelude::*};
 use jiff::Timestamp;
 
 use crate::{
-    StoreError,
+    StoreError, bodies,
     schema::{leaven_events, leavens},
 };
 
@@ -23,7 +23,7 @@ pub struct KeptJar {
 /// # Errors
 /// [`StoreError::Failed`] if it could not be written.
 pub fn add(db: &mut SqliteConnection, id: &str, jar: &JarBody, made: Timestamp) -> Result<(), StoreError> {
-    let row = (leavens::id.eq(id), leavens::body.eq(serde_json::to_string(jar)?), leavens::made_ms.eq(made.as_millisecond()));
+    let row = (leavens::id.eq(id), leavens::body.eq(bodies::write(jar)?), leavens::made_ms.eq(made.as_millisecond()));
     db.immediate_transaction(|db| diesel::insert_into(leavens::table).values(row).execute(db))?;
     Ok(())
 }
@@ -38,7 +38,7 @@ pub fn list(db: &mut SqliteConnection) -> Result<Vec<KeptJar>, StoreError> {
         .order((leavens::made_ms.asc(), leavens::id.asc()))
         .select((leavens::id, leavens::body))
         .load(db)?;
-    rows.into_iter().map(|(id, body)| Ok(KeptJar { id, jar: serde_json::from_str(&body)? })).collect()
+    rows.into_iter().map(|(id, body)| Ok(KeptJar { id, jar: bodies::read(&body)? })).collect()
 }
 
 /// A jar.
@@ -47,7 +47,7 @@ pub fn list(db: &mut SqliteConnection) -> Result<Vec<KeptJar>, StoreError> {
 /// [`StoreError::NotFound`] if there is none with this id.
 pub fn get(db: &mut SqliteConnection, id: &str) -> Result<KeptJar, StoreError> {
     let body: String = leavens::table.find(id).select(leavens::body).first(db)?;
-    Ok(KeptJar { id: id.to_owned(), jar: serde_json::from_str(&body)? })
+    Ok(KeptJar { id: id.to_owned(), jar: bodies::read(&body)? })
 }
 
 /// Puts a jar away; its log stays.
@@ -75,7 +75,7 @@ pub fn log(db: &mut SqliteConnection, id: &str) -> Result<Vec<JarEvent>, StoreEr
         .map(|(seq, at_ms, kind, body)| {
             let kind = JarEventKind::from_word(&kind).ok_or_else(|| StoreError::Unreadable(format!("event {kind}")))?;
             let at = Timestamp::from_millisecond(at_ms).map_err(|e| StoreError::Unreadable(e.to_string()))?;
-            let body: JarEventBody = serde_json::from_str(&body)?;
+            let body: JarEventBody = bodies::read(&body)?;
             Ok(JarEvent { seq, event: NewJarEvent { kind, at, body } })
         })
         .collect()
@@ -87,7 +87,7 @@ pub fn log(db: &mut SqliteConnection, id: &str) -> Result<Vec<JarEvent>, StoreEr
 /// # Errors
 /// [`StoreError::NotFound`] if there is no such jar; [`StoreError::Conflict`] for an `undo` of what is not there.
 pub fn append(db: &mut SqliteConnection, id: &str, new: &NewJarEvent, key: Option<&str>) -> Result<i32, StoreError> {
-    let body = serde_json::to_string(&new.body)?;
+    let body = bodies::write(&new.body)?;
     db.immediate_transaction(|db| {
         let there: i64 = leavens::table.filter(leavens::id.eq(id)).count().get_result(db)?;
         if there == 0 {

@@ -3,7 +3,10 @@
 //!
 //! Every write is one transaction on a connection with `synchronous=FULL`: on `Ok` it is on disk.
 
+pub mod archive;
 pub mod bakes;
+pub mod bodies;
+pub mod copy;
 mod error;
 pub mod formulas;
 pub mod kitchen;

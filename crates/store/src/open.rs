@@ -1,6 +1,6 @@
 //! Opening the household's file: pragmas on every connection, migrations before the pool.
 
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 use diesel::{
     Connection, RunQueryDsl, SqliteConnection,
@@ -10,7 +10,10 @@ use diesel::{
 };
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 
-use crate::StoreError;
+use crate::{
+    StoreError,
+    copy::{copy, url},
+};
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
 const PRAGMAS: &str =
@@ -67,22 +70,56 @@ struct SyncRow {
     synchronous: i64,
 }
 
+#[derive(diesel::QueryableByName)]
+struct VersionRow {
+    #[diesel(sql_type = Text)]
+    version: String,
+}
+
+/// The versions of migrations a file has seen; nothing is written to it.
+fn applied(db: &mut SqliteConnection) -> Result<Vec<String>, StoreError> {
+    let there = "SELECT name AS version FROM sqlite_master WHERE type = 'table' AND name = '__diesel_schema_migrations'";
+    if diesel::sql_query(there).load::<VersionRow>(db)?.is_empty() {
+        return Ok(Vec::new());
+    }
+    let rows: Vec<VersionRow> = diesel::sql_query("SELECT version FROM __diesel_schema_migrations ORDER BY version").load(db)?;
+    Ok(rows.into_iter().map(|r| r.version).collect())
+}
+
+/// The versions a file has yet to see.
+pub(crate) fn pending(db: &mut SqliteConnection) -> Result<Vec<String>, StoreError> {
+    let applied = applied(db)?;
+    let known = diesel::migration::MigrationSource::<diesel::sqlite::Sqlite>::migrations(&MIGRATIONS);
+    let known: Vec<String> =
+        known.map_err(|e| StoreError::Failed(e.to_string()))?.iter().map(|m| m.name().version().to_string()).collect();
+    if !applied.iter().all(|v| known.contains(v)) {
+        return Err(StoreError::Newer);
+    }
+    Ok(known.into_iter().filter(|v| !applied.contains(v)).collect())
+}
+
+/// Where the copy goes that is kept before a file is changed: `household-before-20261130000005.db`.
+fn free_name(path: &Path, next: &str) -> PathBuf {
+    let name = |n: u32| if n == 1 { format!("household-before-{next}.db") } else { format!("household-before-{next}-{n}.db") };
+    (1..).map(|n| path.with_file_name(name(n))).find(|p| !p.exists()).unwrap_or_default()
+}
+
 impl Database {
     /// Opens the file, makes it if it is missing, and brings it up to date.
     ///
     /// # Errors
-    /// [`StoreError::Newer`] for a file of a newer program, which is left as it is; [`StoreError::Failed`] if it cannot be opened.
+    /// [`StoreError::Newer`] for a file of a newer program, which is left as it is; [`StoreError::Failed`] if it cannot be opened,
+    /// or cannot be copied before it is changed.
     pub fn open(path: &Path) -> Result<Self, StoreError> {
         let failed = |e: &dyn std::fmt::Display| StoreError::Failed(e.to_string());
-        let url = path.to_str().ok_or_else(|| StoreError::Failed("the path of the data is no text".into()))?;
+        let url = url(path)?;
         // WAL and migrations on one connection before the pool exists: the first openers would collide.
         let mut first = SqliteConnection::establish(url).map_err(|e| failed(&e))?;
+        let pending = pending(&mut first)?;
+        let in_use = !applied(&mut first)?.is_empty();
         first.batch_execute(PRAGMAS)?;
-        let applied = first.applied_migrations().map_err(|e| failed(&e))?;
-        let known = diesel::migration::MigrationSource::<diesel::sqlite::Sqlite>::migrations(&MIGRATIONS).map_err(|e| failed(&e))?;
-        let is_known = |v: &diesel::migration::MigrationVersion<'_>| known.iter().any(|m| m.name().version() == *v);
-        if !applied.iter().all(is_known) {
-            return Err(StoreError::Newer);
+        if let Some(next) = pending.first().filter(|_| in_use) {
+            copy(path, &free_name(path, next))?;
         }
         first.run_pending_migrations(MIGRATIONS).map_err(|e| failed(&e))?;
         drop(first);

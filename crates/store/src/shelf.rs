@@ -4,7 +4,7 @@ use cerealis_core::pantry::{OwnIngredient, OwnPan, OwnWord, Shelf};
 use diesel::prelude::*;
 
 use crate::{
-    StoreError, kitchen,
+    StoreError, bodies, kitchen,
     schema::{household_ingredients, household_pans, household_words},
 };
 
@@ -21,8 +21,8 @@ pub fn get(db: &mut SqliteConnection) -> Result<Shelf, StoreError> {
     let words: Vec<(String, String)> = w::table.order(w::word).select((w::said, w::ingredient)).load(db)?;
     Ok(Shelf {
         words: words.into_iter().map(|(word, ingredient)| OwnWord { word, ingredient }).collect(),
-        ingredients: ingredients.into_iter().map(|(id, b)| Ok((id, serde_json::from_str(&b)?))).collect::<Result<_, StoreError>>()?,
-        pans: pans.into_iter().map(|(id, b)| Ok((id, serde_json::from_str(&b)?))).collect::<Result<_, StoreError>>()?,
+        ingredients: ingredients.into_iter().map(|(id, b)| Ok((id, bodies::read(&b)?))).collect::<Result<_, StoreError>>()?,
+        pans: pans.into_iter().map(|(id, b)| Ok((id, bodies::read(&b)?))).collect::<Result<_, StoreError>>()?,
         cup_ml: kitchen::get(db)?.cup_ml,
     })
 }
@@ -32,12 +32,14 @@ pub fn get(db: &mut SqliteConnection) -> Result<Shelf, StoreError> {
 /// # Errors
 /// [`StoreError::Failed`] if it could not be written.
 pub fn put_ingredient(db: &mut SqliteConnection, id: &str, own: &OwnIngredient) -> Result<(), StoreError> {
+    db.immediate_transaction(|db| put_ingredient_row(db, id, own))
+}
+
+pub(crate) fn put_ingredient_row(db: &mut SqliteConnection, id: &str, own: &OwnIngredient) -> Result<(), StoreError> {
     use household_ingredients as t;
-    let body = serde_json::to_string(own)?;
-    db.immediate_transaction(|db| {
-        let row = (t::id.eq(id), t::body.eq(&body));
-        diesel::insert_into(t::table).values(row).on_conflict(t::id).do_update().set(t::body.eq(&body)).execute(db)
-    })?;
+    let body = bodies::write(own)?;
+    let row = (t::id.eq(id), t::body.eq(&body));
+    diesel::insert_into(t::table).values(row).on_conflict(t::id).do_update().set(t::body.eq(&body)).execute(db)?;
     Ok(())
 }
 
@@ -46,12 +48,14 @@ pub fn put_ingredient(db: &mut SqliteConnection, id: &str, own: &OwnIngredient) 
 /// # Errors
 /// [`StoreError::Failed`] if it could not be written.
 pub fn put_pan(db: &mut SqliteConnection, id: &str, own: &OwnPan) -> Result<(), StoreError> {
+    db.immediate_transaction(|db| put_pan_row(db, id, own))
+}
+
+pub(crate) fn put_pan_row(db: &mut SqliteConnection, id: &str, own: &OwnPan) -> Result<(), StoreError> {
     use household_pans as t;
-    let body = serde_json::to_string(own)?;
-    db.immediate_transaction(|db| {
-        let row = (t::id.eq(id), t::body.eq(&body));
-        diesel::insert_into(t::table).values(row).on_conflict(t::id).do_update().set(t::body.eq(&body)).execute(db)
-    })?;
+    let body = bodies::write(own)?;
+    let row = (t::id.eq(id), t::body.eq(&body));
+    diesel::insert_into(t::table).values(row).on_conflict(t::id).do_update().set(t::body.eq(&body)).execute(db)?;
     Ok(())
 }
 
@@ -60,12 +64,14 @@ pub fn put_pan(db: &mut SqliteConnection, id: &str, own: &OwnPan) -> Result<(), 
 /// # Errors
 /// [`StoreError::Failed`] if it could not be written.
 pub fn put_word(db: &mut SqliteConnection, own: &OwnWord) -> Result<(), StoreError> {
+    db.immediate_transaction(|db| put_word_row(db, own))
+}
+
+pub(crate) fn put_word_row(db: &mut SqliteConnection, own: &OwnWord) -> Result<(), StoreError> {
     use household_words as t;
-    db.immediate_transaction(|db| {
-        let row = (t::word.eq(own.key()), t::said.eq(&own.word), t::ingredient.eq(&own.ingredient));
-        let again = (t::said.eq(&own.word), t::ingredient.eq(&own.ingredient));
-        diesel::insert_into(t::table).values(row).on_conflict(t::word).do_update().set(again).execute(db)
-    })?;
+    let row = (t::word.eq(own.key()), t::said.eq(&own.word), t::ingredient.eq(&own.ingredient));
+    let again = (t::said.eq(&own.word), t::ingredient.eq(&own.ingredient));
+    diesel::insert_into(t::table).values(row).on_conflict(t::word).do_update().set(again).execute(db)?;
     Ok(())
 }
 

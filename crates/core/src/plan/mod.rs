@@ -59,6 +59,9 @@ macro_rules! steps {
             /// As a page says it.
             #[must_use]
             pub const fn title(self) -> &'static str { match self { $(Self::$variant => $title),* } }
+            /// From the API's word.
+            #[must_use]
+            pub fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
         }
     };
 }

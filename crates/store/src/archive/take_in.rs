@@ -1,0 +1,381 @@
+//! An archive taken into a household. What is here already is never changed: what is the same is passed over, what differs is
+//! left as it is here and told. So an archive can be taken in again and again.
+
+use cerealis_core::{bake::EventKind, kitchen::Kitchen, leaven::JarEventKind, pantry::OwnWord};
+use diesel::prelude::*;
+use jiff::Timestamp;
+
+use super::{Archive, BakeRecord, FormulaRecord, JarRecord, VERSION, is_id};
+use crate::{
+    StoreError,
+    bodies::{self, Kept},
+    schema::{
+        bake_events, bakes, formula_versions, formulas, household_ingredients, household_pans, household_words, kitchen, leaven_events,
+        leavens,
+    },
+};
+
+/// What an archive holds.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum What {
+    /// The kitchen's figures.
+    Kitchen,
+    /// An ingredient of the household's own.
+    Ingredient,
+    /// A pan of its own.
+    Pan,
+    /// A word of its own.
+    Word,
+    /// A version of a formula.
+    Version,
+    /// A bake.
+    Bake,
+    /// An entry in its log.
+    Entry,
+    /// A jar.
+    Jar,
+    /// An entry in its log.
+    JarEntry,
+}
+
+impl What {
+    /// All of them, in the order they are told in.
+    pub const ALL: [Self; 9] = [
+        Self::Kitchen,
+        Self::Ingredient,
+        Self::Pan,
+        Self::Word,
+        Self::Version,
+        Self::Bake,
+        Self::Entry,
+        Self::Jar,
+        Self::JarEntry,
+    ];
+    /// One of it, and several.
+    #[must_use]
+    pub const fn words(self) -> (&'static str, &'static str) {
+        match self {
+            Self::Kitchen => ("kitchen", "kitchens"),
+            Self::Ingredient => ("ingredient of your own", "ingredients of your own"),
+            Self::Pan => ("pan of your own", "pans of your own"),
+            Self::Word => ("word of your own", "words of your own"),
+            Self::Version => ("version of a formula", "versions of formulas"),
+            Self::Bake => ("bake", "bakes"),
+            Self::Entry => ("entry in a bake’s log", "entries in the bakes’ logs"),
+            Self::Jar => ("jar", "jars"),
+            Self::JarEntry => ("entry in a jar’s log", "entries in the jars’ logs"),
+        }
+    }
+}
+
+/// Something left as it is here.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Left {
+    /// What.
+    pub what: What,
+    /// Its id, or its word.
+    pub id: String,
+    /// Why.
+    pub why: String,
+}
+
+/// What an archive brought, or would bring.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct Brought {
+    /// What is new here.
+    pub new: Vec<(What, usize)>,
+    /// What was here already, the same.
+    pub same: usize,
+    /// What differs from what is here, and is left as it is here.
+    pub left: Vec<Left>,
+}
+
+impl Brought {
+    fn is_new(&mut self, what: What) {
+        match self.new.iter_mut().find(|(w, _)| *w == what) {
+            Some((_, n)) => *n += 1,
+            None => self.new.push((what, 1)),
+        }
+    }
+    fn left(&mut self, what: What, id: &str, why: impl Into<String>) {
+        self.left.push(Left { what, id: id.to_owned(), why: why.into() });
+    }
+    /// What is here against what comes: new, the same, or left as it is. Whether it is new.
+    fn weigh<T: Kept + PartialEq>(&mut self, what: What, id: &str, here: Option<&str>, comes: &T) -> bool {
+        match here.map(bodies::read::<T>) {
+            None => {
+                self.is_new(what);
+                return true;
+            }
+            Some(Ok(here)) if here == *comes => self.same += 1,
+            Some(Ok(_)) => self.left(what, id, "It is another here; it stays as it is here."),
+            Some(Err(e)) => self.left(what, id, e.to_string()),
+        }
+        false
+    }
+}
+
+enum Undone {
+    Dry,
+    Failed(StoreError),
+}
+
+impl<E: Into<StoreError>> From<E> for Undone {
+    fn from(e: E) -> Self {
+        Self::Failed(e.into())
+    }
+}
+
+/// Takes an archive in, all of it or nothing; with `dry` it only tells what it would bring.
+///
+/// # Errors
+/// [`StoreError::Newer`] for an archive of a newer program; if the database does not answer.
+pub fn take_in(db: &mut SqliteConnection, archive: &Archive, dry: bool) -> Result<Brought, StoreError> {
+    if archive.v > VERSION {
+        return Err(StoreError::Newer);
+    }
+    let mut brought = Brought::default();
+    let done = db.immediate_transaction(|db| -> Result<(), Undone> {
+        own_things(db, archive, &mut brought)?;
+        for formula in &archive.formulas {
+            take_formula(db, formula, &mut brought)?;
+        }
+        for bake in &archive.bakes {
+            take_bake(db, bake, &mut brought)?;
+        }
+        for jar in &archive.jars {
+            take_jar(db, jar, &mut brought)?;
+        }
+        if dry { Err(Undone::Dry) } else { Ok(()) }
+    });
+    brought.new.sort_unstable();
+    match done {
+        Ok(()) | Err(Undone::Dry) => Ok(brought),
+        Err(Undone::Failed(e)) => Err(e),
+    }
+}
+
+const NO_ID: &str = "An id has small letters, digits and hyphens, 100 at most.";
+
+fn own_things(db: &mut SqliteConnection, archive: &Archive, brought: &mut Brought) -> Result<(), StoreError> {
+    if let Some(comes) = archive.kitchen.as_ref().map(|k| &k.body) {
+        let here: Option<String> = kitchen::table.find(1).select(kitchen::body).first(db).optional()?;
+        // One that nobody has told anything yet is none, whatever zone its machine stands in.
+        let untold = |text: &String| {
+            bodies::read::<Kitchen>(text).is_ok_and(|k| k == Kitchen { zone: k.zone.clone(), ..Kitchen::default() })
+        };
+        let told = here.filter(|text| !untold(text));
+        if brought.weigh(What::Kitchen, "kitchen", told.as_deref(), comes) {
+            crate::kitchen::put(db, comes)?;
+        }
+    }
+    for own in &archive.ingredients {
+        use household_ingredients as t;
+        let here: Option<String> = t::table.find(&own.id).select(t::body).first(db).optional()?;
+        if !is_id(&own.id) {
+            brought.left(What::Ingredient, &own.id, NO_ID);
+        } else if brought.weigh(What::Ingredient, &own.id, here.as_deref(), &own.body) {
+            crate::shelf::put_ingredient_row(db, &own.id, &own.body)?;
+        }
+    }
+    for own in &archive.pans {
+        use household_pans as t;
+        let here: Option<String> = t::table.find(&own.id).select(t::body).first(db).optional()?;
+        if !is_id(&own.id) {
+            brought.left(What::Pan, &own.id, NO_ID);
+        } else if brought.weigh(What::Pan, &own.id, here.as_deref(), &own.body) {
+            crate::shelf::put_pan_row(db, &own.id, &own.body)?;
+        }
+    }
+    for own in &archive.words {
+        use household_words as t;
+        let word = OwnWord { word: own.said.clone(), ingredient: own.ingredient.clone() };
+        let here: Option<String> = t::table.find(word.key()).select(t::ingredient).first(db).optional()?;
+        match here {
+            None if !(1..=60).contains(&word.key().chars().count()) || !is_id(&own.ingredient) => {
+                brought.left(What::Word, &own.said, "A word has between 1 and 60 letters, and means an ingredient.");
+            }
+            None => {
+                brought.is_new(What::Word);
+                crate::shelf::put_word_row(db, &word)?;
+            }
+            Some(means) if means == own.ingredient => brought.same += 1,
+            Some(means) => brought.left(What::Word, &own.said, format!("Here it means {means}.")),
+        }
+    }
+    Ok(())
+}
+
+fn take_formula(db: &mut SqliteConnection, formula: &FormulaRecord, brought: &mut Brought) -> Result<(), StoreError> {
+    use formula_versions as v;
+    let id = formula.id.as_str();
+    if !is_id(id) {
+        brought.left(What::Version, id, NO_ID);
+        return Ok(());
+    }
+    let here: Vec<(i32, String)> = v::table.filter(v::formula_id.eq(id)).select((v::version, v::body)).load(db)?;
+    let there: i64 = formulas::table.filter(formulas::id.eq(id)).count().get_result(db)?;
+    let mut newest = here.iter().map(|(n, _)| *n).max().unwrap_or(0);
+    let mut is_there = there > 0;
+    for version in &formula.versions {
+        let told = format!("{id}, version {}", version.version);
+        let same = here.iter().find(|(n, _)| *n == version.version).map(|(_, b)| b.as_str());
+        if same.is_none() && version.version <= newest {
+            brought.left(What::Version, &told, "There are later versions of it here.");
+            continue;
+        }
+        if !brought.weigh(What::Version, &told, same, &version.body) {
+            continue;
+        }
+        let name = version.body.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+        if is_there {
+            diesel::update(formulas::table.find(id)).set(formulas::name.eq(name)).execute(db)?;
+        } else {
+            let row = (formulas::id.eq(id), formulas::name.eq(name), formulas::retired_ms.eq(formula.retired.map(Timestamp::as_millisecond)));
+            diesel::insert_into(formulas::table).values(row).execute(db)?;
+            is_there = true;
+        }
+        let row = (
+            v::formula_id.eq(id),
+            v::version.eq(version.version),
+            v::body.eq(bodies::write(&version.body)?),
+            v::saved_ms.eq(version.saved.as_millisecond()),
+            v::style.eq(&version.style),
+            v::flour_g.eq(version.flour_g),
+        );
+        diesel::insert_into(v::table).values(row).execute(db)?;
+        newest = version.version;
+    }
+    Ok(())
+}
+
+/// The entries of a log that come after those here, if those here are the first of it.
+fn further<'l, R, T: Kept + PartialEq>(
+    log: &'l [R],
+    here: &[(i32, String)],
+    part: impl Fn(&R) -> (i32, &T),
+) -> Result<&'l [R], String> {
+    let (known, rest) = log.split_at(here.len().min(log.len()));
+    for (record, (seq, text)) in known.iter().zip(here) {
+        let (number, body) = part(record);
+        let same = number == *seq && bodies::read::<T>(text).is_ok_and(|b| b == *body);
+        if !same {
+            return Err(format!("Its log is another here from entry {seq} on."));
+        }
+    }
+    let mut next = here.last().map_or(0, |(seq, _)| *seq);
+    for record in rest {
+        if part(record).0 <= next {
+            return Err("The entries of its log are not in order.".to_owned());
+        }
+        next = part(record).0;
+    }
+    Ok(rest)
+}
+
+fn take_bake(db: &mut SqliteConnection, bake: &BakeRecord, brought: &mut Brought) -> Result<(), StoreError> {
+    use bake_events as e;
+    let id = bake.id.as_str();
+    if !is_id(id) || bake.day.as_deref().is_some_and(|d| !is_id(d)) {
+        brought.left(What::Bake, id, NO_ID);
+        return Ok(());
+    }
+    let here: Option<(String, String)> = bakes::table.find(id).select((bakes::formula, bakes::plan)).first(db).optional()?;
+    if let Some((formula, plan)) = &here {
+        let formula = bodies::read(formula).is_ok_and(|f: cerealis_core::formula::FormulaBody| f == bake.formula);
+        let plan = bodies::read(plan).is_ok_and(|p: cerealis_core::plan::Plan| p == bake.plan);
+        if !(formula && plan) {
+            brought.left(What::Bake, id, "It has another formula or plan here; it stays as it is here.");
+            return Ok(());
+        }
+    }
+    let log: Vec<(i32, String)> = e::table.filter(e::bake_id.eq(id)).order(e::seq).select((e::seq, e::body)).load(db)?;
+    let further = match further(&bake.log, &log, |r| (r.seq, &r.body)) {
+        Ok(further) => further,
+        Err(why) => {
+            brought.left(What::Bake, id, why);
+            return Ok(());
+        }
+    };
+    if let Some(unknown) = further.iter().find(|r| EventKind::from_word(&r.body.kind).is_none()) {
+        brought.left(What::Bake, id, format!("“{}” in its log is not known here.", unknown.body.kind));
+        return Ok(());
+    }
+    if here.is_some() {
+        brought.same += 1;
+    } else {
+        brought.is_new(What::Bake);
+        let kept = crate::bakes::Kept {
+            id: bake.id.clone(),
+            name: bake.name.clone(),
+            style: bake.style.clone(),
+            formula: bake.formula.clone(),
+            plan: bake.plan.clone(),
+            made: bake.made,
+            day: bake.day.clone(),
+        };
+        crate::bakes::insert(db, &kept)?;
+    }
+    brought.same += bake.log.len() - further.len();
+    for event in further {
+        let row = (
+            e::bake_id.eq(id),
+            e::seq.eq(event.seq),
+            e::at_ms.eq(event.at.as_millisecond()),
+            e::kind.eq(&event.body.kind),
+            e::body.eq(bodies::write(&event.body)?),
+            e::idempotency_key.eq(&event.key),
+        );
+        diesel::insert_into(e::table).values(row).execute(db)?;
+        brought.is_new(What::Entry);
+    }
+    Ok(())
+}
+
+fn take_jar(db: &mut SqliteConnection, jar: &JarRecord, brought: &mut Brought) -> Result<(), StoreError> {
+    use leaven_events as e;
+    let id = jar.id.as_str();
+    if !is_id(id) {
+        brought.left(What::Jar, id, NO_ID);
+        return Ok(());
+    }
+    let here: Option<String> = leavens::table.find(id).select(leavens::body).first(db).optional()?;
+    let log: Vec<(i32, String)> = e::table.filter(e::leaven_id.eq(id)).order(e::seq).select((e::seq, e::body)).load(db)?;
+    let further = match further(&jar.log, &log, |r| (r.seq, &r.body)) {
+        Ok(further) => further,
+        Err(why) => {
+            brought.left(What::Jar, id, why);
+            return Ok(());
+        }
+    };
+    if let Some(unknown) = further.iter().find(|r| JarEventKind::from_word(&r.body.kind).is_none()) {
+        brought.left(What::Jar, id, format!("“{}” in its log is not known here.", unknown.body.kind));
+        return Ok(());
+    }
+    let is_here = here.is_some();
+    if brought.weigh(What::Jar, id, here.as_deref(), &jar.body) {
+        let row = (
+            leavens::id.eq(id),
+            leavens::body.eq(bodies::write(&jar.body)?),
+            leavens::made_ms.eq(jar.made.as_millisecond()),
+            leavens::retired_ms.eq(jar.retired.map(Timestamp::as_millisecond)),
+        );
+        diesel::insert_into(leavens::table).values(row).execute(db)?;
+    } else if !is_here || brought.left.iter().any(|l| l.what == What::Jar && l.id == id) {
+        return Ok(());
+    }
+    brought.same += jar.log.len() - further.len();
+    for event in further {
+        let row = (
+            e::leaven_id.eq(id),
+            e::seq.eq(event.seq),
+            e::at_ms.eq(event.at.as_millisecond()),
+            e::kind.eq(&event.body.kind),
+            e::body.eq(bodies::write(&event.body)?),
+            e::idempotency_key.eq(&event.key),
+        );
+        diesel::insert_into(e::table).values(row).execute(db)?;
+        brought.is_new(What::JarEntry);
+    }
+    Ok(())
+}
