@@ -1,23 +1,25 @@
 //! The program `cerealis`: arguments, wiring, clock, demo data.
 
 mod demo;
+mod folder;
+mod keep;
 
 use std::{
-    fs::{File, TryLockError},
     io::IsTerminal,
     net::{SocketAddr, TcpListener, ToSocketAddrs},
-    path::{Path, PathBuf},
+    path::PathBuf,
     process::ExitCode,
 };
 
 use actix_web::HttpServer;
 use cerealis_core::{Tables, kitchen::Kitchen};
-use cerealis_store::{Database, kitchen};
+use cerealis_store::kitchen;
 use cerealis_web::{
     State, app,
     edge::{Clock, Guard, Household},
 };
 use clap::{Args, Parser, Subcommand};
+use folder::{BOOK, open};
 use jiff::{Timestamp, tz::TimeZone};
 
 /// Reading and pages are many short strings: this allocator takes a fifth off them.
@@ -53,6 +55,20 @@ enum Command {
         #[arg(long, value_parser = told_clock)]
         clock: Option<(Timestamp, u32)>,
     },
+    /// Copy a household into one file, also while it is served. The copy is checked before it counts.
+    Backup(keep::Kept),
+    /// Make a household of such a copy, in a folder that holds none yet.
+    Restore(keep::Kept),
+    /// Write everything a household keeps into one file of JSON.
+    Export(keep::Kept),
+    /// Take such a file into a household. What is there already stays as it is.
+    Import {
+        #[command(flatten)]
+        kept: keep::Kept,
+        /// Only say what it would bring.
+        #[arg(long)]
+        dry_run: bool,
+    },
 }
 
 #[derive(Debug, Args)]
@@ -81,6 +97,8 @@ enum Ending {
     Store(#[from] cerealis_store::StoreError),
     #[error("The folder {folder} cannot be used: {why}. Choose another with --data, or mend it.")]
     Folder { folder: String, why: std::io::Error },
+    #[error("{0}")]
+    Keeping(String),
     #[error("{0}")]
     Usage(String),
     #[error("{0}")]
@@ -135,28 +153,16 @@ async fn run(command: Command) -> Result<(), Ending> {
             let state = State { household: Household::open(tables, &db)?, db, clock, guard: Guard { hosts: common.host.clone() } };
             serve(port, state).await
         }
+        Command::Backup(kept) => keep::backup(&kept),
+        Command::Restore(kept) => keep::restore(&kept),
+        Command::Export(kept) => keep::export(&kept),
+        Command::Import { kept, dry_run } => keep::import(&kept, dry_run),
     }
 }
 
 /// The time zone of this machine, where it names one.
 fn zone_here() -> String {
     TimeZone::system().iana_name().map_or_else(|| "UTC".to_owned(), str::to_owned)
-}
-
-/// The household's file in its folder.
-const BOOK: &str = "household.db";
-
-/// Opens the household in its folder, and holds the folder: a second program that wrote there would not know what the first
-/// one keeps in mind. It is let go when the file is, however the program ends.
-fn open(folder: &Path) -> Result<(Database, File), Ending> {
-    let broken = |why: std::io::Error| Ending::Folder { folder: folder.display().to_string(), why };
-    std::fs::create_dir_all(folder).map_err(broken)?;
-    let held = File::options().create(true).truncate(false).write(true).open(folder.join("household.lock")).map_err(broken)?;
-    held.try_lock().map_err(|e| match e {
-        TryLockError::WouldBlock => Ending::Usage(format!("{} is open in another Cerealis. End that one first.", folder.display())),
-        TryLockError::Error(e) => broken(e),
-    })?;
-    Ok((Database::open(&folder.join(BOOK))?, held))
 }
 
 /// Takes the port, before anything is made on the disk: at every address the name stands for.

@@ -191,3 +191,65 @@ fn a_packed_page_comes_whole_and_at_once() {
         assert_eq!(body[..2], [0x1f, 0x8b], "a gzip");
     }
 }
+
+/// What a command said on standard output; it must have gone well.
+fn said(args: &[&str]) -> String {
+    let out = ended(args);
+    assert!(out.status.success(), "{args:?}: {}", String::from_utf8_lossy(&out.stderr));
+    String::from_utf8(out.stdout).unwrap()
+}
+
+/// Why a command ended early, in its one line.
+fn refused(args: &[&str]) -> String {
+    let out = ended(args);
+    let why = String::from_utf8(out.stderr).unwrap();
+    assert_eq!((out.status.code(), why.lines().count()), (Some(1), 1), "{args:?}: {why}");
+    why
+}
+
+#[test]
+fn a_household_is_copied_while_it_is_served_and_moves_house() {
+    let folder = tempfile::tempdir().unwrap();
+    let at = |name: &str| folder.path().join(name).to_str().unwrap().to_owned();
+    let (old, new, file, copy) = (at("old"), at("new"), at("household.json"), at("copy.db"));
+    let demo = Running::start(&["demo", "--data", &old, "--clock", "2026-11-06T16:40:00+00:00,1"]);
+    assert!(said(&["backup", &copy, "--data", &old]).contains("4 formulas, 4 bakes with 47 entries, 2 jars"));
+    assert!(said(&["export", &file, "--data", &old]).contains("4 formulas, 4 bakes, 2 jars"));
+    assert!(refused(&["backup", &copy, "--data", &old]).contains("is left as it is"), "never over a file");
+    assert!(refused(&["export", &file, "--data", &old]).contains("is left as it is"));
+    assert!(refused(&["restore", &copy, "--data", &old]).contains("nothing is written over"), "never over a household");
+    assert_eq!(ended(&["import", &file, "--data", &old]).status.code(), Some(2), "what is served is told through its page");
+    drop(demo);
+
+    assert!(said(&["restore", &copy, "--data", &new]).contains("4 formulas"));
+    let same = said(&["import", &file, "--data", &new]);
+    assert!(same.starts_with("It brought nothing new") && !same.contains("different"), "{same}");
+
+    let third = at("third");
+    let looked = said(&["import", &file, "--data", &third, "--dry-run"]);
+    assert!(looked.starts_with("It would bring 1 kitchen") && looked.contains("4 bakes, 47 entries"), "{looked}");
+    assert!(said(&["import", &file, "--data", &third]).starts_with("It brought 1 kitchen"));
+    for data in [&new, &third] {
+        let moved = Running::start(&["serve", "--data", data]);
+        assert!(moved.page("/logbook").contains("Skerry loaf") && moved.page("/kitchen").contains("Skerry Light"), "{data}");
+    }
+}
+
+#[test]
+fn what_cannot_be_kept_or_restored_is_said_and_nothing_is_made() {
+    let folder = tempfile::tempdir().unwrap();
+    let at = |name: &str| folder.path().join(name).to_str().unwrap().to_owned();
+    let (file, data, list) = (at("file"), at("data"), at("list"));
+    std::fs::write(&list, "a list for the boat").unwrap();
+    assert!(refused(&["backup", &file, "--data", &data]).contains("There is no household in"));
+    assert!(refused(&["export", &file, "--data", &data]).contains("There is no household in"));
+    assert!(refused(&["restore", &file, "--data", &data]).contains("There is no file"));
+    assert!(refused(&["restore", &list, "--data", &data]).contains("is no household of Cerealis"));
+    assert!(refused(&["import", &list, "--data", &data]).contains("is no household of Cerealis"));
+    assert!(!Path::new(&file).exists() && !Path::new(&data).join("household.db").exists());
+    std::fs::write(&list, r#"{"archive":"cerealis-household","v":99}"#).unwrap();
+    assert!(refused(&["import", &list, "--data", &data]).contains("newer Cerealis"));
+    std::fs::write(&list, r#"{"archive":"cerealis-household","v":1,"written":"yesterday"}"#).unwrap();
+    assert!(refused(&["import", &list, "--data", &data]).contains("cannot be read"));
+    assert_eq!(ended(&["backup"]).status.code(), Some(2));
+}

@@ -93,9 +93,7 @@ pub fn look_through(path: &Path) -> Result<Holds, StoreError> {
 /// # Errors
 /// [`StoreError::Conflict`] if there is a file of that name; [`StoreError::Failed`] if it could not be made.
 pub fn copy(from: &Path, to: &Path) -> Result<Holds, StoreError> {
-    if to.exists() {
-        return Err(StoreError::Conflict(format!("There is a file {} already; it is left as it is.", to.display())));
-    }
+    nothing_there(to)?;
     let unfinished = Unfinished::beside(to);
     let mut db = SqliteConnection::establish(url(from)?).map_err(|e| failed(&e))?;
     diesel::connection::SimpleConnection::batch_execute(&mut db, "PRAGMA busy_timeout=5000;")?;
@@ -126,6 +124,24 @@ pub fn restore(from: &Path, to: &Path) -> Result<Holds, StoreError> {
     pending(&mut db)?;
     drop(db);
     copy(from, to)
+}
+
+/// Writes a file that must not be there yet; it has its name only once it is whole and on the disk.
+///
+/// # Errors
+/// [`StoreError::Conflict`] if there is a file of that name; [`StoreError::Failed`] if it could not be written.
+pub fn write_new(to: &Path, bytes: &[u8]) -> Result<(), StoreError> {
+    nothing_there(to)?;
+    let unfinished = Unfinished::beside(to);
+    std::fs::write(&unfinished.0, bytes).map_err(|e| failed(&e))?;
+    unfinished.is_whole(to)
+}
+
+fn nothing_there(to: &Path) -> Result<(), StoreError> {
+    if to.exists() {
+        return Err(StoreError::Conflict(format!("There is a file {} already; it is left as it is.", to.display())));
+    }
+    Ok(())
 }
 
 /// A file that is being written under a name of its own; gone again if it does not get done.

@@ -123,9 +123,26 @@ impl Database {
         }
         first.run_pending_migrations(MIGRATIONS).map_err(|e| failed(&e))?;
         drop(first);
+        Self::pooled(url)
+    }
+
+    /// Opens the file beside the program that serves it, to read it.
+    ///
+    /// # Errors
+    /// [`StoreError::Newer`] for a file of a newer program; [`StoreError::Conflict`] for one of an older program.
+    pub fn beside(path: &Path) -> Result<Self, StoreError> {
+        let url = url(path)?;
+        let mut first = SqliteConnection::establish(url).map_err(|e| StoreError::Failed(e.to_string()))?;
+        if !pending(&mut first)?.is_empty() {
+            return Err(StoreError::Conflict("The program that serves this household is an older one. End it first.".to_owned()));
+        }
+        Self::pooled(url)
+    }
+
+    fn pooled(url: &str) -> Result<Self, StoreError> {
         let manager = ConnectionManager::new(url);
         let pool = Pool::builder().max_size(4).min_idle(Some(1)).connection_customizer(Box::new(Pragmas)).build(manager);
-        pool.map(|pool| Self { pool }).map_err(|e| failed(&e))
+        pool.map(|pool| Self { pool }).map_err(|e| StoreError::Failed(e.to_string()))
     }
 
     /// A connection.

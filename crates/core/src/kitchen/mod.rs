@@ -91,8 +91,7 @@ pub const EGGS: [(&str, &str); 9] = [
 ];
 
 /// The household's figures. Temperatures in °C.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[serde(default, deny_unknown_fields)]
+#[derive(Debug, Clone, PartialEq)]
 #[allow(missing_docs, reason = "names of the API")]
 pub struct Kitchen {
     pub name: String,

@@ -18,8 +18,9 @@ use serde::{Deserialize, Serialize};
 pub use collect::collect;
 pub use take_in::{Brought, Left, What, take_in};
 
-use crate::bodies::{
-    EventV1, FormulaV1, JarEventV1, JarV1, KitchenV1, OwnIngredientV1, OwnPanV1, PlanV1, Versioned, said,
+use crate::{
+    StoreError,
+    bodies::{EventV1, FormulaV1, JarEventV1, JarV1, KitchenV1, OwnIngredientV1, OwnPanV1, PlanV1, Versioned, said},
 };
 
 /// Version of the archive: of what lies round the bodies, which have versions of their own.
@@ -60,6 +61,33 @@ pub struct Archive {
     /// What stands in the household and cannot be read, as it stands there; it is not taken in.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub unreadable: Vec<UnreadableRecord>,
+}
+
+#[derive(Deserialize)]
+struct OnlyVersion {
+    archive: Kind,
+    v: u32,
+}
+
+impl Archive {
+    /// Reads an archive.
+    ///
+    /// # Errors
+    /// [`StoreError::Foreign`] if it is none; [`StoreError::Newer`] if a newer program wrote it; [`StoreError::Unreadable`] with
+    /// the place where it is not as it should be.
+    pub fn read(text: &str) -> Result<Self, StoreError> {
+        let OnlyVersion { archive: Kind::Household, v } = serde_json::from_str(text).map_err(|_| StoreError::Foreign)?;
+        if v > VERSION {
+            return Err(StoreError::Newer);
+        }
+        Ok(serde_json::from_str(text)?)
+    }
+
+    /// Whether a file says it is one.
+    #[must_use]
+    pub fn is_one(text: &str) -> bool {
+        serde_json::from_str::<OnlyVersion>(text).is_ok()
+    }
 }
 
 /// The kitchen.

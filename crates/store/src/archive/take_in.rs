@@ -90,7 +90,37 @@ pub struct Brought {
     pub left: Vec<Left>,
 }
 
+impl Left {
+    /// `bake 01a2…`.
+    #[must_use]
+    pub fn named(&self) -> String {
+        format!("{} {}", self.what.words().0, self.id)
+    }
+}
+
 impl Brought {
+    /// What it brought, or would bring, in a sentence.
+    #[must_use]
+    pub fn told(&self, dry: bool) -> String {
+        let of = |n: usize, (one, many): (&str, &str)| format!("{n} {}", if n == 1 { one } else { many });
+        let new: Vec<String> = self.new.iter().map(|(what, n)| of(*n, what.words())).collect();
+        let brings = match (new.is_empty(), dry) {
+            (true, true) => "It would bring nothing new".to_owned(),
+            (true, false) => "It brought nothing new".to_owned(),
+            (false, true) => format!("It would bring {}", new.join(", ")),
+            (false, false) => format!("It brought {}", new.join(", ")),
+        };
+        let same = if self.same > 0 { format!("; {} here already", self.same) } else { String::new() };
+        let left = match (self.left.len(), dry) {
+            (0, _) => String::new(),
+            (1, true) => "; 1 is different here and would stay as it is".to_owned(),
+            (1, false) => "; 1 is different here and stays as it is".to_owned(),
+            (n, true) => format!("; {n} are different here and would stay as they are"),
+            (n, false) => format!("; {n} are different here and stay as they are"),
+        };
+        format!("{brings}{same}{left}.")
+    }
+
     fn is_new(&mut self, what: What) {
         match self.new.iter_mut().find(|(w, _)| *w == what) {
             Some((_, n)) => *n += 1,

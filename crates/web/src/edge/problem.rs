@@ -48,7 +48,7 @@ struct Fields {
 impl Failure {
     fn status(&self) -> StatusCode {
         match self {
-            Self::Input(_) => StatusCode::UNPROCESSABLE_ENTITY,
+            Self::Input(_) | Self::Store(StoreError::Foreign) => StatusCode::UNPROCESSABLE_ENTITY,
             Self::Unreadable { status, .. } => *status,
             Self::NotFound | Self::Store(StoreError::NotFound) => StatusCode::NOT_FOUND,
             Self::Store(StoreError::Conflict(_) | StoreError::Newer) => StatusCode::CONFLICT,
