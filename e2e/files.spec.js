@@ -42,3 +42,33 @@ test('a kept formula goes out, and its JSON-LD expands to a schema.org Recipe', 
   const quads = await jsonld.toRDF(document, { documentLoader, format: 'application/n-quads' });
   expect(quads).toContain('<http://schema.org/recipeIngredient> "500 g Bread flour"');
 });
+
+test.describe('the kitchen as a file', () => {
+  // A file that is none is refused.
+  test.use({ allowed: ['422'] });
+
+  test('it goes out and comes in again', async ({ page }) => {
+    await page.goto('/kitchen');
+    const [out] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export everything' }).click()]);
+    expect(out.suggestedFilename()).toBe('skerry-light-2026-11-06.json');
+    const archive = JSON.parse(await readFile(await out.path(), 'utf8'));
+    const [copy] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Copy this kitchen' }).click()]);
+    expect((await readFile(await copy.path())).subarray(0, 15).toString()).toBe('SQLite format 3');
+
+    archive.words = [{ said: 'the grey sack', ingredient: 'wheat-bread' }];
+    const file = { name: 'kitchen.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(archive)) };
+    await page.getByLabel('The exported file').setInputFiles(file);
+    await page.getByRole('button', { name: 'See what it would bring' }).click();
+    await expect(page.locator('#brought')).toContainText('It would bring 1 word of your own');
+    await page.getByLabel('The exported file').setInputFiles(file);
+    await page.getByRole('button', { name: 'Take it in' }).click();
+    await expect(page.locator('#brought')).toContainText('It brought 1 word of your own');
+    await page.goto('/pantry');
+    await expect(page.getByText('the grey sack')).toBeVisible();
+
+    await page.goto('/kitchen');
+    await page.getByLabel('The exported file').setInputFiles({ ...file, buffer: Buffer.from('a list for the boat') });
+    await page.getByRole('button', { name: 'Take it in' }).click();
+    await expect(page.getByText('That is no archive of Cerealis.')).toBeVisible();
+  });
+});

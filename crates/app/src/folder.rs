@@ -15,8 +15,8 @@ pub const BOOK: &str = "household.db";
 /// Opens the household in its folder, and holds the folder: a second program that wrote there would not know what the first
 /// one keeps in mind. It is let go when the file is, however the program ends.
 pub fn open(folder: &Path) -> Result<(Database, File), Ending> {
-    let held = hold(folder)?
-        .ok_or_else(|| Ending::Usage(format!("{} is open in another Cerealis. End that one first.", folder.display())))?;
+    let held =
+        hold(folder)?.ok_or_else(|| Ending::Usage(format!("{} is open in another Cerealis. End that one first.", folder.display())))?;
     Ok((Database::open(&folder.join(BOOK))?, held))
 }
 

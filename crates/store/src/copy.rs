@@ -106,7 +106,7 @@ pub fn copy(from: &Path, to: &Path) -> Result<Holds, StoreError> {
             return Err(StoreError::Failed(format!("{table} has {n} rows in the copy and {a} in the household")));
         }
     }
-    unfinished.is_whole(to)?;
+    unfinished.finish(to)?;
     Ok(copied)
 }
 
@@ -134,7 +134,7 @@ pub fn write_new(to: &Path, bytes: &[u8]) -> Result<(), StoreError> {
     nothing_there(to)?;
     let unfinished = Unfinished::beside(to);
     std::fs::write(&unfinished.0, bytes).map_err(|e| failed(&e))?;
-    unfinished.is_whole(to)
+    unfinished.finish(to)
 }
 
 fn nothing_there(to: &Path) -> Result<(), StoreError> {
@@ -155,7 +155,7 @@ impl Unfinished {
     }
 
     /// Gives it its name, once all of it is on the disk.
-    pub fn is_whole(self, to: &Path) -> Result<(), StoreError> {
+    pub fn finish(self, to: &Path) -> Result<(), StoreError> {
         let write = || -> std::io::Result<()> {
             File::open(&self.0)?.sync_all()?;
             // Unlike a rename this fails where another made the file meanwhile.

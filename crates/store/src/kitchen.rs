@@ -11,7 +11,7 @@ use crate::{StoreError, bodies, schema::kitchen};
 /// If the row cannot be read.
 pub fn get(db: &mut SqliteConnection) -> Result<Kitchen, StoreError> {
     let body: Option<String> = kitchen::table.find(1).select(kitchen::body).first(db).optional()?;
-    body.map_or_else(|| Ok(Kitchen::default()), |b| Ok(bodies::read(&b)?))
+    body.map_or_else(|| Ok(Kitchen::default()), |b| bodies::read(&b))
 }
 
 /// Changes the kitchen in one transaction: what another hand writes meanwhile is not lost.

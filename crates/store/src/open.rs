@@ -1,6 +1,9 @@
 //! Opening the household's file: pragmas on every connection, migrations before the pool.
 
-use std::path::{Path, PathBuf};
+use std::{
+    path::{Path, PathBuf},
+    sync::Arc,
+};
 
 use diesel::{
     Connection, RunQueryDsl, SqliteConnection,
@@ -12,7 +15,7 @@ use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 
 use crate::{
     StoreError,
-    copy::{copy, url},
+    copy::{Holds, copy, url},
 };
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
@@ -34,6 +37,7 @@ impl CustomizeConnection<SqliteConnection, diesel::r2d2::Error> for Pragmas {
 /// The household's database.
 #[derive(Clone)]
 pub struct Database {
+    path: Arc<Path>,
     pool: Pool<ConnectionManager<SqliteConnection>>,
 }
 
@@ -90,8 +94,7 @@ fn applied(db: &mut SqliteConnection) -> Result<Vec<String>, StoreError> {
 pub(crate) fn pending(db: &mut SqliteConnection) -> Result<Vec<String>, StoreError> {
     let applied = applied(db)?;
     let known = diesel::migration::MigrationSource::<diesel::sqlite::Sqlite>::migrations(&MIGRATIONS);
-    let known: Vec<String> =
-        known.map_err(|e| StoreError::Failed(e.to_string()))?.iter().map(|m| m.name().version().to_string()).collect();
+    let known: Vec<String> = known.map_err(|e| StoreError::Failed(e.to_string()))?.iter().map(|m| m.name().version().to_string()).collect();
     if !applied.iter().all(|v| known.contains(v)) {
         return Err(StoreError::Newer);
     }
@@ -123,7 +126,7 @@ impl Database {
         }
         first.run_pending_migrations(MIGRATIONS).map_err(|e| failed(&e))?;
         drop(first);
-        Self::pooled(url)
+        Self::pooled(path, url)
     }
 
     /// Opens the file beside the program that serves it, to read it.
@@ -136,13 +139,21 @@ impl Database {
         if !pending(&mut first)?.is_empty() {
             return Err(StoreError::Conflict("The program that serves this household is an older one. End it first.".to_owned()));
         }
-        Self::pooled(url)
+        Self::pooled(path, url)
     }
 
-    fn pooled(url: &str) -> Result<Self, StoreError> {
+    fn pooled(path: &Path, url: &str) -> Result<Self, StoreError> {
         let manager = ConnectionManager::new(url);
         let pool = Pool::builder().max_size(4).min_idle(Some(1)).connection_customizer(Box::new(Pragmas)).build(manager);
-        pool.map(|pool| Self { pool }).map_err(|e| StoreError::Failed(e.to_string()))
+        pool.map(|pool| Self { path: path.into(), pool }).map_err(|e| StoreError::Failed(e.to_string()))
+    }
+
+    /// Copies it into a file that is not there yet, while it is in use.
+    ///
+    /// # Errors
+    /// As [`copy`].
+    pub fn copy_to(&self, to: &Path) -> Result<Holds, StoreError> {
+        copy(&self.path, to)
     }
 
     /// A connection.

@@ -40,7 +40,7 @@ fn now() -> Timestamp {
 }
 
 fn all(db: &Database) -> Archive {
-    collect(&mut *db.connection().unwrap(), now()).unwrap()
+    collect(&mut db.connection().unwrap(), now()).unwrap()
 }
 
 fn noted(at: Timestamp) -> NewEvent {
@@ -58,16 +58,16 @@ fn an_archive_holds_everything_and_gives_it_back() {
     assert_eq!(read, archive);
 
     let (_other, new) = empty();
-    let looked = take_in(&mut *new.connection().unwrap(), &read, true).unwrap();
+    let looked = take_in(&mut new.connection().unwrap(), &read, true).unwrap();
     assert!(all(&new).bakes.is_empty() && all(&new).kitchen.is_none(), "a dry run keeps nothing");
-    let brought = take_in(&mut *new.connection().unwrap(), &read, false).unwrap();
+    let brought = take_in(&mut new.connection().unwrap(), &read, false).unwrap();
     assert_eq!(brought, looked, "it brings what it said it would");
     assert!(brought.left.is_empty() && brought.same == 0);
     let count = |what: What| brought.new.iter().find(|(w, _)| *w == what).map_or(0, |(_, n)| *n);
     assert_eq!((count(What::Kitchen), count(What::Bake), count(What::Entry)), (1, 12, 55));
     assert_eq!(all(&new), archive);
 
-    let again = take_in(&mut *new.connection().unwrap(), &read, false).unwrap();
+    let again = take_in(&mut new.connection().unwrap(), &read, false).unwrap();
     assert!(again.new.is_empty() && again.left.is_empty(), "{again:?}");
     assert_eq!(again.same, brought.new.iter().map(|(_, n)| n).sum::<usize>());
     assert_eq!(all(&new), archive);
@@ -93,7 +93,7 @@ fn what_is_here_stays_as_it_is_and_is_told() {
     let (_folder, _, db) = full();
     let (_other, new) = empty();
     let mut archive = all(&db);
-    take_in(&mut *new.connection().unwrap(), &archive, false).unwrap();
+    take_in(&mut new.connection().unwrap(), &archive, false).unwrap();
     let before = all(&new);
     archive.kitchen.as_mut().unwrap().body.room_c = 27.5;
     archive.words[0].ingredient = "rye-dark".into();
@@ -102,14 +102,14 @@ fn what_is_here_stays_as_it_is_and_is_told() {
     archive.bakes[0].plan.ask.mix_c = 20.0;
     archive.bakes[1].id = "../../logbook".into();
     archive.bakes[2].log[0].body.note = Some("another".into());
-    let brought = take_in(&mut *new.connection().unwrap(), &archive, false).unwrap();
+    let brought = take_in(&mut new.connection().unwrap(), &archive, false).unwrap();
     assert!(brought.new.is_empty(), "{:?}", brought.new);
     let left: Vec<What> = brought.left.iter().map(|l| l.what).collect();
     assert_eq!(left, [What::Kitchen, What::Word, What::Version, What::Bake, What::Bake, What::Bake]);
     assert!(brought.left.iter().any(|l| l.id == id) && brought.left[5].why.contains("from entry 1 on"), "{:?}", brought.left);
     assert_eq!(all(&new), before);
     archive.v = 2;
-    assert!(matches!(take_in(&mut *new.connection().unwrap(), &archive, false), Err(StoreError::Newer)));
+    assert!(matches!(take_in(&mut new.connection().unwrap(), &archive, false), Err(StoreError::Newer)));
 }
 
 #[test]
@@ -118,7 +118,7 @@ fn a_kitchen_nobody_has_told_anything_takes_the_one_that_comes() {
     let (_other, new) = empty();
     let untold = cerealis_core::kitchen::Kitchen { zone: "Atlantic/Faroe".into(), ..cerealis_core::kitchen::Kitchen::default() };
     kitchen::put(&mut new.connection().unwrap(), &untold).unwrap();
-    take_in(&mut *new.connection().unwrap(), &all(&db), false).unwrap();
+    take_in(&mut new.connection().unwrap(), &all(&db), false).unwrap();
     assert_eq!(all(&new).kitchen, all(&db).kitchen);
 }
 
@@ -154,7 +154,7 @@ proptest! {
             if formulas_too {
                 part.formulas.iter_mut().for_each(|f| f.versions.truncate(of(f.versions.len()).max(1)));
             }
-            let brought = take_in(&mut *new.connection().unwrap(), &part, false).unwrap();
+            let brought = take_in(&mut new.connection().unwrap(), &part, false).unwrap();
             prop_assert!(brought.left.is_empty(), "{:?}", brought.left);
         }
         prop_assert_eq!(all(&new), whole);

@@ -1,9 +1,10 @@
 //! Pages and API. They parse, ask the core, and show: no rule and no arithmetic of bread stands here.
 
 pub mod api;
-pub mod draw;
+mod desk;
+mod draw;
 pub mod edge;
-pub mod screens;
+mod screens;
 
 use std::sync::Arc;
 

@@ -42,16 +42,3 @@ fn figures_no_kitchen_has_are_refused_where_they_stand() {
         assert_eq!(places(&wrong.check().unwrap_err()), [place]);
     }
 }
-
-#[test]
-fn a_kitchen_survives_being_written_down() {
-    let k = Kitchen { name: "Skerry Light".into(), altitude_m: 12.0, proof_box_c: Some(27.0), ..Kitchen::default() };
-    let text = serde_json::to_string(&k).unwrap();
-    assert_eq!(serde_json::from_str::<Kitchen>(&text).unwrap(), k);
-}
-
-#[test]
-fn an_older_note_of_a_kitchen_is_filled_up_with_the_usual() {
-    let k: Kitchen = serde_json::from_str(r#"{"room_c": 18.5}"#).unwrap();
-    assert_eq!(k, Kitchen { room_c: 18.5, ..Kitchen::default() });
-}

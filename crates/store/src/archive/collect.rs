@@ -23,9 +23,7 @@ struct Unreadable(Vec<UnreadableRecord>);
 
 impl Unreadable {
     fn read<T: Kept>(&mut self, of: impl FnOnce() -> String, text: &str) -> Option<T> {
-        bodies::read(text)
-            .map_err(|e| self.0.push(UnreadableRecord { of: of(), text: text.to_owned(), why: e.to_string() }))
-            .ok()
+        bodies::read(text).map_err(|e| self.0.push(UnreadableRecord { of: of(), text: text.to_owned(), why: e.to_string() })).ok()
     }
     fn at(&mut self, of: impl FnOnce() -> String, ms: i64) -> Option<Timestamp> {
         Timestamp::from_millisecond(ms)

@@ -12,7 +12,8 @@ use cerealis_core::{
     plan::Plan,
 };
 use jiff::Timestamp;
-use schemars::{JsonSchema, Schema, SchemaGenerator};
+pub use schemars::Schema;
+use schemars::{JsonSchema, SchemaGenerator};
 use serde::{Deserialize, Serialize};
 
 pub use collect::collect;

@@ -40,17 +40,23 @@ pub enum What {
 
 impl What {
     /// All of them, in the order they are told in.
-    pub const ALL: [Self; 9] = [
-        Self::Kitchen,
-        Self::Ingredient,
-        Self::Pan,
-        Self::Word,
-        Self::Version,
-        Self::Bake,
-        Self::Entry,
-        Self::Jar,
-        Self::JarEntry,
-    ];
+    pub const ALL: [Self; 9] =
+        [Self::Kitchen, Self::Ingredient, Self::Pan, Self::Word, Self::Version, Self::Bake, Self::Entry, Self::Jar, Self::JarEntry];
+    /// As the API writes it.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Kitchen => "kitchen",
+            Self::Ingredient => "ingredient",
+            Self::Pan => "pan",
+            Self::Word => "word",
+            Self::Version => "version",
+            Self::Bake => "bake",
+            Self::Entry => "entry",
+            Self::Jar => "jar",
+            Self::JarEntry => "jar-entry",
+        }
+    }
     /// One of it, and several.
     #[must_use]
     pub const fn words(self) -> (&'static str, &'static str) {
@@ -75,9 +81,14 @@ pub struct Left {
     pub what: What,
     /// Its id, or its word.
     pub id: String,
+    /// Its name.
+    pub name: String,
     /// Why.
     pub why: String,
 }
+
+/// What something is, its id and its name.
+type Named<'a> = (What, &'a str, &'a str);
 
 /// What an archive brought, or would bring.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
@@ -91,10 +102,13 @@ pub struct Brought {
 }
 
 impl Left {
-    /// `bake 01a2…`.
+    /// `bake “Harbour loaf”`.
     #[must_use]
     pub fn named(&self) -> String {
-        format!("{} {}", self.what.words().0, self.id)
+        match self.what {
+            What::Kitchen => "the kitchen’s figures".to_owned(),
+            what => format!("{} “{}”", what.words().0, self.name),
+        }
     }
 }
 
@@ -127,19 +141,19 @@ impl Brought {
             None => self.new.push((what, 1)),
         }
     }
-    fn left(&mut self, what: What, id: &str, why: impl Into<String>) {
-        self.left.push(Left { what, id: id.to_owned(), why: why.into() });
+    fn left(&mut self, (what, id, name): Named<'_>, why: impl Into<String>) {
+        self.left.push(Left { what, id: id.to_owned(), name: name.to_owned(), why: why.into() });
     }
     /// What is here against what comes: new, the same, or left as it is. Whether it is new.
-    fn weigh<T: Kept + PartialEq>(&mut self, what: What, id: &str, here: Option<&str>, comes: &T) -> bool {
+    fn weigh<T: Kept + PartialEq>(&mut self, named: Named<'_>, here: Option<&str>, comes: &T) -> bool {
         match here.map(bodies::read::<T>) {
             None => {
-                self.is_new(what);
+                self.is_new(named.0);
                 return true;
             }
             Some(Ok(here)) if here == *comes => self.same += 1,
-            Some(Ok(_)) => self.left(what, id, "It is another here; it stays as it is here."),
-            Some(Err(e)) => self.left(what, id, e.to_string()),
+            Some(Ok(_)) => self.left(named, "It is another here; it stays as it is here."),
+            Some(Err(e)) => self.left(named, e.to_string()),
         }
         false
     }
@@ -191,11 +205,10 @@ fn own_things(db: &mut SqliteConnection, archive: &Archive, brought: &mut Brough
     if let Some(comes) = archive.kitchen.as_ref().map(|k| &k.body) {
         let here: Option<String> = kitchen::table.find(1).select(kitchen::body).first(db).optional()?;
         // One that nobody has told anything yet is none, whatever zone its machine stands in.
-        let untold = |text: &String| {
-            bodies::read::<Kitchen>(text).is_ok_and(|k| k == Kitchen { zone: k.zone.clone(), ..Kitchen::default() })
-        };
+        let untold =
+            |text: &String| bodies::read::<Kitchen>(text).is_ok_and(|k| k == Kitchen { zone: k.zone.clone(), ..Kitchen::default() });
         let told = here.filter(|text| !untold(text));
-        if brought.weigh(What::Kitchen, "kitchen", told.as_deref(), comes) {
+        if brought.weigh((What::Kitchen, "kitchen", &comes.name), told.as_deref(), comes) {
             crate::kitchen::put(db, comes)?;
         }
     }
@@ -203,8 +216,8 @@ fn own_things(db: &mut SqliteConnection, archive: &Archive, brought: &mut Brough
         use household_ingredients as t;
         let here: Option<String> = t::table.find(&own.id).select(t::body).first(db).optional()?;
         if !is_id(&own.id) {
-            brought.left(What::Ingredient, &own.id, NO_ID);
-        } else if brought.weigh(What::Ingredient, &own.id, here.as_deref(), &own.body) {
+            brought.left((What::Ingredient, &own.id, &own.body.name), NO_ID);
+        } else if brought.weigh((What::Ingredient, &own.id, &own.body.name), here.as_deref(), &own.body) {
             crate::shelf::put_ingredient_row(db, &own.id, &own.body)?;
         }
     }
@@ -212,8 +225,8 @@ fn own_things(db: &mut SqliteConnection, archive: &Archive, brought: &mut Brough
         use household_pans as t;
         let here: Option<String> = t::table.find(&own.id).select(t::body).first(db).optional()?;
         if !is_id(&own.id) {
-            brought.left(What::Pan, &own.id, NO_ID);
-        } else if brought.weigh(What::Pan, &own.id, here.as_deref(), &own.body) {
+            brought.left((What::Pan, &own.id, &own.body.name), NO_ID);
+        } else if brought.weigh((What::Pan, &own.id, &own.body.name), here.as_deref(), &own.body) {
             crate::shelf::put_pan_row(db, &own.id, &own.body)?;
         }
     }
@@ -223,14 +236,14 @@ fn own_things(db: &mut SqliteConnection, archive: &Archive, brought: &mut Brough
         let here: Option<String> = t::table.find(word.key()).select(t::ingredient).first(db).optional()?;
         match here {
             None if !(1..=60).contains(&word.key().chars().count()) || !is_id(&own.ingredient) => {
-                brought.left(What::Word, &own.said, "A word has between 1 and 60 letters, and means an ingredient.");
+                brought.left((What::Word, &own.said, &own.said), "A word has between 1 and 60 letters, and means an ingredient.");
             }
             None => {
                 brought.is_new(What::Word);
                 crate::shelf::put_word_row(db, &word)?;
             }
             Some(means) if means == own.ingredient => brought.same += 1,
-            Some(means) => brought.left(What::Word, &own.said, format!("Here it means {means}.")),
+            Some(means) => brought.left((What::Word, &own.said, &own.said), format!("Here it means {means}.")),
         }
     }
     Ok(())
@@ -240,7 +253,7 @@ fn take_formula(db: &mut SqliteConnection, formula: &FormulaRecord, brought: &mu
     use formula_versions as v;
     let id = formula.id.as_str();
     if !is_id(id) {
-        brought.left(What::Version, id, NO_ID);
+        brought.left((What::Version, id, id), NO_ID);
         return Ok(());
     }
     let here: Vec<(i32, String)> = v::table.filter(v::formula_id.eq(id)).select((v::version, v::body)).load(db)?;
@@ -248,20 +261,21 @@ fn take_formula(db: &mut SqliteConnection, formula: &FormulaRecord, brought: &mu
     let mut newest = here.iter().map(|(n, _)| *n).max().unwrap_or(0);
     let mut is_there = there > 0;
     for version in &formula.versions {
-        let told = format!("{id}, version {}", version.version);
+        let name = version.body.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+        let told = format!("{name}, version {}", version.version);
         let same = here.iter().find(|(n, _)| *n == version.version).map(|(_, b)| b.as_str());
         if same.is_none() && version.version <= newest {
-            brought.left(What::Version, &told, "There are later versions of it here.");
+            brought.left((What::Version, id, &told), "There are later versions of it here.");
             continue;
         }
-        if !brought.weigh(What::Version, &told, same, &version.body) {
+        if !brought.weigh((What::Version, id, &told), same, &version.body) {
             continue;
         }
-        let name = version.body.name.clone().unwrap_or_else(|| "Unnamed bread".into());
         if is_there {
             diesel::update(formulas::table.find(id)).set(formulas::name.eq(name)).execute(db)?;
         } else {
-            let row = (formulas::id.eq(id), formulas::name.eq(name), formulas::retired_ms.eq(formula.retired.map(Timestamp::as_millisecond)));
+            let row =
+                (formulas::id.eq(id), formulas::name.eq(name), formulas::retired_ms.eq(formula.retired.map(Timestamp::as_millisecond)));
             diesel::insert_into(formulas::table).values(row).execute(db)?;
             is_there = true;
         }
@@ -280,11 +294,7 @@ fn take_formula(db: &mut SqliteConnection, formula: &FormulaRecord, brought: &mu
 }
 
 /// The entries of a log that come after those here, if those here are the first of it.
-fn further<'l, R, T: Kept + PartialEq>(
-    log: &'l [R],
-    here: &[(i32, String)],
-    part: impl Fn(&R) -> (i32, &T),
-) -> Result<&'l [R], String> {
+fn further<'l, R, T: Kept + PartialEq>(log: &'l [R], here: &[(i32, String)], part: impl Fn(&R) -> (i32, &T)) -> Result<&'l [R], String> {
     let (known, rest) = log.split_at(here.len().min(log.len()));
     for (record, (seq, text)) in known.iter().zip(here) {
         let (number, body) = part(record);
@@ -307,7 +317,7 @@ fn take_bake(db: &mut SqliteConnection, bake: &BakeRecord, brought: &mut Brought
     use bake_events as e;
     let id = bake.id.as_str();
     if !is_id(id) || bake.day.as_deref().is_some_and(|d| !is_id(d)) {
-        brought.left(What::Bake, id, NO_ID);
+        brought.left((What::Bake, id, &bake.name), NO_ID);
         return Ok(());
     }
     let here: Option<(String, String)> = bakes::table.find(id).select((bakes::formula, bakes::plan)).first(db).optional()?;
@@ -315,7 +325,7 @@ fn take_bake(db: &mut SqliteConnection, bake: &BakeRecord, brought: &mut Brought
         let formula = bodies::read(formula).is_ok_and(|f: cerealis_core::formula::FormulaBody| f == bake.formula);
         let plan = bodies::read(plan).is_ok_and(|p: cerealis_core::plan::Plan| p == bake.plan);
         if !(formula && plan) {
-            brought.left(What::Bake, id, "It has another formula or plan here; it stays as it is here.");
+            brought.left((What::Bake, id, &bake.name), "It has another formula or plan here; it stays as it is here.");
             return Ok(());
         }
     }
@@ -323,12 +333,12 @@ fn take_bake(db: &mut SqliteConnection, bake: &BakeRecord, brought: &mut Brought
     let further = match further(&bake.log, &log, |r| (r.seq, &r.body)) {
         Ok(further) => further,
         Err(why) => {
-            brought.left(What::Bake, id, why);
+            brought.left((What::Bake, id, &bake.name), why);
             return Ok(());
         }
     };
     if let Some(unknown) = further.iter().find(|r| EventKind::from_word(&r.body.kind).is_none()) {
-        brought.left(What::Bake, id, format!("“{}” in its log is not known here.", unknown.body.kind));
+        brought.left((What::Bake, id, &bake.name), format!("“{}” in its log is not known here.", unknown.body.kind));
         return Ok(());
     }
     if here.is_some() {
@@ -366,7 +376,7 @@ fn take_jar(db: &mut SqliteConnection, jar: &JarRecord, brought: &mut Brought) -
     use leaven_events as e;
     let id = jar.id.as_str();
     if !is_id(id) {
-        brought.left(What::Jar, id, NO_ID);
+        brought.left((What::Jar, id, &jar.body.name), NO_ID);
         return Ok(());
     }
     let here: Option<String> = leavens::table.find(id).select(leavens::body).first(db).optional()?;
@@ -374,16 +384,16 @@ fn take_jar(db: &mut SqliteConnection, jar: &JarRecord, brought: &mut Brought) -
     let further = match further(&jar.log, &log, |r| (r.seq, &r.body)) {
         Ok(further) => further,
         Err(why) => {
-            brought.left(What::Jar, id, why);
+            brought.left((What::Jar, id, &jar.body.name), why);
             return Ok(());
         }
     };
     if let Some(unknown) = further.iter().find(|r| JarEventKind::from_word(&r.body.kind).is_none()) {
-        brought.left(What::Jar, id, format!("“{}” in its log is not known here.", unknown.body.kind));
+        brought.left((What::Jar, id, &jar.body.name), format!("“{}” in its log is not known here.", unknown.body.kind));
         return Ok(());
     }
     let is_here = here.is_some();
-    if brought.weigh(What::Jar, id, here.as_deref(), &jar.body) {
+    if brought.weigh((What::Jar, id, &jar.body.name), here.as_deref(), &jar.body) {
         let row = (
             leavens::id.eq(id),
             leavens::body.eq(bodies::write(&jar.body)?),

@@ -1,14 +1,14 @@
 use actix_web::{
     HttpResponse,
-    http::header::{self, ContentDisposition, DispositionParam, DispositionType},
+    http::header::{self, ContentDisposition, ContentEncoding, ContentType},
     web::{Data, Json, Path},
 };
 use cerealis_core::{
     formula::{Formula, FormulaDraft},
-    input::{InputErrors, Pointer},
     reader::{self, Choices},
 };
 use cerealis_exchange::{Format, Opened, open};
+use cerealis_store::archive::Archive;
 use serde::Deserialize;
 use serde_json::{Value, json};
 use serde_qs::actix::QsQuery;
@@ -17,16 +17,12 @@ use uuid::Uuid;
 use super::{findings, keep_formula, openapi};
 use crate::{
     State,
-    edge::{Failure, Written, on_disk},
+    desk::{
+        keeping::{self, Handed},
+        plain_name,
+    },
+    edge::{BODY_LIMIT, Failure, Written, on_disk, too_large},
 };
-
-/// A file name that no system stumbles over: letters, digits, hyphens.
-fn file_name(name: &str, ending: &str) -> String {
-    let plain = cerealis_core::pantry::fold(name);
-    let safe: String = plain.chars().filter(|c| c.is_ascii_alphanumeric() || *c == ' ').take(60).collect();
-    let safe = safe.split_whitespace().collect::<Vec<_>>().join("-");
-    format!("{}.{ending}", if safe.is_empty() { "bread" } else { &safe })
-}
 
 /// A kept formula in an open format, as a file.
 pub async fn export(state: Data<State>, path: Path<(String, String)>) -> Result<HttpResponse, Failure> {
@@ -34,11 +30,10 @@ pub async fn export(state: Data<State>, path: Path<(String, String)>) -> Result<
     let Some(format) = Format::from_extension(&ending) else { return Err(Failure::NotFound) };
     let kept = on_disk(&state.db, move |db| cerealis_store::formulas::newest(db, &id)).await?;
     let formula = FormulaDraft::from(kept.body).check(&state.tables().pantry)?;
-    let name = file_name(formula.name.as_deref().unwrap_or("bread"), &ending);
-    let disposition = ContentDisposition { disposition: DispositionType::Attachment, parameters: vec![DispositionParam::Filename(name)] };
+    let name = format!("{}.{ending}", plain_name(formula.name.as_deref().unwrap_or("bread"), "bread"));
     Ok(HttpResponse::Ok()
         .content_type(format.media_type())
-        .insert_header((header::CONTENT_DISPOSITION, disposition))
+        .insert_header(ContentDisposition::attachment(name))
         .body(format.write(&formula, &state.tables())))
 }
 
@@ -56,10 +51,43 @@ pub struct Query {
 /// Kinds of file that are opened; what it is is told by its text.
 const KINDS: [&str; 6] = ["application/ld+json", "application/json", "text/html", "text/csv", "text/markdown", "text/plain"];
 
-/// Opens a file as other programs write it; with `dry_run` it only says what it would keep.
+/// Everything the household keeps, as an archive.
+pub async fn export_all(state: Data<State>) -> Result<HttpResponse, Failure> {
+    let Handed { name, bytes } = keeping::export(&state).await?;
+    Ok(HttpResponse::Ok().insert_header(ContentType::json()).insert_header(ContentDisposition::attachment(name)).body(bytes))
+}
+
+/// A copy of the household's own file. It is compact as it is: packing would only take long.
+pub async fn copy(state: Data<State>) -> Result<HttpResponse, Failure> {
+    let Handed { name, bytes } = keeping::copy(&state).await?;
+    let mut answer = HttpResponse::Ok();
+    answer.content_type("application/vnd.sqlite3").insert_header(ContentEncoding::Identity);
+    Ok(answer.insert_header(ContentDisposition::attachment(name)).body(bytes))
+}
+
+/// The schema of an archive (JSON Schema 2020-12).
+pub async fn archive_schema() -> Json<cerealis_store::archive::Schema> {
+    Json(cerealis_store::archive::schema())
+}
+
+async fn bring(state: &State, text: String, dry: bool) -> Result<HttpResponse, Failure> {
+    let brought = keeping::bring(state, text, dry).await?;
+    let new: Vec<Value> = brought.new.iter().map(|(what, n)| json!({ "what": what.word(), "count": n })).collect();
+    let left: Vec<Value> = brought.left.iter().map(|l| json!({ "what": l.what.word(), "id": l.id, "why": l.why })).collect();
+    let answer = json!({ "new": new, "same": brought.same, "left": left, "words": brought.told(dry) });
+    Ok(if dry { HttpResponse::Ok().json(answer) } else { HttpResponse::Created().json(answer) })
+}
+
+/// Opens a file as other programs write it, or an archive; with `dry_run` it only says what it would keep.
 pub async fn import(state: Data<State>, QsQuery(query): QsQuery<Query>, sent: Written) -> Result<HttpResponse, Failure> {
     let text = sent.of(&KINDS)?;
-    let wrong = |sentence: String| Failure::Input(InputErrors::one(Pointer::root(), sentence));
+    if Archive::is_one(&text) {
+        return bring(&state, text, query.dry_run.unwrap_or(false)).await;
+    }
+    if text.len() > BODY_LIMIT {
+        return Err(too_large(BODY_LIMIT));
+    }
+    let wrong = |sentence: String| Failure::wrong(sentence);
     let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
     let t = &state.tables();
     let choices = Choices::from(&kitchen);
@@ -93,15 +121,4 @@ pub async fn import(state: Data<State>, QsQuery(query): QsQuery<Query>, sent: Wr
         object.insert("version".into(), json!(version));
     }
     Ok(HttpResponse::Created().insert_header((header::LOCATION, format!("/api/v1/formulas/{id}"))).json(answer))
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn a_file_name_is_plain() {
-        assert_eq!(file_name("Crème  brûlée/../bun", "md"), "creme-brulee-bun.md");
-        assert_eq!(file_name("麦", "csv"), "bread.csv");
-    }
 }

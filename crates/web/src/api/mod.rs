@@ -20,7 +20,7 @@ mod swap;
 mod water;
 
 pub use about::{OvenTold, about, usual_water};
-pub use bakes::{GOING_ON, begin_bake, breads_beside, planned, rest_anew, state_answer};
+pub use bakes::{GOING_ON, begin_bake, breads_beside, planned, rest_anew};
 pub use formulas::keep as keep_formula;
 pub use kitchen::{keep as keep_kitchen, keep_price};
 pub use leavens::{add_jar, append_to_jar};
@@ -37,7 +37,10 @@ use cerealis_core::{
 };
 use serde_json::{Value, json};
 
-use crate::{State, edge::Failure};
+use crate::{
+    State,
+    edge::{ARCHIVE_LIMIT, Failure},
+};
 
 /// Every path of the API with its methods; the document names the same.
 pub const PATHS: &[(&str, &[&str])] = &[
@@ -62,6 +65,9 @@ pub const PATHS: &[(&str, &[&str])] = &[
     ("/api/v1/formulas/{id}.{format}", &["get"]),
     ("/api/v1/formula.schema.json", &["get"]),
     ("/api/v1/import", &["post"]),
+    ("/api/v1/export", &["get"]),
+    ("/api/v1/backup", &["get"]),
+    ("/api/v1/archive.schema.json", &["get"]),
     ("/api/v1/kitchen", &["get", "put"]),
     ("/api/v1/own", &["get"]),
     ("/api/v1/own/ingredients", &["post"]),
@@ -97,7 +103,10 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(at("/api/v1/formulas").route(get().to(formulas::list)).route(post().to(formulas::save)))
         .service(at("/api/v1/formulas/{id}.{format:jsonld|json|csv|md}").route(get().to(exchange::export)))
         .service(at("/api/v1/formula.schema.json").route(get().to(exchange::schema)))
-        .service(at("/api/v1/import").route(post().to(exchange::import)))
+        .service(at("/api/v1/import").app_data(web::PayloadConfig::new(ARCHIVE_LIMIT)).route(post().to(exchange::import)))
+        .service(at("/api/v1/export").route(get().to(exchange::export_all)))
+        .service(at("/api/v1/backup").route(get().to(exchange::copy)))
+        .service(at("/api/v1/archive.schema.json").route(get().to(exchange::archive_schema)))
         .service(at("/api/v1/formulas/{id}").route(get().to(formulas::get)).route(put().to(formulas::update)))
         .service(at("/api/v1/kitchen").route(get().to(kitchen::get)).route(put().to(kitchen::put)))
         .service(at("/api/v1/own").route(get().to(own::list)))

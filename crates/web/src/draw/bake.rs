@@ -45,7 +45,6 @@ type Stripe = (&'static str, String, String, bool);
 #[allow(missing_docs, reason = "pixels")]
 pub struct DrawnAct {
     pub x: String,
-    pub lead: String,
     pub symbol: &'static str,
     pub word: Option<Label>,
 }
@@ -154,12 +153,7 @@ pub fn bake_chart(f: &BakeFrame, width: u32, height: u32) -> BakeChart {
             if fits {
                 last_word = middle + half;
             }
-            DrawnAct {
-                x: px(at - 8.0),
-                lead: path([(at, axis), (at, mark_y)]),
-                symbol: a.symbol,
-                word: fits.then(|| word(middle, mark_y + 30.0, "middle", a.label.to_owned())),
-            }
+            DrawnAct { x: px(at - 8.0), symbol: a.symbol, word: fits.then(|| word(middle, mark_y + 30.0, "middle", a.label.to_owned())) }
         })
         .collect();
     let out = f.out.map(|(low, high)| {

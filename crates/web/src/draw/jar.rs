@@ -117,7 +117,6 @@ pub struct Bars {
     pub width: u32,
     pub height: String,
     pub bars: Vec<Bar>,
-    pub base: String,
     pub axis: String,
     pub ticks: String,
     pub clock: Vec<Label>,
@@ -150,8 +149,7 @@ pub fn bars(rows: &[BarIn], clock: &[(f64, String)], wanted: (f64, String), span
     let base = rows.len() as f64 * ROW + 26.0;
     let x = PixelScale::new(0.0, span.max(1.0), 172.0, full - 12.0);
     let label = |at: f64, y: f64, text: &str, anchor: &'static str| Label { x: px(at), y: px(y), text: text.to_owned(), anchor };
-    let mut b =
-        Bars { width, axis: path([(172.0, base), (full - 12.0, base)]), height: px(base + 40.0), base: px(base), words, ..Bars::default() };
+    let mut b = Bars { width, axis: path([(172.0, base), (full - 12.0, base)]), height: px(base + 40.0), words, ..Bars::default() };
     let mut last = String::new();
     let mut y = 20.0;
     for (place, ratio, from, to, chosen) in rows {

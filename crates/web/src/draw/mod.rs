@@ -14,7 +14,7 @@ pub use bake::{Act, BakeChart, BakeFrame, bake_chart};
 pub use cooling::{CoolingChart, cooling_chart};
 pub use crossing::{CrossingChart, CrossingFrame, crossing_chart};
 pub use jar::{BarIn, Bars, Curve, Glass, JarFrame, bars, curve, glass};
-pub use scale::{LogScale, PixelScale, area, path, px};
+pub use scale::{PixelScale, path, px};
 pub use section::{Cut, Outline, Section, Slab};
 pub use soundings::{Lead, Soundings};
 pub use tide::{Frame, Mark, Place, Point, Spell, Tide, tide};

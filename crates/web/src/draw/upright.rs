@@ -46,7 +46,6 @@ pub struct Upright {
     pub clock: Vec<Label>,
     pub dough: Vec<Label>,
     pub places: Vec<Band>,
-    pub place_boxes: Vec<(String, String)>,
     pub dark: Vec<(String, String)>,
     pub spells: Vec<(String, String, &'static str)>,
     pub brackets: Vec<String>,

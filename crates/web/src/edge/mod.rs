@@ -21,7 +21,9 @@ pub use household::Household;
 pub use local::{Local, in_words, to_step};
 pub use piece::in_one_piece;
 pub use problem::{Failure, PageFailure, nothing_here, problem};
-pub use sent::{Form, Sent, Written, query_config};
+pub use sent::{Form, Sent, Written, query_config, too_large};
 
 /// Largest body, bytes.
 pub const BODY_LIMIT: usize = 1024 * 1024;
+/// Largest archive, bytes.
+pub const ARCHIVE_LIMIT: usize = 64 * 1024 * 1024;

@@ -46,6 +46,11 @@ struct Fields {
 }
 
 impl Failure {
+    /// Something about the whole of what was sent, in a baker's words.
+    #[must_use]
+    pub fn wrong(sentence: impl Into<String>) -> Self {
+        Self::Input(InputErrors::one(cerealis_core::input::Pointer::root(), sentence.into()))
+    }
     fn status(&self) -> StatusCode {
         match self {
             Self::Input(_) | Self::Store(StoreError::Foreign) => StatusCode::UNPROCESSABLE_ENTITY,

@@ -51,10 +51,16 @@ fn utf8(bytes: &[u8]) -> Result<&str, Failure> {
     std::str::from_utf8(bytes).map_err(|_| unreadable(StatusCode::BAD_REQUEST, "The text is not UTF-8."))
 }
 
+/// A body larger than is taken.
+#[must_use]
+pub fn too_large(limit: usize) -> Failure {
+    unreadable(StatusCode::PAYLOAD_TOO_LARGE, format!("That is too much at once: {} KiB at most.", limit / 1024))
+}
+
 /// Why a body could not be taken in.
 pub(super) fn broken(error: &actix_web::Error) -> Failure {
     if error.as_response_error().status_code() == StatusCode::PAYLOAD_TOO_LARGE {
-        unreadable(StatusCode::PAYLOAD_TOO_LARGE, format!("That is too much at once: {} KiB at most.", BODY_LIMIT / 1024))
+        too_large(BODY_LIMIT)
     } else {
         unreadable(StatusCode::BAD_REQUEST, "The request broke off.")
     }

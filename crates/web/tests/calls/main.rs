@@ -9,6 +9,7 @@ mod evening;
 mod exchange;
 mod house;
 mod household;
+mod keeping;
 mod oven;
 mod pages;
 mod pantry;

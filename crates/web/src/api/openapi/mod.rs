@@ -586,8 +586,18 @@ pub fn document() -> Value {
         "/api/v1/formulas/{id}": { "get": operation("A formula", None, "200", at("Kept")), "put": operation("A new version", Some(formula()), "200", at("Kept")) },
         "/api/v1/formulas/{id}.{format}": { "get": operation("A formula in an open format: schema.org Recipe, JSON, CSV, Markdown", None, "200", json!({})) },
         "/api/v1/formula.schema.json": { "get": operation("The schema of a formula's JSON file", None, "200", json!({ "type": "object" })) },
-        "/api/v1/import": { "post": operation("Opens a recipe or formula as other programs write it; with dry_run nothing is kept", Some(json!({})), "201", object(
-            &[("formula", at("Formula")), ("unread", list(json!({ "type": "object" }))), ("findings", list(at("Finding")))], &[("id", text()), ("version", json!({ "type": "integer" }))])) },
+        "/api/v1/import": { "post": operation("Opens a recipe or formula as other programs write it, or takes an archive in; with dry_run nothing is kept", Some(json!({})), "201", json!({ "oneOf": [
+            object(&[("formula", at("Formula")), ("unread", list(json!({ "type": "object" }))), ("findings", list(at("Finding")))], &[("id", text()), ("version", json!({ "type": "integer" }))]),
+            object(&[
+                ("new", list(object(&[("what", text()), ("count", json!({ "type": "integer", "minimum": 1 }))], &[]))),
+                ("same", json!({ "type": "integer", "minimum": 0 })),
+                ("left", list(object(&[("what", text()), ("id", text()), ("why", text())], &[]))),
+                ("words", text()),
+            ], &[]),
+        ] })) },
+        "/api/v1/export": { "get": operation("Everything the household keeps, as one archive; its schema is /api/v1/archive.schema.json", None, "200", json!({ "type": "object", "required": ["archive", "v", "written", "kitchen", "ingredients", "pans", "words", "formulas", "bakes", "jars"] })) },
+        "/api/v1/backup": { "get": operation("A copy of the household's own file (SQLite), made while it is in use and checked", None, "200", json!({})) },
+        "/api/v1/archive.schema.json": { "get": operation("The schema of an archive", None, "200", json!({ "type": "object" })) },
         "/api/v1/kitchen": {
             "get": operation("What the kitchen reckons with", None, "200", at("Kitchen")),
             "put": operation("Tells the kitchen; what is not said stays", Some(at("Kitchen")), "200", at("Kitchen")),

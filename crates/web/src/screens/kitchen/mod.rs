@@ -1,5 +1,6 @@
 //! The kitchen: what it reckons with, and what the household adds to the shelf.
 
+mod keeping;
 mod own;
 
 use actix_web::{
@@ -16,6 +17,7 @@ use cerealis_core::{
     pantry::{Pan, PanShape, Pantry},
 };
 
+use self::keeping::Brings;
 use super::{Chrome, page, see_other};
 use crate::{
     State,
@@ -26,6 +28,7 @@ use crate::{
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/kitchen").route(get().to(show)).route(web::post().to(keep)));
     own::routes(app);
+    keeping::routes(app);
 }
 
 /// One of the household's own things, in a list.
@@ -69,7 +72,7 @@ const LOCALES: [(&str, &str); 9] = [
 struct KitchenPage {
     chrome: Chrome,
     f: Fields,
-    saved: bool,
+    done: Done,
     ingredients: Vec<Thing>,
     pans: Vec<Thing>,
 }
@@ -116,10 +119,17 @@ async fn things(state: &State) -> Result<(Vec<Thing>, Vec<Thing>), PageFailure> 
     Ok((ingredients, pans))
 }
 
-async fn render(state: &State, f: Fields, saved: bool, status: StatusCode) -> Result<HttpResponse, PageFailure> {
+/// What was done before the page is shown again.
+#[derive(Default)]
+struct Done {
+    saved: bool,
+    brings: Option<Brings>,
+}
+
+async fn render(state: &State, f: Fields, done: Done, status: StatusCode) -> Result<HttpResponse, PageFailure> {
     let kitchen = super::kitchen(state).await?;
     let (ingredients, pans) = things(state).await?;
-    page(&KitchenPage { chrome: Chrome::new("Kitchen", &kitchen, state.clock.now()), f, saved, ingredients, pans }, status)
+    page(&KitchenPage { chrome: Chrome::new("Kitchen", &kitchen, state.clock.now()), f, done, ingredients, pans }, status)
 }
 
 #[derive(Debug, serde::Deserialize, Default)]
@@ -130,7 +140,7 @@ struct Query {
 
 async fn show(state: Data<State>, serde_qs::actix::QsQuery(q): serde_qs::actix::QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
     let kitchen: Kitchen = super::kitchen(&state).await?;
-    render(&state, Fields::of(&KitchenBody::from(&kitchen)), q.saved, StatusCode::OK).await
+    render(&state, Fields::of(&KitchenBody::from(&kitchen)), Done { saved: q.saved, brings: None }, StatusCode::OK).await
 }
 
 /// The night, where anything is told of it.
@@ -207,13 +217,13 @@ async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFai
         if let Err(errors) = body.over(super::kitchen(&state).await?) {
             f.refuse(errors);
         }
-        return render(&state, f, false, StatusCode::UNPROCESSABLE_ENTITY).await;
+        return render(&state, f, Done::default(), StatusCode::UNPROCESSABLE_ENTITY).await;
     }
     match keep_kitchen(&state, body).await {
         Ok(_) => Ok(see_other("/kitchen?saved=true")),
         Err(Failure::Input(errors)) => {
             f.refuse(errors);
-            render(&state, f, false, StatusCode::UNPROCESSABLE_ENTITY).await
+            render(&state, f, Done::default(), StatusCode::UNPROCESSABLE_ENTITY).await
         }
         Err(other) => Err(other.into()),
     }
