@@ -56,11 +56,37 @@ fn first_sentence(errors: &[FieldError]) -> String {
     errors.first().map_or_else(|| "Something in it cannot be read.".to_owned(), |e| e.message.clone())
 }
 
+/// Longest word that is said back whole, letters.
+const QUOTED: usize = 60;
+
+/// A sentence that says back what was typed, “so”, with the long ones cut.
+#[must_use]
+pub fn quoting(sentence: impl Into<String>) -> String {
+    let sentence: String = sentence.into();
+    if sentence.len() <= QUOTED {
+        return sentence;
+    }
+    let mut parts = sentence.split('“');
+    let first = parts.next().unwrap_or_default().to_owned();
+    parts.fold(first, |said, part| {
+        let (word, end, rest) = part.rsplit_once('”').map_or((part, "", ""), |(word, rest)| (word, "”", rest));
+        let cut: String = word.chars().take(QUOTED).collect();
+        let more = if cut.len() < word.len() { "…" } else { "" };
+        format!("{said}“{cut}{more}{end}{rest}")
+    })
+}
+
+impl FieldError {
+    fn new(pointer: Pointer, message: impl Into<String>) -> Self {
+        Self { pointer, message: quoting(message) }
+    }
+}
+
 impl InputErrors {
     /// A single error.
     #[must_use]
     pub fn one(pointer: Pointer, message: impl Into<String>) -> Self {
-        Self(vec![FieldError { pointer, message: message.into() }])
+        Self(vec![FieldError::new(pointer, message)])
     }
     /// The sentences that belong to one place.
     #[must_use]
@@ -83,7 +109,7 @@ pub struct Errors(Vec<FieldError>);
 impl Errors {
     /// Notes an error.
     pub fn add(&mut self, pointer: Pointer, message: impl Into<String>) {
-        self.0.push(FieldError { pointer, message: message.into() });
+        self.0.push(FieldError::new(pointer, message));
     }
     /// Keeps a good value, or notes why there is none.
     pub fn keep<T, E: std::fmt::Display>(&mut self, pointer: Pointer, result: Result<T, E>) -> Option<T> {
@@ -97,6 +123,14 @@ impl Errors {
     pub fn range(&mut self, pointer: Pointer, value: f64, low: f64, high: f64, message: &str) {
         if !(low..=high).contains(&value) {
             self.add(pointer, message);
+        }
+    }
+    /// Checks what stands in one line: no longer than so many letters, without line breaks and other signs that steer.
+    pub fn line(&mut self, pointer: Pointer, what: &str, text: &str, most: usize) {
+        if text.chars().count() > most {
+            self.add(pointer, format!("{what} has {most} letters at most."));
+        } else if text.chars().any(char::is_control) {
+            self.add(pointer, format!("{what} stands in one line, without line breaks."));
         }
     }
     /// Whether nothing is wrong so far.
@@ -139,6 +173,22 @@ mod tests {
         let here = Pointer::root().at("lines").at(3).at("grams");
         assert_eq!((here.as_str(), here.field().as_str()), ("/lines/3/grams", "lines[3][grams]"));
         assert_eq!(Pointer::root().at("a/b~c").as_str(), "/a~1b~0c");
+    }
+
+    #[test]
+    fn a_long_word_is_not_said_back_whole() {
+        let long = "w".repeat(100_000);
+        let mut errors = Errors::default();
+        errors.add(Pointer::root(), format!("“{long}” is no shape. Did you mean “ball”?"));
+        let InputErrors(all) = errors.finish(()).unwrap_err();
+        assert!(
+            all[0].message.chars().count() < 120 && all[0].message.ends_with("…” is no shape. Did you mean “ball”?"),
+            "{}",
+            all[0].message
+        );
+        let short = "It was said “so” and “so”, and it goes on like that for quite a while.";
+        assert_eq!(quoting(short), short);
+        assert!(quoting(format!("“{long}")).chars().count() < 70, "a quote that is never closed");
     }
 
     #[test]

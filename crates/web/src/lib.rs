@@ -55,6 +55,7 @@ pub fn app(
         .configure(screens::routes)
         .configure(edge::assets::routes)
         .default_service(web::to(edge::nothing_here))
+        .wrap(from_fn(edge::methods))
         .wrap(Compress::default())
         .wrap(from_fn(edge::in_one_piece))
         .wrap(from_fn(edge::guard))

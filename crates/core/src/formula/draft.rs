@@ -20,6 +20,11 @@ pub const MOST_LINES: usize = 200;
 const LONGEST_NOTE: usize = 4000;
 const MOST_TAGS: usize = 20;
 const LONGEST_TAG: usize = 40;
+/// Longest name, in letters.
+const LONGEST_NAME: usize = 200;
+/// Most findings accepted, and the longest id of one: there are about two hundred.
+const MOST_ACCEPTED: usize = 300;
+const LONGEST_ID: usize = 60;
 /// Longest name of a variant, in letters.
 const LONGEST_VARIANT: usize = 60;
 /// Most breads from one dough beside the main one.
@@ -289,11 +294,13 @@ impl FormulaDraft {
         if self.lines.len() > MOST_LINES {
             errors.add(root.at("lines"), format!("A formula holds {MOST_LINES} lines at most; these are {}.", self.lines.len()));
         }
-        if self.name.as_ref().is_some_and(|n| n.chars().count() > 200) {
-            errors.add(root.at("name"), "A name has 200 letters at most.");
+        errors.line(root.at("name"), "A name", self.name.as_deref().unwrap_or_default(), LONGEST_NAME);
+        errors.line(root.at("variant"), "A variant", self.variant.as_deref().unwrap_or_default(), LONGEST_VARIANT);
+        if self.accepted.len() > MOST_ACCEPTED {
+            errors.add(root.at("accepted"), format!("{MOST_ACCEPTED} findings are accepted at most."));
         }
-        if self.variant.as_ref().is_some_and(|v| v.chars().count() > LONGEST_VARIANT) {
-            errors.add(root.at("variant"), format!("A variant is told in {LONGEST_VARIANT} letters at most."));
+        for (i, id) in self.accepted.iter().take(MOST_ACCEPTED).enumerate() {
+            errors.line(root.at("accepted").at(i), "The id of a finding", id, LONGEST_ID);
         }
         if self.note.as_ref().is_some_and(|n| n.chars().count() > LONGEST_NOTE) {
             errors.add(root.at("note"), format!("A note has {LONGEST_NOTE} letters at most."));
@@ -301,11 +308,11 @@ impl FormulaDraft {
         if self.tags.len() > MOST_TAGS {
             errors.add(root.at("tags"), format!("{MOST_TAGS} tags at most; these are {}.", self.tags.len()));
         }
-        for (i, tag) in self.tags.iter().enumerate().filter(|(_, t)| t.chars().count() > LONGEST_TAG || t.trim().is_empty()) {
-            errors.add(
-                root.at("tags").at(i),
-                format!("A tag has between 1 and {LONGEST_TAG} letters; “{}” has not.", tag.chars().take(20).collect::<String>()),
-            );
+        for (i, tag) in self.tags.iter().take(MOST_TAGS).enumerate() {
+            errors.line(root.at("tags").at(i), "A tag", tag, LONGEST_TAG);
+            if tag.trim().is_empty() {
+                errors.add(root.at("tags").at(i), "A tag has at least one letter.");
+            }
         }
         let style = self.style.as_deref().filter(|s| !s.is_empty()).and_then(|word| {
             errors.keep(

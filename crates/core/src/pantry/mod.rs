@@ -1,6 +1,7 @@
 //! What stands on the shelf: ingredients with composition, densities, allergens; flours by kind;
 //! kitchen measures. Read once from the project's own tables, each row with its source.
 
+mod allergens;
 mod fold;
 mod ingredient;
 mod names;
@@ -10,6 +11,7 @@ mod pans;
 mod phrases;
 mod units;
 
+pub use allergens::{ALLERGENS, read_allergen};
 pub(crate) use fold::push_plain;
 pub use fold::{fold, stem};
 pub use ingredient::{Added, Family, Gluten, Ingredient, PieceWeight, YeastKind};

@@ -7,7 +7,7 @@ use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 
-use super::{Family, Ingredient, OwnWord, Pan, PanShape, Pantry, PieceWeight, fold};
+use super::{Family, Ingredient, OwnWord, Pan, PanShape, Pantry, PieceWeight, allergens::read_allergen, fold};
 use crate::{
     input::{Errors, InputErrors, Pointer},
     measure::Band,
@@ -123,6 +123,18 @@ impl OwnIngredient {
         own_id(&self.name)
     }
 
+    /// Checks its allergens as they are told: each one of the list.
+    ///
+    /// # Errors
+    /// Each that is none.
+    pub fn check_allergens(&self) -> Result<(), InputErrors> {
+        let mut errors = Errors::default();
+        for typed in self.allergens.iter().filter(|a| !a.trim().is_empty()) {
+            errors.keep(Pointer::root().at("allergens"), read_allergen(typed));
+        }
+        errors.finish(())
+    }
+
     /// The row it becomes, checked as the built-in rows are.
     ///
     /// # Errors
@@ -210,7 +222,9 @@ impl OwnIngredient {
             row.pieces.retain(|p| p.key != "teaspoon");
             row.pieces.push(PieceWeight { key: "teaspoon".to_owned(), grams: Band::within(grams, CUP_SPREAD) });
         }
-        for allergen in self.allergens.iter().map(|a| a.trim().to_lowercase()).filter(|a| !a.is_empty()) {
+        // A word that was kept before there was a list stays on the label: one too many harms nobody.
+        let word = |typed: &String| read_allergen(typed).map_or_else(|_| typed.trim().to_lowercase(), str::to_owned);
+        for allergen in self.allergens.iter().map(word).filter(|a| !a.is_empty()) {
             if !row.allergens.contains(&allergen) {
                 row.allergens.push(allergen);
             }

@@ -23,13 +23,13 @@ pub(super) fn event(seq: i32, at: Timestamp, body: &impl Serialize, local: &Loca
 /// The key under which an event is appended once, if one is sent.
 ///
 /// # Errors
-/// A key that is empty or too long.
+/// A key that is empty, too long, or has other letters than ASCII.
 pub(super) fn idempotency_key(request: &HttpRequest) -> Result<Option<String>, InputErrors> {
-    let key = request.headers().get("Idempotency-Key").and_then(|v| v.to_str().ok()).map(str::to_owned);
-    if key.as_ref().is_some_and(|k| k.is_empty() || k.len() > LONGEST_KEY) {
-        return Err(InputErrors::one(Pointer::root(), format!("An Idempotency-Key has 1 to {LONGEST_KEY} letters.")));
+    let Some(sent) = request.headers().get("Idempotency-Key") else { return Ok(None) };
+    match sent.to_str() {
+        Ok(key) if (1..=LONGEST_KEY).contains(&key.len()) => Ok(Some(key.to_owned())),
+        _ => Err(InputErrors::one(Pointer::root(), format!("An Idempotency-Key has 1 to {LONGEST_KEY} plain letters (ASCII)."))),
     }
-    Ok(key)
 }
 
 /// A call tells when a thing happened; only a page may leave it to the clock.

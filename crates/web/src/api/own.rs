@@ -44,6 +44,7 @@ impl Own for OwnIngredient {
         self.id()
     }
     fn check(&self, built_in: &Pantry) -> Result<(), InputErrors> {
+        self.check_allergens()?;
         self.check(built_in).map(drop)
     }
     fn kept(shelf: &Shelf) -> Vec<&str> {

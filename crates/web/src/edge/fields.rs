@@ -9,7 +9,7 @@ use serde_json::Value;
 
 use super::{
     PageFailure,
-    sent::{broken, unreadable},
+    sent::{broken, few_fields, unreadable},
 };
 
 /// What stands in each field, and what is wrong there. A field is named as the JSON pointer of the same
@@ -113,6 +113,7 @@ impl FromRequest for Fields {
         let body = web::Bytes::from_request(request, payload);
         Box::pin(async move {
             let bytes = body.await.map_err(|e| PageFailure(broken(&e)))?;
+            few_fields(&bytes).map_err(PageFailure)?;
             let pairs: Vec<(String, String)> = serde_urlencoded::from_bytes(&bytes)
                 .map_err(|e| PageFailure(unreadable(StatusCode::BAD_REQUEST, format!("The form could not be read: {e}."))))?;
             Ok(Self { typed: pairs.into_iter().collect(), wrong: Vec::new() })

@@ -68,6 +68,7 @@ impl Failure {
             StatusCode::CONFLICT => "That does not fit what is kept",
             StatusCode::SERVICE_UNAVAILABLE => "Busy for a moment",
             StatusCode::PAYLOAD_TOO_LARGE => "Too much at once",
+            StatusCode::METHOD_NOT_ALLOWED => "Not in this way",
             StatusCode::INTERNAL_SERVER_ERROR => "Something broke here",
             _ => "That could not be read",
         }

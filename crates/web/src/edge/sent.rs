@@ -9,18 +9,23 @@ use actix_web::{
     http::{StatusCode, header},
     web,
 };
-use cerealis_core::input::Pointer;
+use cerealis_core::input::{Pointer, quoting};
 use serde::de::DeserializeOwned;
 use serde_path_to_error::Segment;
 
 use super::{BODY_LIMIT, Failure, PageFailure};
+
+/// Longest name of a field that is said back, letters.
+const LONGEST_FIELD: usize = 60;
+/// Most fields of a form: the largest sheet has two thousand.
+const MOST_FIELDS: usize = 4000;
 
 /// A JSON body, read.
 #[derive(Debug)]
 pub struct Sent<T>(pub T);
 
 pub(super) fn unreadable(status: StatusCode, detail: impl Into<String>) -> Failure {
-    Failure::Unreadable { status, detail: detail.into(), pointer: None }
+    Failure::Unreadable { status, detail: quoting(detail), pointer: None }
 }
 
 impl<T: DeserializeOwned + 'static> FromRequest for Sent<T> {
@@ -69,6 +74,10 @@ pub(super) fn broken(error: &actix_web::Error) -> Failure {
 /// Reads JSON into a body.
 fn read<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, Failure> {
     let text = utf8(bytes)?;
+    // A list would be taken for an object's fields in their order.
+    if text.trim_start().starts_with('[') {
+        return Err(unreadable(StatusCode::BAD_REQUEST, "Send an object in { }, not a list."));
+    }
     let mut json = serde_json::Deserializer::from_str(text);
     let value = serde_path_to_error::deserialize(&mut json).map_err(|e| told(&e))?;
     json.end().map_err(|_| unreadable(StatusCode::BAD_REQUEST, "Something stands behind the JSON."))?;
@@ -78,7 +87,7 @@ fn read<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, Failure> {
 fn told(error: &serde_path_to_error::Error<serde_json::Error>) -> Failure {
     let mut pointer = error.path().iter().fold(Pointer::root(), |p, s| match s {
         Segment::Seq { index } => p.at(index),
-        Segment::Map { key } => p.at(key),
+        Segment::Map { key } => p.at(key.chars().take(LONGEST_FIELD).collect::<String>()),
         Segment::Enum { variant } => p.at(variant),
         Segment::Unknown => p,
     });
@@ -87,8 +96,9 @@ fn told(error: &serde_path_to_error::Error<serde_json::Error>) -> Failure {
     let quoted: Vec<&str> = words.split('`').skip(1).step_by(2).collect();
     let (status, detail) = if words.starts_with("unknown field") {
         let (field, known) = quoted.split_first().map_or(("", &[][..]), |(f, k)| (*f, k));
-        if !pointer.as_str().ends_with(&format!("/{field}")) {
-            pointer = pointer.at(field);
+        let name: String = field.chars().take(LONGEST_FIELD).collect();
+        if !pointer.as_str().ends_with(&format!("/{name}")) {
+            pointer = pointer.at(name);
         }
         let near = cerealis_core::nearest(field, known.iter().copied());
         let hint = if near.is_empty() { String::new() } else { format!(" Did you mean “{near}”?") };
@@ -115,7 +125,7 @@ fn told(error: &serde_path_to_error::Error<serde_json::Error>) -> Failure {
     } else {
         return unreadable(StatusCode::BAD_REQUEST, "That is not JSON.");
     };
-    Failure::Unreadable { status, detail, pointer: Some(pointer) }
+    Failure::Unreadable { status, detail: quoting(detail), pointer: Some(pointer) }
 }
 
 /// A file as text, with its media type; the types that are taken are named by the caller.
@@ -172,17 +182,64 @@ impl<T: DeserializeOwned + 'static> FromRequest for Form<T> {
         let body = web::Bytes::from_request(request, payload);
         Box::pin(async move {
             let bytes = body.await.map_err(|e| PageFailure(broken(&e)))?;
+            few_fields(&bytes).map_err(PageFailure)?;
             let value = config().deserialize_bytes(&bytes);
             value.map(Self).map_err(|e| PageFailure(unreadable(StatusCode::BAD_REQUEST, format!("The form could not be read: {e}."))))
         })
     }
 }
 
+/// Whether a form has no more fields than any of ours.
+pub(super) fn few_fields(form: &[u8]) -> Result<(), Failure> {
+    let fields = form.iter().filter(|b| **b == b'&').count() + 1;
+    if fields > MOST_FIELDS {
+        return Err(unreadable(StatusCode::PAYLOAD_TOO_LARGE, format!("That form has {fields} fields; {MOST_FIELDS} are taken at most.")));
+    }
+    Ok(())
+}
+
+/// What is wrong with a query, in a baker's words, at its field.
+fn told_query(error: &serde_qs::Error, query: &str) -> Failure {
+    let words = error.to_string();
+    let quoted: Vec<&str> = words.split('`').skip(1).step_by(2).collect();
+    let value = words.split('"').nth(1);
+    let of_value = |value: &str| {
+        let pairs: Vec<(String, String)> = serde_urlencoded::from_str(query).unwrap_or_default();
+        pairs.into_iter().find(|(_, v)| v == value).map(|(name, _)| name)
+    };
+    let (name, detail) = match (words.as_str(), quoted.as_slice()) {
+        (w, [field, known @ ..]) if w.contains("unknown field") => {
+            let near = cerealis_core::nearest(field, known.iter().copied());
+            let hint = if near.is_empty() { String::new() } else { format!(" Did you mean “{near}”?") };
+            (Some((*field).to_owned()), format!("“{field}” is not known here.{hint}"))
+        }
+        (w, [word, known @ ..]) if w.contains("unknown variant") => {
+            (of_value(word), format!("“{word}” is not known here: {}.", known.join(", ")))
+        }
+        (w, _) => {
+            let wanted = w.rsplit_once("expected ").map_or(w, |(_, x)| x);
+            let wanted = match wanted {
+                w if w.contains("invalid digit") => "a whole number",
+                w if w.contains("invalid float") => "a number",
+                "usize" => "a whole number",
+                w if w.starts_with(['i', 'u']) && w.chars().skip(1).all(|c| c.is_ascii_digit()) => "a whole number",
+                w if w.starts_with('f') && w.chars().skip(1).all(|c| c.is_ascii_digit()) => "a number",
+                w if w.contains("bool") => "true or false",
+                _ => "something else",
+            };
+            let typed = value.map_or_else(|| "The address".to_owned(), |v| format!("“{v}”"));
+            (value.and_then(of_value), format!("{typed} cannot be read; it should be {wanted}."))
+        }
+    };
+    let clipped = |name: String| Pointer::root().at(name.chars().take(LONGEST_FIELD).collect::<String>());
+    Failure::Unreadable { status: StatusCode::BAD_REQUEST, detail: quoting(detail), pointer: name.map(clipped) }
+}
+
 /// Queries, the same way.
 #[must_use]
 pub fn query_config() -> serde_qs::actix::QsQueryConfig {
     serde_qs::actix::QsQueryConfig::default().qs_config(config()).error_handler(|e, request| {
-        let failure = unreadable(StatusCode::BAD_REQUEST, format!("The address could not be read: {e}."));
+        let failure = told_query(&e, request.query_string());
         if request.path().starts_with("/api/") { failure.into() } else { PageFailure(failure).into() }
     })
 }

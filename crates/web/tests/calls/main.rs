@@ -5,6 +5,7 @@ mod anew;
 mod bakes;
 mod contract;
 mod day;
+mod doors;
 mod evening;
 mod exchange;
 mod house;

@@ -13,7 +13,7 @@ use askama::Template;
 use cerealis_core::{
     bake::{BakeState, Event, EventBody, EventKind, is_finished, summary},
     formula::{Formula, FormulaDraft, Spoons, spoons},
-    input::number,
+    input::{number, quoting},
     kitchen::{Kitchen, Place},
     measure::{show, show_degrees, show_grams, show_minutes},
     plan::{Actual, Beside, PlanStep, StepKind, minutes_between},
@@ -290,7 +290,11 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
     let (kind, what) = if kind == "next-time" { ("note".to_owned(), Some("next-time".to_owned())) } else { (kind, given(&form.what)) };
     let text = given(&weighed).or_else(|| given(&form.other)).or_else(|| given(&form.value));
     let value = text.as_deref().map(number).transpose();
-    let at = given(&form.at).and_then(|t| Local::of(&kitchen).read_field(&t)).map(|t| t.to_string());
+    let hour = |t: String| {
+        let read = Local::of(&kitchen).read_field(&t);
+        read.map(|at| at.to_string()).ok_or_else(|| quoting(format!("“{t}” is no hour of a day. Write it like 2026-11-06T18:31.")))
+    };
+    let at = given(&form.at).map(hour).transpose();
     let again = async |errors: Vec<String>| -> Result<HttpResponse, PageFailure> {
         let (kept, log) = load(&state, &id).await?;
         let s = standing(kept, log, &kitchen, now, &state)?;
@@ -306,9 +310,9 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
             StatusCode::UNPROCESSABLE_ENTITY,
         )
     };
-    let checked = match value {
-        Err(e) => Err(vec![e]),
-        Ok(value) => {
+    let checked = match (value, at) {
+        (Err(e), _) | (_, Err(e)) => Err(vec![e]),
+        (Ok(value), Ok(at)) => {
             let line = line.parse().ok();
             let rest = given(&form.rest).and_then(|json| serde_json::from_str(&json).ok());
             let body = EventBody { kind, at, value, stage, what, line, note: given(&form.note), rest, ..EventBody::default() };
