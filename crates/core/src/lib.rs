@@ -68,8 +68,12 @@ impl Tables {
     }
 }
 
-/// The nearest of some words, for a sentence.
+/// The question which of some words was meant, to stand behind a sentence; nothing where there are none, or what was typed is
+/// longer than any word.
 #[must_use]
-pub fn nearest<'a>(typed: &str, words: impl Iterator<Item = &'a str>) -> &'a str {
-    words.max_by(|a, b| strsim::jaro_winkler(typed, a).total_cmp(&strsim::jaro_winkler(typed, b))).unwrap_or("")
+pub fn did_you_mean<'a>(typed: &str, words: impl Iterator<Item = &'a str>) -> String {
+    const LONGEST: usize = 100;
+    let near =
+        words.filter(|_| typed.len() <= LONGEST).max_by(|a, b| strsim::jaro_winkler(typed, a).total_cmp(&strsim::jaro_winkler(typed, b)));
+    near.map_or_else(String::new, |word| format!(" Did you mean “{word}”?"))
 }

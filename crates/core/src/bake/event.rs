@@ -126,8 +126,8 @@ impl EventBody {
         let kind = errors.keep(
             root.at("kind"),
             EventKind::from_word(&self.kind).ok_or_else(|| {
-                let near = crate::nearest(&self.kind, EventKind::words().into_iter());
-                format!("“{}” is no event of a bake. Did you mean {near}?", self.kind)
+                let near = crate::did_you_mean(&self.kind, EventKind::words().into_iter());
+                format!("“{}” is no event of a bake.{near}", self.kind)
             }),
         );
         let at = match &self.at {

@@ -318,8 +318,8 @@ impl FormulaDraft {
             errors.keep(
                 root.at("style"),
                 StyleId::from_word(word).ok_or_else(|| {
-                    let near = crate::nearest(word, StyleId::ALL.into_iter().map(StyleId::word));
-                    format!("“{word}” is no style of dough. Did you mean {near}?")
+                    let near = crate::did_you_mean(word, StyleId::ALL.into_iter().map(StyleId::word));
+                    format!("“{word}” is no style of dough.{near}")
                 }),
             )
         });
@@ -400,8 +400,8 @@ fn check_line(draft: &LineDraft, here: &Pointer, pantry: &Pantry, errors: &mut E
         Some(word) => Some(errors.keep(
             here.at("stage"),
             Stage::from_word(word).ok_or_else(|| {
-                let near = crate::nearest(word, Stage::ALL.into_iter().map(Stage::word));
-                format!("“{word}” is no stage of a dough. Did you mean {near}?")
+                let near = crate::did_you_mean(word, Stage::ALL.into_iter().map(Stage::word));
+                format!("“{word}” is no stage of a dough.{near}")
             }),
         )?),
     };
@@ -449,8 +449,8 @@ fn check_pieces(body: &PiecesBody, here: &Pointer, pantry: &Pantry, errors: &mut
         Some(id) => errors.keep(
             here.at("pan"),
             pantry.pan(id).cloned().ok_or_else(|| {
-                let near = crate::nearest(id, pantry.pans().map(|p| p.id.as_str()));
-                format!("There is no pan “{id}”. Did you mean {near}?")
+                let near = crate::did_you_mean(id, pantry.pans().map(|p| p.id.as_str()));
+                format!("There is no pan “{id}”.{near}")
             }),
         ),
     };

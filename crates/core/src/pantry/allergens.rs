@@ -25,9 +25,8 @@ pub const ALLERGENS: [&str; 14] = [
 pub fn read_allergen(typed: &str) -> Result<&'static str, String> {
     let word = typed.trim().to_lowercase();
     ALLERGENS.into_iter().find(|a| *a == word).ok_or_else(|| {
-        let near = crate::nearest(&word, ALLERGENS.into_iter());
-        let hint = if near.is_empty() { String::new() } else { format!(" Did you mean {near}?") };
-        format!("“{typed}” is no allergen of the label.{hint} They are {}.", ALLERGENS.join(", "))
+        let near = crate::did_you_mean(&word, ALLERGENS.into_iter());
+        format!("“{typed}” is no allergen of the label.{near} They are {}.", ALLERGENS.join(", "))
     })
 }
 
@@ -38,6 +37,6 @@ mod tests {
     #[test]
     fn an_allergen_is_one_of_the_list() {
         assert_eq!(read_allergen(" Gluten "), Ok("gluten"));
-        assert!(read_allergen("glutten").is_err_and(|e| e.contains("Did you mean gluten?")));
+        assert!(read_allergen("glutten").is_err_and(|e| e.contains("Did you mean “gluten”?")));
     }
 }

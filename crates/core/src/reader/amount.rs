@@ -207,10 +207,10 @@ impl<'a> Scan<'a> {
             }
         }
         let (mut level, mut packed, mut heaped, mut size) = (None, false, false, None);
-        let mut fill = |from: usize| {
+        let mut fill = |from: usize, behind: bool| {
             let mut i = from;
             loop {
-                if let Some((f, end)) = self.filled(i).filter(|_| i < limit) {
+                if let Some((f, end)) = self.filled(i).filter(|(f, _)| i < limit && !(behind && f.is_generous())) {
                     packed |= f.packed;
                     heaped |= f.heaped;
                     level = f.factor.or(level);
@@ -224,14 +224,14 @@ impl<'a> Scan<'a> {
                 }
             }
         };
-        let filled = fill(i);
+        let filled = fill(i, false);
         let unit_at = if self.unit(filled, value.likely).is_some() { filled } else { i };
         // Without a unit the words belong to the name: `2 big onions` keep their size.
         let found = self.unit(unit_at, value.likely).filter(|(_, end)| *end <= limit);
         let mut unit_word = "";
         let unit = found.map(|(m, end)| {
             unit_word = self.tok(unit_at).map_or("", |t| t.folded.as_ref());
-            i = fill(end);
+            i = fill(end, true);
             m
         });
         if unit.is_none() {

@@ -71,6 +71,14 @@ pub struct Filled {
     pub packed: bool,
 }
 
+impl Filled {
+    /// `good`, `big`: before the spoon it is well filled, behind it they praise what is in it.
+    #[must_use]
+    pub fn is_generous(&self) -> bool {
+        !self.heaped && !self.packed && self.factor.is_some_and(|f| f.likely > 1.0)
+    }
+}
+
 /// What a line is for, told behind its name.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Purpose {

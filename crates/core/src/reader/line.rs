@@ -85,7 +85,7 @@ impl<'a> Writing<'_, 'a, '_> {
         if let Some(part) = self.part_of_fruit(told, clues) {
             return Some(vec![part]);
         }
-        let (grams, by_volume, mut questions) = self.weigh(told, &name, clues)?;
+        let (grams, by_volume, mut questions) = self.weigh(told, &name, clues).filter(|w| is_weight(w.0))?;
         if name.guessed {
             let yes = Answer::kind("yes", format!("Yes, {}", name.ingredient.name), &name.ingredient.id);
             questions.push(Question::new("ingredient-unknown", vec![yes]));
@@ -217,7 +217,7 @@ impl<'a> Writing<'_, 'a, '_> {
             Some(other) => context.settle(grams, by_volume, other, &mut questions, &mut by_volume),
             None => grams,
         };
-        is_weight(grams).then_some((grams, by_volume, questions))
+        Some((grams, by_volume, questions))
     }
 
     /// Other measures of the amount: in brackets, behind a stroke, or told beside it.
@@ -354,7 +354,7 @@ impl<'a> Writing<'_, 'a, '_> {
         let count = told.sum.first().filter(|(_, a)| a.unit.is_none()).map(|(_, a)| a.value)?;
         let each = ingredient.piece(if part == "juice" { "juice-of-one" } else { "of-one" }).unwrap_or(Band::exact(10.0));
         let grams = Band::new(each.low * count.low, each.likely * count.likely, each.high * count.high);
-        let mut line = self.line(ingredient, Some(grams), told);
+        let mut line = self.line(ingredient, Some(grams).filter(|g| is_weight(*g)), told);
         if part == "juice" {
             line.questions.push(Question::new("size-of-piece", Vec::new()));
         }

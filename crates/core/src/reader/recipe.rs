@@ -228,12 +228,9 @@ pub(super) const fn stage_of(head: Head) -> Option<Stage> {
     }
 }
 
-/// A title as it was written, without its marks and what stands in brackets behind it.
+/// A title as it was written, in one line, without its marks and what stands in brackets behind it.
 pub(super) fn as_title(source: &str) -> String {
-    source
-        .split('(')
-        .next()
-        .unwrap_or(source)
-        .trim_matches(|c: char| c.is_whitespace() || matches!(c, '#' | '*' | ':' | '|' | '"'))
-        .to_owned()
+    let title = source.split('(').next().unwrap_or(source);
+    let words = title.split(|c: char| c.is_whitespace() || c.is_control()).filter(|w| !w.is_empty()).collect::<Vec<_>>().join(" ");
+    words.trim_matches(|c: char| c.is_whitespace() || matches!(c, '#' | '*' | ':' | '|' | '"')).to_owned()
 }

@@ -289,3 +289,12 @@ fn turns_of_phrase_lose_nothing() {
     let stages: Vec<&str> = poolish.lines.iter().map(|l| l.stage.word()).collect();
     assert_eq!(stages, ["preferment", "preferment", "dough", "dough"]);
 }
+
+#[test]
+fn good_before_the_spoon_is_much_and_behind_it_is_praise() {
+    let grams = |line: &str| reading(&format!("500 g bread flour\n{line}")).lines[1].grams.map(|g| g.likely.round());
+    assert_eq!(grams("1/2 cup good olive oil"), grams("1/2 cup olive oil"));
+    assert_eq!(grams("2 tbsp good honey"), grams("2 tbsp honey"));
+    assert!(grams("1 good tbsp honey") > grams("1 tbsp honey"));
+    assert!(grams("1 tbsp heaped sugar") > grams("1 tbsp sugar"), "heaped it is either way");
+}

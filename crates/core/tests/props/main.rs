@@ -142,6 +142,7 @@ proptest! {
             let again = read(&text, &Choices::default(), &[], tables()).unwrap();
             prop_assert_eq!(&r.formula, &again.formula);
             prop_assert!(r.lines.iter().all(|l| l.grams.is_none_or(|g| g.low >= 0.0 && g.low <= g.likely && g.likely <= g.high && g.high.is_finite())));
+            prop_assert!(FormulaDraft::from(r.formula.body()).check(&tables().pantry).is_ok());
             let _ = r.findings(tables());
         }
     }

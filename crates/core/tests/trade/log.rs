@@ -111,7 +111,7 @@ fn each_wrong_field_is_named() {
 #[test]
 fn a_wrong_word_is_answered_with_a_near_one() {
     let e = body("mixd", |_| {}).check(now()).unwrap_err();
-    assert!(e.0[0].message.contains("Did you mean mixed?"), "{e:?}");
+    assert!(e.0[0].message.contains("Did you mean “mixed”?"), "{e:?}");
 }
 
 #[test]

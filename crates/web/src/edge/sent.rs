@@ -100,8 +100,7 @@ fn told(error: &serde_path_to_error::Error<serde_json::Error>) -> Failure {
         if !pointer.as_str().ends_with(&format!("/{name}")) {
             pointer = pointer.at(name);
         }
-        let near = cerealis_core::nearest(field, known.iter().copied());
-        let hint = if near.is_empty() { String::new() } else { format!(" Did you mean “{near}”?") };
+        let hint = cerealis_core::did_you_mean(field, known.iter().copied());
         (StatusCode::UNPROCESSABLE_ENTITY, format!("“{field}” is not known here.{hint}"))
     } else if words.starts_with("missing field") {
         let field = quoted.first().copied().unwrap_or_default();
@@ -209,8 +208,7 @@ fn told_query(error: &serde_qs::Error, query: &str) -> Failure {
     };
     let (name, detail) = match (words.as_str(), quoted.as_slice()) {
         (w, [field, known @ ..]) if w.contains("unknown field") => {
-            let near = cerealis_core::nearest(field, known.iter().copied());
-            let hint = if near.is_empty() { String::new() } else { format!(" Did you mean “{near}”?") };
+            let hint = cerealis_core::did_you_mean(field, known.iter().copied());
             (Some((*field).to_owned()), format!("“{field}” is not known here.{hint}"))
         }
         (w, [word, known @ ..]) if w.contains("unknown variant") => {

@@ -67,7 +67,7 @@ async fn an_allergen_is_one_that_a_label_tells() {
     let k = kitchen();
     let own = |allergen: &str| json!({ "name": "Holm seeds", "like": "wheat-whole", "allergens": [allergen] });
     let a = post(&k, "/api/v1/own/ingredients", &own("glutten")).await;
-    assert!(a.status == 422 && a.text.contains("Did you mean gluten?"), "{}", a.text);
+    assert!(a.status == 422 && a.text.contains("Did you mean “gluten”?"), "{}", a.text);
     assert_eq!(a.pointers(), ["/allergens"]);
     assert_eq!(post(&k, "/api/v1/own/ingredients", &own(" Sesame")).await.status, 201);
 }
