@@ -14,7 +14,7 @@ use diesel::{
 use jiff::Timestamp;
 
 use crate::{
-    StoreError, bodies,
+    Listed, StoreError, bodies,
     schema::{bake_events, bakes},
 };
 
@@ -41,6 +41,10 @@ type Row = (String, String, String, String, String, i64, Option<String>);
 
 fn kept((id, name, style, formula, plan, made_ms, day): Row) -> Result<Kept, StoreError> {
     Ok(Kept { id, name, style, formula: bodies::read(&formula)?, plan: bodies::read(&plan)?, made: instant(made_ms)?, day })
+}
+
+fn listed(rows: Vec<Row>) -> Listed<Kept> {
+    Listed::of(rows, |row| row.1.clone(), kept)
 }
 
 fn instant(ms: i64) -> Result<Timestamp, StoreError> {
@@ -81,9 +85,9 @@ pub(crate) fn insert(db: &mut SqliteConnection, bake: &Kept) -> Result<(), Store
 ///
 /// # Errors
 /// If the database does not answer.
-pub fn of_day(db: &mut SqliteConnection, day: &str) -> Result<Vec<Kept>, StoreError> {
+pub fn of_day(db: &mut SqliteConnection, day: &str) -> Result<Listed<Kept>, StoreError> {
     let rows: Vec<Row> = bakes::table.filter(bakes::day.eq(day)).order(bakes::id.asc()).limit(PAGE).load(db)?;
-    rows.into_iter().map(kept).collect()
+    Ok(listed(rows))
 }
 
 /// Takes back a bake of which nothing was noted yet; whether it was.
@@ -135,7 +139,7 @@ pub const PAGE: i64 = 100;
 ///
 /// # Errors
 /// If the database does not answer.
-pub fn list(db: &mut SqliteConnection, search: &Search) -> Result<(Vec<Kept>, i64), StoreError> {
+pub fn list(db: &mut SqliteConnection, search: &Search) -> Result<(Listed<Kept>, i64), StoreError> {
     let pattern = search.name.as_ref().map(|n| format!("%{}%", n.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_")));
     let query = || {
         let mut q = bakes::table.into_boxed();
@@ -168,7 +172,7 @@ pub fn list(db: &mut SqliteConnection, search: &Search) -> Result<(Vec<Kept>, i6
         .limit(rows)
         .offset((search.page.max(1) - 1).saturating_mul(rows))
         .load(db)?;
-    Ok((rows.into_iter().map(kept).collect::<Result<_, _>>()?, total))
+    Ok((listed(rows), total))
 }
 
 /// The log of a bake, in the order it was written.
@@ -179,7 +183,8 @@ pub fn log(db: &mut SqliteConnection, bake: &str) -> Result<Vec<Event>, StoreErr
     Ok(logs(db, &[bake])?.remove(bake).unwrap_or_default())
 }
 
-/// The logs of several bakes, each in the order it was written, by one query.
+/// The logs of several bakes, each in the order it was written, by one query. An entry that cannot be read is a note that
+/// says so: the others stand.
 ///
 /// # Errors
 /// If the database does not answer, or a row cannot be read.
@@ -191,11 +196,17 @@ pub fn logs(db: &mut SqliteConnection, bakes: &[&str]) -> Result<HashMap<String,
         .load(db)?;
     let mut logs: HashMap<String, Vec<Event>> = HashMap::new();
     for (bake, seq, at_ms, kind, body) in rows {
-        let kind = EventKind::from_word(&kind).ok_or_else(|| StoreError::Unreadable(format!("event {kind}")))?;
-        let body: EventBody = bodies::read(&body)?;
-        logs.entry(bake).or_default().push(Event { seq, event: NewEvent { kind, at: instant(at_ms)?, body } });
+        let at = instant(at_ms)?;
+        let known = EventKind::from_word(&kind).ok_or_else(|| StoreError::Unreadable(format!("event {kind}")));
+        let event = known.and_then(|kind| Ok(NewEvent { kind, at, body: bodies::read(&body)? }));
+        logs.entry(bake).or_default().push(Event { seq, event: event.unwrap_or_else(|e| unreadable(at, &e)) });
     }
     Ok(logs)
+}
+
+fn unreadable(at: Timestamp, why: &StoreError) -> NewEvent {
+    let body = EventBody { kind: EventKind::Note.word().to_owned(), note: Some(why.to_string()), ..EventBody::default() };
+    NewEvent { kind: EventKind::Note, at, body }
 }
 
 /// Appends one event and gives its number, counted from 1. On `Ok` it is on disk.

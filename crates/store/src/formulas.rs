@@ -5,7 +5,7 @@ use diesel::{dsl::max, prelude::*};
 use jiff::Timestamp;
 
 use crate::{
-    StoreError, bodies,
+    Listed, StoreError, bodies,
     schema::{formula_versions, formulas},
 };
 
@@ -136,7 +136,7 @@ const MOST: i64 = 1000;
 ///
 /// # Errors
 /// If the database does not answer.
-pub fn list(db: &mut SqliteConnection) -> Result<Vec<Kept>, StoreError> {
+pub fn list(db: &mut SqliteConnection) -> Result<Listed<Kept>, StoreError> {
     listed(db, Which::InUse)
 }
 
@@ -144,13 +144,15 @@ pub fn list(db: &mut SqliteConnection) -> Result<Vec<Kept>, StoreError> {
 ///
 /// # Errors
 /// If the database does not answer.
-pub fn listed(db: &mut SqliteConnection, which: Which) -> Result<Vec<Kept>, StoreError> {
-    let by_name = formulas::table.order(formulas::name.asc()).select(formulas::id).limit(MOST);
-    let ids: Vec<String> = match which {
+pub fn listed(db: &mut SqliteConnection, which: Which) -> Result<Listed<Kept>, StoreError> {
+    let by_name = formulas::table.order(formulas::name.asc()).select((formulas::id, formulas::name)).limit(MOST);
+    let named: Vec<(String, String)> = match which {
         Which::InUse => by_name.filter(formulas::retired_ms.is_null()).load(db)?,
         Which::Retired => by_name.filter(formulas::retired_ms.is_not_null()).load(db)?,
     };
+    let ids = named.iter().map(|(id, _)| id);
     let rows: Vec<Row> =
-        formula_versions::table.filter(formula_versions::formula_id.eq_any(&ids)).order(formula_versions::version.desc()).load(db)?;
-    ids.iter().filter_map(|id| rows.iter().find(|r| r.0 == *id).cloned()).map(kept).collect()
+        formula_versions::table.filter(formula_versions::formula_id.eq_any(ids)).order(formula_versions::version.desc()).load(db)?;
+    let newest = named.into_iter().filter_map(|(id, name)| Some((name, rows.iter().find(|r| r.0 == id)?.clone()))).collect();
+    Ok(Listed::of(newest, |(name, _)| name.clone(), |(_, row)| kept(row)))
 }

@@ -5,13 +5,21 @@ use diesel::prelude::*;
 
 use crate::{StoreError, bodies, schema::kitchen};
 
-/// The kitchen, or the usual one where nothing was kept.
+/// What a kitchen is called whose figures cannot be read: every page says so.
+const UNREADABLE: &str = "Kitchen whose figures cannot be read";
+
+/// The kitchen, or the usual one where nothing was kept. Where its figures cannot be read it has the usual ones, and a name that
+/// says so: the bakes and formulas are still there, and it can be told anew.
 ///
 /// # Errors
-/// If the row cannot be read.
+/// If the database does not answer; [`StoreError::Newer`] if a newer program wrote it.
 pub fn get(db: &mut SqliteConnection) -> Result<Kitchen, StoreError> {
     let body: Option<String> = kitchen::table.find(1).select(kitchen::body).first(db).optional()?;
-    body.map_or_else(|| Ok(Kitchen::default()), |b| bodies::read(&b))
+    match body.map(|b| bodies::read(&b)) {
+        None => Ok(Kitchen::default()),
+        Some(Err(StoreError::Unreadable(_))) => Ok(Kitchen { name: UNREADABLE.to_owned(), ..Kitchen::default() }),
+        Some(read) => read,
+    }
 }
 
 /// Changes the kitchen in one transaction: what another hand writes meanwhile is not lost.

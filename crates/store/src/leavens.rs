@@ -5,7 +5,7 @@ use diesel::{dsl::max, prelude::*};
 use jiff::Timestamp;
 
 use crate::{
-    StoreError, bodies,
+    Listed, StoreError, bodies,
     schema::{leaven_events, leavens},
 };
 
@@ -32,13 +32,13 @@ pub fn add(db: &mut SqliteConnection, id: &str, jar: &JarBody, made: Timestamp) 
 ///
 /// # Errors
 /// If a row cannot be read.
-pub fn list(db: &mut SqliteConnection) -> Result<Vec<KeptJar>, StoreError> {
+pub fn list(db: &mut SqliteConnection) -> Result<Listed<KeptJar>, StoreError> {
     let rows: Vec<(String, String)> = leavens::table
         .filter(leavens::retired_ms.is_null())
         .order((leavens::made_ms.asc(), leavens::id.asc()))
         .select((leavens::id, leavens::body))
         .load(db)?;
-    rows.into_iter().map(|(id, body)| Ok(KeptJar { id, jar: bodies::read(&body)? })).collect()
+    Ok(Listed::of(rows, |(id, _)| id.clone(), |(id, body)| Ok(KeptJar { id, jar: bodies::read(&body)? })))
 }
 
 /// A jar.
@@ -61,7 +61,7 @@ pub fn retire(db: &mut SqliteConnection, id: &str, at: Timestamp) -> Result<(), 
     if done == 0 { Err(StoreError::NotFound) } else { Ok(()) }
 }
 
-/// The log of a jar, in the order it was written.
+/// The log of a jar, in the order it was written. An entry that cannot be read is a note that says so.
 ///
 /// # Errors
 /// If a row cannot be read.
@@ -73,12 +73,17 @@ pub fn log(db: &mut SqliteConnection, id: &str) -> Result<Vec<JarEvent>, StoreEr
         .load(db)?;
     rows.into_iter()
         .map(|(seq, at_ms, kind, body)| {
-            let kind = JarEventKind::from_word(&kind).ok_or_else(|| StoreError::Unreadable(format!("event {kind}")))?;
+            let known = JarEventKind::from_word(&kind).ok_or_else(|| StoreError::Unreadable(format!("event {kind}")));
             let at = Timestamp::from_millisecond(at_ms).map_err(|e| StoreError::Unreadable(e.to_string()))?;
-            let body: JarEventBody = bodies::read(&body)?;
-            Ok(JarEvent { seq, event: NewJarEvent { kind, at, body } })
+            let event = known.and_then(|kind| Ok(NewJarEvent { kind, at, body: bodies::read(&body)? }));
+            Ok(JarEvent { seq, event: event.unwrap_or_else(|e| unreadable(at, &e)) })
         })
         .collect()
+}
+
+fn unreadable(at: Timestamp, why: &StoreError) -> NewJarEvent {
+    let body = JarEventBody { kind: JarEventKind::Note.word().to_owned(), note: Some(why.to_string()), ..JarEventBody::default() };
+    NewJarEvent { kind: JarEventKind::Note, at, body }
 }
 
 /// Appends one event and gives its number, counted from 1. On `Ok` it is on disk; a second call with the

@@ -11,10 +11,12 @@ mod error;
 pub mod formulas;
 pub mod kitchen;
 pub mod leavens;
+mod listed;
 mod open;
 mod schema;
 pub mod shelf;
 
 pub use diesel::SqliteConnection;
 pub use error::StoreError;
+pub use listed::{Listed, Unreadable};
 pub use open::{Database, Pooled};

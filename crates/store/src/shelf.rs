@@ -4,25 +4,45 @@ use cerealis_core::pantry::{OwnIngredient, OwnPan, OwnWord, Shelf};
 use diesel::prelude::*;
 
 use crate::{
-    StoreError, bodies, kitchen,
+    Listed, StoreError, Unreadable, bodies, kitchen,
     schema::{household_ingredients, household_pans, household_words},
 };
 
-/// Everything of the household's own, in the order of their ids.
+/// What of the household's own cannot be read.
 ///
 /// # Errors
-/// If a row cannot be read.
-pub fn get(db: &mut SqliteConnection) -> Result<Shelf, StoreError> {
+/// If the database does not answer.
+pub fn unreadable(db: &mut SqliteConnection) -> Result<Vec<Unreadable>, StoreError> {
+    let (ingredients, pans) = own(db)?;
+    Ok(ingredients.unreadable.into_iter().chain(pans.unreadable).collect())
+}
+
+type Own<T> = Listed<(String, T)>;
+
+fn own(db: &mut SqliteConnection) -> Result<(Own<OwnIngredient>, Own<OwnPan>), StoreError> {
     use household_ingredients as i;
     use household_pans as p;
     let ingredients: Vec<(String, String)> = i::table.order(i::id).select((i::id, i::body)).load(db)?;
     let pans: Vec<(String, String)> = p::table.order(p::id).select((p::id, p::body)).load(db)?;
+    Ok((read(ingredients), read(pans)))
+}
+
+fn read<T: bodies::Kept>(rows: Vec<(String, String)>) -> Own<T> {
+    Listed::of(rows, |(id, _)| id.clone(), |(id, body)| Ok((id, bodies::read(&body)?)))
+}
+
+/// Everything of the household's own that can be read, in the order of their ids.
+///
+/// # Errors
+/// If the database does not answer.
+pub fn get(db: &mut SqliteConnection) -> Result<Shelf, StoreError> {
     use household_words as w;
+    let (ingredients, pans) = own(db)?;
     let words: Vec<(String, String)> = w::table.order(w::word).select((w::said, w::ingredient)).load(db)?;
     Ok(Shelf {
         words: words.into_iter().map(|(word, ingredient)| OwnWord { word, ingredient }).collect(),
-        ingredients: ingredients.into_iter().map(|(id, b)| Ok((id, bodies::read(&b)?))).collect::<Result<_, StoreError>>()?,
-        pans: pans.into_iter().map(|(id, b)| Ok((id, bodies::read(&b)?))).collect::<Result<_, StoreError>>()?,
+        ingredients: ingredients.rows,
+        pans: pans.rows,
         cup_ml: kitchen::get(db)?.cup_ml,
     })
 }

@@ -78,7 +78,11 @@ impl Failure {
             Self::Store(e @ (StoreError::Unreadable(_) | StoreError::Failed(_))) => {
                 let incident = uuid::Uuid::now_v7();
                 tracing::error!(%incident, error = %e, "the store failed");
-                format!("The kitchen's book did not answer as it should. What you sent is not kept. Incident {incident}.")
+                let left = match e {
+                    StoreError::Unreadable(_) => " The rest of the kitchen is as it was; a copy made before may hold this whole.",
+                    _ => "",
+                };
+                format!("The kitchen's book did not answer as it should. What you sent is not kept.{left} Incident {incident}.")
             }
             other => other.to_string(),
         }

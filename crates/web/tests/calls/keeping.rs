@@ -144,3 +144,51 @@ async fn a_file_is_looked_at_and_taken_in_on_the_kitchens_page() {
     }
     assert_eq!(get(&k, "/kitchen/import").await.status, 303);
 }
+
+#[actix_web::test]
+async fn one_row_that_cannot_be_read_spoils_itself_alone() {
+    use diesel::connection::SimpleConnection;
+    let k = of_old();
+    let ids: Vec<String> =
+        get(&k, "/api/v1/bakes").await.json()["bakes"].as_array().unwrap().iter().map(|b| b["id"].as_str().unwrap().to_owned()).collect();
+    let (broken, with_log) = (&ids[0], "demo-4");
+    {
+        let mut c = k.state.db.connection().unwrap();
+        c.batch_execute(&format!(
+            "UPDATE bakes SET plan = '{{\"v\":1}}' WHERE id = '{broken}';
+             UPDATE formula_versions SET body = '{{}}' WHERE formula_id = 'watch-rolls';
+             UPDATE leavens SET body = '[]' WHERE id = 'foghorn';
+             UPDATE household_pans SET body = '7';
+             DROP TRIGGER bake_events_stay;
+             UPDATE bake_events SET body = '{{}}' WHERE bake_id = '{with_log}' AND seq = 2;"
+        ))
+        .unwrap();
+    }
+    let logbook = get(&k, "/logbook").await;
+    assert!(logbook.status == 200 && logbook.text.contains("cannot be read") && logbook.text.contains("Skerry loaf"), "{}", logbook.text);
+    let formulas = get(&k, "/formula").await;
+    assert!(formulas.text.contains("“Watch rolls” cannot be read") && formulas.text.contains("Lantern plait"), "{}", formulas.text);
+    assert!(get(&k, "/kitchen").await.text.contains("own-lamp-room-tin” cannot be read"));
+    let bake = get(&k, &format!("/bakeday/{with_log}")).await;
+    assert!(bake.status == 200 && bake.text.contains("cannot be read"), "{}", bake.text);
+    for path in [
+        "/",
+        "/bakeday",
+        "/leaven",
+        "/plan?formula=skerry-loaf",
+        "/oven",
+        "/pantry",
+        "/api/v1/bakes",
+        "/api/v1/formulas",
+        "/api/v1/leavens",
+        "/api/v1/own",
+    ] {
+        let a = get(&k, path).await;
+        assert!(a.status == 200 || a.status == 303, "{path}: {}", a.text);
+    }
+    let alone = get(&k, &format!("/bakeday/{broken}")).await;
+    assert!(alone.status == 500 && alone.text.contains("The rest of the kitchen is as it was"), "{}", alone.text);
+    k.state.db.connection().unwrap().batch_execute("UPDATE kitchen SET body = '{\"zone\":7}'").unwrap();
+    let today = get(&k, "/").await;
+    assert!(today.status == 200 && today.text.contains("Kitchen whose figures cannot be read"), "{}", today.text);
+}

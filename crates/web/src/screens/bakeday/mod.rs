@@ -18,7 +18,7 @@ use cerealis_core::{
     measure::{show, show_degrees, show_grams, show_minutes},
     plan::{Actual, Beside, PlanStep, StepKind, minutes_between},
 };
-use cerealis_store::{StoreError, bakes};
+use cerealis_store::{StoreError, Unreadable, bakes};
 use jiff::Timestamp;
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
@@ -61,20 +61,27 @@ pub fn standing(kept: bakes::Kept, log: Vec<Event>, kitchen: &Kitchen, now: Time
     Ok(Standing { kept, log, formula, state: stands })
 }
 
-/// Bakes that fit, newest first, each with its log, and how many there are in all.
-pub async fn found(state: &State, search: bakes::Search) -> Result<(Vec<(bakes::Kept, Vec<Event>)>, i64), PageFailure> {
+/// Bakes that fit.
+pub struct Found {
+    /// Newest first, each with its log.
+    pub rows: Vec<(bakes::Kept, Vec<Event>)>,
+    /// Those among them that cannot be read.
+    pub unreadable: Vec<Unreadable>,
+    /// How many there are in all.
+    pub total: i64,
+}
+
+/// Bakes that fit a search.
+pub async fn found(state: &State, search: bakes::Search) -> Result<Found, PageFailure> {
     let all = on_disk(&state.db, move |db| {
         let (kept, total) = bakes::list(db, &search)?;
         let ids: Vec<&str> = kept.iter().map(|b| b.id.as_str()).collect();
         let mut logs = bakes::logs(db, &ids)?;
-        let rows = kept
-            .into_iter()
-            .map(|bake| {
-                let log = logs.remove(&bake.id).unwrap_or_default();
-                (bake, log)
-            })
-            .collect();
-        Ok((rows, total))
+        let with_log = |bake: bakes::Kept| {
+            let log = logs.remove(&bake.id).unwrap_or_default();
+            (bake, log)
+        };
+        Ok(Found { rows: kept.rows.into_iter().map(with_log).collect(), unreadable: kept.unreadable, total })
     })
     .await?;
     Ok(all)
@@ -82,7 +89,7 @@ pub async fn found(state: &State, search: bakes::Search) -> Result<(Vec<(bakes::
 
 /// The bakes that are going on, worked out; one that cannot be is left out.
 pub async fn going_on(state: &State, kitchen: &Kitchen, now: Timestamp) -> Result<Vec<Standing>, PageFailure> {
-    let (rows, _) = found(state, bakes::Search { sliced: Some(false), rows: Some(GOING_ON), ..bakes::Search::default() }).await?;
+    let rows = found(state, bakes::Search { sliced: Some(false), rows: Some(GOING_ON), ..bakes::Search::default() }).await?.rows;
     let open = rows.into_iter().filter(|(_, log)| !is_finished(log));
     Ok(open.filter_map(|(k, log)| standing(k, log, kitchen, now, state).ok()).collect())
 }
@@ -233,7 +240,7 @@ async fn bakeday(state: Data<State>, id: Path<String>, query: QsQuery<Begun>) ->
     let refused = Refused { from: query.into_inner().from, ..Refused::default() };
     let day = s.kept.day.clone();
     let others = match day {
-        Some(day) => on_disk(&state.db, move |db| bakes::of_day(db, &day)).await?,
+        Some(day) => on_disk(&state.db, move |db| bakes::of_day(db, &day)).await?.rows,
         None => Vec::new(),
     };
     let others = others.into_iter().filter(|b| b.id != s.kept.id).map(|b| (b.id, b.name)).collect();

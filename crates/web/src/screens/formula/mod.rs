@@ -345,8 +345,8 @@ async fn first(state: Data<State>, QsQuery(sought): QsQuery<Sought>) -> Result<H
     let which = if sought.away { Which::Retired } else { Which::InUse };
     let all = on_disk(&state.db, move |db| formulas::listed(db, which)).await?;
     let q: String = sought.q.trim().chars().take(100).collect();
-    let found = all.into_iter().filter(|k| q.is_empty() || k.body.answers_to(&q, &k.style)).map(FormulaChoice::from).collect();
-    page(&FirstPage::new(chrome, String::new(), Vec::new(), found).seeking(q, sought.away), StatusCode::OK)
+    let found = all.rows.into_iter().filter(|k| q.is_empty() || k.body.answers_to(&q, &k.style)).map(FormulaChoice::from).collect();
+    page(&FirstPage::new(chrome, String::new(), Vec::new(), found).seeking(q, sought.away, all.unreadable), StatusCode::OK)
 }
 
 async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpResponse, PageFailure> {

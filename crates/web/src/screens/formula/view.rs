@@ -11,6 +11,7 @@ use cerealis_core::{
 };
 
 use cerealis_exchange::Format;
+use cerealis_store::Unreadable;
 
 use super::{Sheet, ToldForm, reading::ReadingView};
 use crate::{
@@ -27,18 +28,19 @@ pub struct FirstPage {
     text: String,
     errors: Vec<String>,
     kept: Vec<FormulaChoice>,
+    unreadable: Vec<Unreadable>,
     q: String,
     away: bool,
 }
 
 impl FirstPage {
     /// The same page for those found by a word, or put away.
-    pub fn seeking(self, q: String, away: bool) -> Self {
-        Self { q, away, ..self }
+    pub fn seeking(self, q: String, away: bool, unreadable: Vec<Unreadable>) -> Self {
+        Self { q, away, unreadable, ..self }
     }
 
     pub fn new(chrome: Chrome, text: String, errors: Vec<String>, kept: Vec<FormulaChoice>) -> Self {
-        Self { chrome, text, errors, kept, q: String::new(), away: false }
+        Self { chrome, text, errors, kept, unreadable: Vec::new(), q: String::new(), away: false }
     }
 }
 

@@ -17,6 +17,8 @@ use cerealis_core::{
     pantry::{Pan, PanShape, Pantry},
 };
 
+use cerealis_store::Unreadable;
+
 use self::keeping::Brings;
 use super::{Chrome, page, see_other};
 use crate::{
@@ -75,6 +77,7 @@ struct KitchenPage {
     done: Done,
     ingredients: Vec<Thing>,
     pans: Vec<Thing>,
+    unreadable: Vec<Unreadable>,
 }
 
 impl KitchenPage {
@@ -129,7 +132,8 @@ struct Done {
 async fn render(state: &State, f: Fields, done: Done, status: StatusCode) -> Result<HttpResponse, PageFailure> {
     let kitchen = super::kitchen(state).await?;
     let (ingredients, pans) = things(state).await?;
-    page(&KitchenPage { chrome: Chrome::new("Kitchen", &kitchen, state.clock.now()), f, done, ingredients, pans }, status)
+    let unreadable = crate::edge::on_disk(&state.db, cerealis_store::shelf::unreadable).await?;
+    page(&KitchenPage { chrome: Chrome::new("Kitchen", &kitchen, state.clock.now()), f, done, ingredients, pans, unreadable }, status)
 }
 
 #[derive(Debug, serde::Deserialize, Default)]

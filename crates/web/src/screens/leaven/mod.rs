@@ -165,7 +165,7 @@ struct LeavenPage {
 
 async fn kept(state: &State, id: &str) -> Result<(KeptJar, Vec<JarEvent>, Vec<KeptJar>), PageFailure> {
     let id = id.to_owned();
-    Ok(on_disk(&state.db, move |db| Ok((leavens::get(db, &id)?, leavens::log(db, &id)?, leavens::list(db)?))).await?)
+    Ok(on_disk(&state.db, move |db| Ok((leavens::get(db, &id)?, leavens::log(db, &id)?, leavens::list(db)?.rows))).await?)
 }
 
 async fn show_jar(state: Data<State>, id: Path<String>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {

@@ -12,14 +12,14 @@ use cerealis_core::{
     measure::{show, show_grams, show_minutes, show_percent},
     plan::{Actual, Course, Plan, StepKind, minutes_between},
 };
-use cerealis_store::bakes;
+use cerealis_store::{Unreadable, bakes};
 use jiff::Timestamp;
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
 use super::{
     Chrome,
-    bakeday::{Standing, event_words, found, standing},
+    bakeday::{Found, Standing, event_words, found, standing},
     frame, kitchen, mini, page, symbol,
 };
 use crate::{
@@ -56,7 +56,9 @@ struct LogbookPage {
     chrome: Chrome,
     rows: Vec<BakeRow>,
     total: i64,
-    unreadable: usize,
+    /// Bakes that cannot be read, and how many cannot be worked out any more.
+    unreadable: Vec<Unreadable>,
+    stale: usize,
     before: Option<i64>,
     after: Option<i64>,
 }
@@ -85,10 +87,10 @@ async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse,
     let kitchen = kitchen(&state).await?;
     let (now, local) = (state.clock.now(), Local::of(&kitchen));
     let at = query.page.unwrap_or(1).clamp(1, 1_000_000);
-    let (rows, total) = found(&state, bakes::Search { page: at, rows: Some(PAGE), ..bakes::Search::default() }).await?;
+    let Found { rows, unreadable, total } = found(&state, bakes::Search { page: at, rows: Some(PAGE), ..bakes::Search::default() }).await?;
     let count = rows.len();
     let standings: Vec<Standing> = rows.into_iter().filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok()).collect();
-    let unreadable = count - standings.len();
+    let stale = count - standings.len();
     let rows = standings
         .iter()
         .map(|s| {
@@ -114,6 +116,7 @@ async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse,
             rows,
             total,
             unreadable,
+            stale,
             before: (at > 1).then_some(at - 1),
             after: (at * PAGE < total).then_some(at + 1),
         },

@@ -90,7 +90,7 @@ async fn show_log(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRespo
     let kitchen = kitchen(&state).await?;
     let chrome = Chrome::new("Oven", &kitchen, state.clock.now());
     let q = query.into_inner();
-    let (all, _) = found(&state, bakes::Search { page: 1, rows: Some(BAKES), ..bakes::Search::default() }).await?;
+    let all = found(&state, bakes::Search { page: 1, rows: Some(BAKES), ..bakes::Search::default() }).await?.rows;
     let local = Local::of(&kitchen);
     let entries: Vec<(bakes::Kept, OvenEntry)> = all.into_iter().filter_map(|(kept, log)| oven_entry(&log).map(|e| (kept, e))).collect();
     let view = LogPage { chrome, tabs: tabs(&q, "/log"), ovens: ovens(&kitchen, &entries, &local) };

@@ -129,7 +129,7 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
             })
         })
         .collect();
-    let (over, _) = found(&state, Search { sliced: Some(true), rows: Some(LAST), ..Search::default() }).await?;
+    let over = found(&state, Search { sliced: Some(true), rows: Some(LAST), ..Search::default() }).await?.rows;
     let last = over
         .into_iter()
         .filter(|(_, log)| is_finished(log))
