@@ -15,8 +15,9 @@ use actix_web::HttpServer;
 use cerealis_core::{Tables, kitchen::Kitchen};
 use cerealis_store::kitchen;
 use cerealis_web::{
-    State, app,
+    Serves, State,
     edge::{Clock, Guard, Household},
+    serving,
 };
 use clap::{Args, Parser, Subcommand};
 use folder::{BOOK, open};
@@ -41,8 +42,11 @@ enum Command {
         #[command(flatten)]
         common: Common,
         /// Folder that holds the household's data; made if it is missing.
-        #[arg(long, env = "CEREALIS_DATA")]
-        data: PathBuf,
+        #[arg(long, env = "CEREALIS_DATA", required_unless_present = "compute_only")]
+        data: Option<PathBuf>,
+        /// Keep nothing and serve no pages: only the calls that need no household. Any number of copies answer alike.
+        #[arg(long)]
+        compute_only: bool,
     },
     /// Serve a fresh copy of the demo kitchen, Skerry Light.
     Demo {
@@ -128,8 +132,9 @@ async fn main() -> ExitCode {
 async fn run(command: Command) -> Result<(), Ending> {
     let tables = Tables::built_in()?;
     match command {
-        Command::Serve { common, data } => {
+        Command::Serve { common, data, compute_only: false } => {
             let port = listen(&common)?;
+            let data = data.unwrap_or_default();
             let fresh = !data.join(BOOK).exists();
             let (db, _held) = open(&data)?;
             if fresh {
@@ -138,7 +143,16 @@ async fn run(command: Command) -> Result<(), Ending> {
             }
             let state =
                 State { household: Household::open(tables, &db)?, db, clock: Clock::system(), guard: Guard { hosts: common.host.clone() } };
-            serve(port, state).await
+            serve(port, state, Serves::Household).await
+        }
+        Command::Serve { common, compute_only: true, .. } => {
+            let port = listen(&common)?;
+            // The usual kitchen, in a folder that goes with the program.
+            let usual = tempfile::tempdir()?;
+            let (db, _held) = open(usual.path())?;
+            let state =
+                State { household: Household::open(tables, &db)?, db, clock: Clock::system(), guard: Guard { hosts: common.host.clone() } };
+            serve(port, state, Serves::Calls).await
         }
         Command::Demo { common, data, clock } => {
             let port = listen(&common)?;
@@ -151,7 +165,7 @@ async fn run(command: Command) -> Result<(), Ending> {
             let (db, _held) = open(&folder)?;
             demo::lay_out(&db, &tables, clock.now())?;
             let state = State { household: Household::open(tables, &db)?, db, clock, guard: Guard { hosts: common.host.clone() } };
-            serve(port, state).await
+            serve(port, state, Serves::Household).await
         }
         Command::Backup(kept) => keep::backup(&kept),
         Command::Restore(kept) => keep::restore(&kept),
@@ -183,8 +197,8 @@ fn listen(common: &Common) -> Result<Vec<TcpListener>, Ending> {
     }
 }
 
-async fn serve(listeners: Vec<TcpListener>, state: State) -> Result<(), Ending> {
-    let mut server = HttpServer::new(move || app(state.clone()))
+async fn serve(listeners: Vec<TcpListener>, state: State, serves: Serves) -> Result<(), Ending> {
+    let mut server = HttpServer::new(move || serving(state.clone(), serves))
         .workers(2)
         .client_request_timeout(std::time::Duration::from_secs(10))
         .shutdown_timeout(5)

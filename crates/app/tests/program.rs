@@ -227,8 +227,8 @@ fn a_household_is_copied_while_it_is_served_and_moves_house() {
 
     let third = at("third");
     let looked = said(&["import", &file, "--data", &third, "--dry-run"]);
-    assert!(looked.starts_with("It would bring 1 kitchen") && looked.contains("4 bakes, 47 entries"), "{looked}");
-    assert!(said(&["import", &file, "--data", &third]).starts_with("It brought 1 kitchen"));
+    assert!(looked.starts_with("It would bring the kitchen’s figures") && looked.contains("4 bakes, 47 entries"), "{looked}");
+    assert!(said(&["import", &file, "--data", &third]).starts_with("It brought the kitchen’s figures"));
     for data in [&new, &third] {
         let moved = Running::start(&["serve", "--data", data]);
         assert!(moved.page("/logbook").contains("Skerry loaf") && moved.page("/kitchen").contains("Skerry Light"), "{data}");
@@ -252,4 +252,15 @@ fn what_cannot_be_kept_or_restored_is_said_and_nothing_is_made() {
     std::fs::write(&list, r#"{"archive":"cerealis-household","v":1,"written":"yesterday"}"#).unwrap();
     assert!(refused(&["import", &list, "--data", &data]).contains("cannot be read"));
     assert_eq!(ended(&["backup"]).status.code(), Some(2));
+}
+
+#[test]
+fn the_calls_that_need_no_household_are_served_without_one() {
+    let calls = Running::start(&["serve", "--compute-only"]);
+    assert!(calls.page("/health").contains("ok"));
+    assert!(calls.page("/api/v1/pantry?q=rye").contains("rye"));
+    for path in ["/", "/logbook", "/api/v1/bakes", "/api/v1/kitchen", "/api/v1/export"] {
+        assert!(calls.get(path, &calls.address).starts_with("HTTP/1.1 404"), "{path}");
+    }
+    assert_eq!(ended(&["serve"]).status.code(), Some(2), "a household needs its folder");
 }

@@ -8,7 +8,7 @@ use cerealis_core::{
     plan::Plan,
 };
 use diesel::{
-    dsl::{exists, max, not},
+    dsl::{exists, max},
     prelude::*,
 };
 use jiff::Timestamp;
@@ -37,9 +37,9 @@ pub struct Kept {
     pub day: Option<String>,
 }
 
-type Row = (String, String, String, String, String, i64, Option<String>);
+type Row = (String, String, String, String, String, i64, Option<String>, bool);
 
-fn kept((id, name, style, formula, plan, made_ms, day): Row) -> Result<Kept, StoreError> {
+fn kept((id, name, style, formula, plan, made_ms, day, _closed): Row) -> Result<Kept, StoreError> {
     Ok(Kept { id, name, style, formula: bodies::read(&formula)?, plan: bodies::read(&plan)?, made: instant(made_ms)?, day })
 }
 
@@ -135,44 +135,53 @@ pub struct Search {
 /// Rows on a page where no other count is asked for.
 pub const PAGE: i64 = 100;
 
-/// Bakes that fit, newest first, and how many there are in all.
+type Query<'q> = bakes::BoxedQuery<'q, diesel::sqlite::Sqlite>;
+
+fn query(search: &Search) -> Query<'static> {
+    let mut q = bakes::table.into_boxed();
+    if let Some(name) = &search.name {
+        let pattern = format!("%{}%", name.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"));
+        q = q.filter(bakes::name.like(pattern).escape('\\'));
+    }
+    q = match search.sliced {
+        Some(true) => q.filter(exists(
+            bake_events::table.filter(bake_events::bake_id.eq(bakes::id)).filter(bake_events::kind.eq(EventKind::Sliced.word())),
+        )),
+        Some(false) => q.filter(bakes::closed.eq(false)),
+        None => q,
+    };
+    if let Some(style) = &search.style {
+        q = q.filter(bakes::style.eq(style.clone()));
+    }
+    if let Some(from) = search.from {
+        q = q.filter(bakes::made_ms.ge(from.as_millisecond()));
+    }
+    if let Some(to) = search.to {
+        q = q.filter(bakes::made_ms.le(to.as_millisecond()));
+    }
+    q
+}
+
+/// Bakes that fit, newest first.
 ///
 /// # Errors
 /// If the database does not answer.
-pub fn list(db: &mut SqliteConnection, search: &Search) -> Result<(Listed<Kept>, i64), StoreError> {
-    let pattern = search.name.as_ref().map(|n| format!("%{}%", n.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_")));
-    let query = || {
-        let mut q = bakes::table.into_boxed();
-        if let Some(p) = &pattern {
-            q = q.filter(bakes::name.like(p.clone()).escape('\\'));
-        }
-        let has = |kind: EventKind| {
-            exists(bake_events::table.filter(bake_events::bake_id.eq(bakes::id)).filter(bake_events::kind.eq(kind.word())))
-        };
-        q = match search.sliced {
-            Some(true) => q.filter(has(EventKind::Sliced)),
-            Some(false) => q.filter(not(has(EventKind::Sliced)).or(has(EventKind::Undo))),
-            None => q,
-        };
-        if let Some(style) = &search.style {
-            q = q.filter(bakes::style.eq(style.clone()));
-        }
-        if let Some(from) = search.from {
-            q = q.filter(bakes::made_ms.ge(from.as_millisecond()));
-        }
-        if let Some(to) = search.to {
-            q = q.filter(bakes::made_ms.le(to.as_millisecond()));
-        }
-        q
-    };
-    let total = query().count().get_result(db)?;
+pub fn list(db: &mut SqliteConnection, search: &Search) -> Result<Listed<Kept>, StoreError> {
     let rows = search.rows.unwrap_or(PAGE);
-    let rows: Vec<Row> = query()
+    let rows: Vec<Row> = query(search)
         .order((bakes::made_ms.desc(), bakes::id.desc()))
         .limit(rows)
         .offset((search.page.max(1) - 1).saturating_mul(rows))
         .load(db)?;
-    Ok((listed(rows), total))
+    Ok(listed(rows))
+}
+
+/// How many bakes fit, on all pages.
+///
+/// # Errors
+/// If the database does not answer.
+pub fn count(db: &mut SqliteConnection, search: &Search) -> Result<i64, StoreError> {
+    Ok(query(search).count().get_result(db)?)
 }
 
 /// The log of a bake, in the order it was written.

@@ -151,7 +151,10 @@ impl Unfinished {
     /// Beside the file it will be.
     pub fn beside(to: &Path) -> Self {
         let name = to.file_name().map_or_else(Default::default, |n| n.to_string_lossy().into_owned());
-        Self(to.with_file_name(format!(".{name}.{}", std::process::id())))
+        let here = to.with_file_name(format!(".{name}.{}", std::process::id()));
+        // What a program of that number left behind when it was ended.
+        std::fs::remove_file(&here).ok();
+        Self(here)
     }
 
     /// Gives it its name, once all of it is on the disk.

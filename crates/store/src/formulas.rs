@@ -1,7 +1,10 @@
 //! Formulas: every version is kept, nothing is overwritten.
 
 use cerealis_core::formula::FormulaBody;
-use diesel::{dsl::max, prelude::*};
+use diesel::{
+    dsl::{exists, max},
+    prelude::*,
+};
 use jiff::Timestamp;
 
 use crate::{
@@ -118,6 +121,14 @@ pub fn retire(db: &mut SqliteConnection, id: &str, at: Option<Timestamp>) -> Res
 pub fn is_retired(db: &mut SqliteConnection, id: &str) -> Result<bool, StoreError> {
     let at: Option<i64> = formulas::table.find(id).select(formulas::retired_ms).first(db)?;
     Ok(at.is_some())
+}
+
+/// Whether there is a formula with this id.
+///
+/// # Errors
+/// If the database does not answer.
+pub fn is_there(db: &mut SqliteConnection, id: &str) -> Result<bool, StoreError> {
+    Ok(diesel::select(exists(formulas::table.find(id))).get_result(db)?)
 }
 
 /// Which formulas are listed.

@@ -24,6 +24,7 @@ diesel::table! {
         plan -> Text,
         made_ms -> BigInt,
         day -> Nullable<Text>,
+        closed -> Bool,
     }
 }
 diesel::table! {

@@ -41,9 +41,26 @@ impl State {
     }
 }
 
-/// The whole application: routes, limits, headers, logs.
+/// What a program serves.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Serves {
+    /// A household: its pages and every call.
+    Household,
+    /// The calls that need none.
+    Calls,
+}
+
+/// The whole application of a household.
 pub fn app(
     state: State,
+) -> App<impl ServiceFactory<ServiceRequest, Config = (), Response = ServiceResponse<impl MessageBody>, Error = Error, InitError = ()>> {
+    serving(state, Serves::Household)
+}
+
+/// An application: routes, limits, headers, logs.
+pub fn serving(
+    state: State,
+    serves: Serves,
 ) -> App<impl ServiceFactory<ServiceRequest, Config = (), Response = ServiceResponse<impl MessageBody>, Error = Error, InitError = ()>> {
     let guard = web::Data::new(state.guard.clone());
     App::new()
@@ -51,9 +68,14 @@ pub fn app(
         .app_data(guard)
         .app_data(web::PayloadConfig::new(edge::BODY_LIMIT))
         .app_data(edge::query_config())
-        .configure(api::routes)
-        .configure(screens::routes)
-        .configure(edge::assets::routes)
+        .configure(|routes| match serves {
+            Serves::Calls => api::stateless(routes),
+            Serves::Household => {
+                api::routes(routes);
+                screens::routes(routes);
+                edge::assets::routes(routes);
+            }
+        })
         .default_service(web::to(edge::nothing_here))
         .wrap(from_fn(edge::methods))
         .wrap(Compress::default())

@@ -99,7 +99,8 @@ fn formulas_of(db: &mut SqliteConnection, unreadable: &mut Unreadable) -> Result
 
 fn bakes_of(db: &mut SqliteConnection, unreadable: &mut Unreadable) -> Result<Vec<BakeRecord>, StoreError> {
     type Row = (String, String, String, String, String, i64, Option<String>);
-    let all: Vec<Row> = bakes::table.order((bakes::made_ms, bakes::id)).load(db)?;
+    let columns = (bakes::id, bakes::name, bakes::style, bakes::formula, bakes::plan, bakes::made_ms, bakes::day);
+    let all: Vec<Row> = bakes::table.order((bakes::made_ms, bakes::id)).select(columns).load(db)?;
     let mut found = Vec::with_capacity(all.len());
     for (id, name, style, formula, plan, made, day) in all {
         use bake_events as e;

@@ -270,14 +270,16 @@ pub struct UnreadableRecord {
     pub why: String,
 }
 
-/// Ids are the program's own: short words of small letters, digits and hyphens.
-pub const ID: &str = "^[a-z0-9](?:[a-z0-9-]{0,99})$";
+/// Ids are the program's own: words of small letters, digits and hyphens. The longest are those of the household's own things, whose
+/// names may have eighty letters of any script.
+pub const ID: &str = "^[a-z0-9](?:[a-z0-9-]{0,499})$";
+const LONGEST_ID: usize = 500;
 
 /// Whether a word can be an id.
 #[must_use]
 pub fn is_id(word: &str) -> bool {
     let plain = |c: char| c.is_ascii_lowercase() || c.is_ascii_digit();
-    word.len() <= 100 && word.starts_with(plain) && word.chars().all(|c| plain(c) || c == '-')
+    word.len() <= LONGEST_ID && word.starts_with(plain) && word.chars().all(|c| plain(c) || c == '-')
 }
 
 /// The schema of an archive (JSON Schema 2020-12).

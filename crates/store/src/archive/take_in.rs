@@ -61,7 +61,7 @@ impl What {
     #[must_use]
     pub const fn words(self) -> (&'static str, &'static str) {
         match self {
-            Self::Kitchen => ("kitchen", "kitchens"),
+            Self::Kitchen => ("the kitchen’s figures", "the kitchen’s figures"),
             Self::Ingredient => ("ingredient of your own", "ingredients of your own"),
             Self::Pan => ("pan of your own", "pans of your own"),
             Self::Word => ("word of your own", "words of your own"),
@@ -105,9 +105,9 @@ impl Left {
     /// `bake “Harbour loaf”`.
     #[must_use]
     pub fn named(&self) -> String {
-        match self.what {
-            What::Kitchen => "the kitchen’s figures".to_owned(),
-            what => format!("{} “{}”", what.words().0, self.name),
+        match (self.what, self.what.words().0) {
+            (What::Kitchen, figures) => figures.to_owned(),
+            (_, one) => format!("{one} “{}”", self.name),
         }
     }
 }
@@ -116,8 +116,12 @@ impl Brought {
     /// What it brought, or would bring, in a sentence.
     #[must_use]
     pub fn told(&self, dry: bool) -> String {
-        let of = |n: usize, (one, many): (&str, &str)| format!("{n} {}", if n == 1 { one } else { many });
-        let new: Vec<String> = self.new.iter().map(|(what, n)| of(*n, what.words())).collect();
+        let of = |(what, n): &(What, usize)| match what.words() {
+            (one, _) if *what == What::Kitchen => one.to_owned(),
+            (one, _) if *n == 1 => format!("1 {one}"),
+            (_, many) => format!("{n} {many}"),
+        };
+        let new: Vec<String> = self.new.iter().map(of).collect();
         let brings = match (new.is_empty(), dry) {
             (true, true) => "It would bring nothing new".to_owned(),
             (true, false) => "It brought nothing new".to_owned(),
@@ -199,7 +203,7 @@ pub fn take_in(db: &mut SqliteConnection, archive: &Archive, dry: bool) -> Resul
     }
 }
 
-const NO_ID: &str = "An id has small letters, digits and hyphens, 100 at most.";
+const NO_ID: &str = "An id has small letters, digits and hyphens, 500 at most.";
 
 fn own_things(db: &mut SqliteConnection, archive: &Archive, brought: &mut Brought) -> Result<(), StoreError> {
     if let Some(comes) = archive.kitchen.as_ref().map(|k| &k.body) {

@@ -102,9 +102,9 @@ pub const GOING_ON: i64 = 12;
 /// If the household's bakes cannot be read.
 pub async fn breads_beside(state: &State, kitchen: &Kitchen, bake: Option<&str>) -> Result<Vec<Beside>, Failure> {
     let (rows, mut logs) = on_disk(&state.db, move |db| {
-        let (rows, _) = bakes::list(db, &Search { sliced: Some(false), rows: Some(GOING_ON), ..Search::default() })?;
+        let rows = bakes::list(db, &Search { sliced: Some(false), rows: Some(GOING_ON), ..Search::default() })?;
         let logs = bakes::logs(db, &rows.iter().map(|b| b.id.as_str()).collect::<Vec<_>>())?;
-        Ok((rows, logs))
+        Ok((rows.rows, logs))
     })
     .await?;
     let (now, t) = (state.clock.now(), state.tables());
@@ -259,7 +259,7 @@ pub async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<Json<Valu
     errors.finish(())?;
     let search = Search { name: query.q.filter(|q| !q.is_empty()), style: query.style, from, to, page, ..Search::default() };
     let (rows, total, kitchen) = on_disk(&state.db, move |db| {
-        let (kept, total) = bakes::list(db, &search)?;
+        let (kept, total) = (bakes::list(db, &search)?, bakes::count(db, &search)?);
         let mut rows = Vec::new();
         for bake in kept {
             let log = bakes::log(db, &bake.id)?;

@@ -28,7 +28,7 @@ pub use openapi::document;
 pub use own::{Own, drop_word, keep as keep_own, keep_word};
 
 use actix_web::{
-    HttpResponse,
+    HttpResponse, Resource,
     web::{self, Json, ServiceConfig, delete, get, post, put},
 };
 use cerealis_core::{
@@ -80,10 +80,13 @@ pub const PATHS: &[(&str, &[&str])] = &[
     ("/api/v1/swap", &["post"]),
 ];
 
-/// Routes of the API.
-pub fn routes(app: &mut ServiceConfig) {
-    // Not a macro route: those answer a wrong method with 404, these with 405.
-    let at = |path: &'static str| web::resource(path);
+/// A path of the API. Not a macro route: those answer a wrong method with 404, these with 405.
+fn at(path: &'static str) -> Resource {
+    web::resource(path)
+}
+
+/// The calls that need no household: any number of copies of the program answer them alike.
+pub fn stateless(app: &mut ServiceConfig) {
     app.service(at("/health").route(get().to(health)))
         .service(at("/api/openapi.json").route(get().to(openapi_json)))
         .service(at("/api/v1/read").route(post().to(read::call)))
@@ -91,22 +94,29 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(at("/api/v1/water").route(post().to(water::call)))
         .service(at("/api/v1/ferment").route(post().to(ferment::call)))
         .service(at("/api/v1/leaven").route(post().to(leaven::call)))
-        .service(at("/api/v1/leavens").route(get().to(leavens::list)).route(post().to(leavens::add)))
+        .service(at("/api/v1/plan").route(post().to(plan::call)))
+        .service(at("/api/v1/oven").route(post().to(oven::call)))
+        .service(at("/api/v1/swap").route(post().to(swap::call)))
+        .service(at("/api/v1/pantry").route(get().to(pantry::search)))
+        .service(at("/api/v1/formula.schema.json").route(get().to(exchange::schema)))
+        .service(at("/api/v1/archive.schema.json").route(get().to(exchange::archive_schema)));
+}
+
+/// Routes of the API.
+pub fn routes(app: &mut ServiceConfig) {
+    stateless(app);
+    app.service(at("/api/v1/leavens").route(get().to(leavens::list)).route(post().to(leavens::add)))
         .service(at("/api/v1/leavens/{id}").route(get().to(leavens::get)))
         .service(at("/api/v1/leavens/{id}/events").route(post().to(leavens::append)))
         .service(at("/api/v1/bakes/{id}/plan.{format:ics|json|csv|md}").route(get().to(bakes::plan_file)))
-        .service(at("/api/v1/plan").route(post().to(plan::call)))
-        .service(at("/api/v1/oven").route(post().to(oven::call)))
         .service(at("/api/v1/bakes").route(get().to(bakes::list)).route(post().to(bakes::begin)))
         .service(at("/api/v1/bakes/{id}").route(get().to(bakes::get)))
         .service(at("/api/v1/bakes/{id}/events").route(post().to(bakes::append)))
         .service(at("/api/v1/formulas").route(get().to(formulas::list)).route(post().to(formulas::save)))
         .service(at("/api/v1/formulas/{id}.{format:jsonld|json|csv|md}").route(get().to(exchange::export)))
-        .service(at("/api/v1/formula.schema.json").route(get().to(exchange::schema)))
         .service(at("/api/v1/import").app_data(web::PayloadConfig::new(ARCHIVE_LIMIT)).route(post().to(exchange::import)))
         .service(at("/api/v1/export").route(get().to(exchange::export_all)))
         .service(at("/api/v1/backup").route(get().to(exchange::copy)))
-        .service(at("/api/v1/archive.schema.json").route(get().to(exchange::archive_schema)))
         .service(at("/api/v1/formulas/{id}").route(get().to(formulas::get)).route(put().to(formulas::update)))
         .service(at("/api/v1/kitchen").route(get().to(kitchen::get)).route(put().to(kitchen::put)))
         .service(at("/api/v1/own").route(get().to(own::list)))
@@ -115,9 +125,7 @@ pub fn routes(app: &mut ServiceConfig) {
         .service(at("/api/v1/own/words").route(post().to(own::add_word)))
         .service(at("/api/v1/own/words/{word}").route(delete().to(own::take_word_back)))
         .service(at("/api/v1/own/pans").route(post().to(own::add_pan)))
-        .service(at("/api/v1/own/pans/{id}").route(put().to(own::put_pan)))
-        .service(at("/api/v1/swap").route(post().to(swap::call)))
-        .service(at("/api/v1/pantry").route(get().to(pantry::search)));
+        .service(at("/api/v1/own/pans/{id}").route(put().to(own::put_pan)));
 }
 
 /// The formula of a request, checked; its errors point into `/formula`.

@@ -4,7 +4,8 @@ use std::{collections::HashMap, sync::OnceLock};
 
 use actix_web::{
     HttpRequest, HttpResponse, Responder,
-    http::header::CACHE_CONTROL,
+    http::header::{CACHE_CONTROL, VARY},
+    middleware::DefaultHeaders,
     web::{self, ServiceConfig},
 };
 use actix_web_rust_embed_responder::{EmbedResponse, EmbedableFileResponse, IntoResponse};
@@ -55,7 +56,9 @@ pub fn all_there() -> bool {
 
 /// Routes of the shipped files.
 pub fn routes(app: &mut ServiceConfig) {
-    app.service(web::resource("/static/{path:.*}").route(web::get().to(file)).route(web::head().to(file)));
+    // The same address gives packed and plain.
+    let varies = DefaultHeaders::new().add((VARY, "accept-encoding"));
+    app.service(web::resource("/static/{path:.*}").wrap(varies).route(web::get().to(file)));
 }
 
 async fn file(path: web::Path<String>, request: HttpRequest) -> Result<HttpResponse, PageFailure> {

@@ -133,3 +133,19 @@ async fn head_is_answered_as_get_and_a_wrong_method_is_told_so() {
     let page = with_headers(&k, Method::DELETE, "/logbook", &[]).await;
     assert!(page.status == 405 && page.kind.starts_with("text/html") && page.header("allow").is_some(), "{}", page.text);
 }
+
+#[actix_web::test]
+async fn ids_are_the_programs_own() {
+    let k = kitchen();
+    let sheet = [("lines[0][ingredient]", "wheat-bread"), ("lines[0][grams]", "500"), ("name", "Loaf"), ("do", "save")];
+    for id in ["../../logbook", "a\r\nSet-Cookie: x=1", "nobody", ""] {
+        let fields: Vec<(&str, &str)> = sheet.into_iter().chain([("id", id)]).collect();
+        let kept = form(&k, "/formula", &fields).await;
+        let to = kept.header("location").unwrap_or_else(|| panic!("{id}: {}", kept.text)).to_owned();
+        let own = to.trim_start_matches("/formula/");
+        assert!(kept.status == 303 && own.len() == 36 && own.chars().all(|c| c.is_ascii_hexdigit() || c == '-'), "{id}: {to}");
+        let again: Vec<(&str, &str)> = sheet.into_iter().chain([("id", own)]).collect();
+        assert_eq!(form(&k, "/formula", &again).await.header("location"), Some(to.as_str()), "the next version of the same");
+    }
+    assert_eq!(put(&k, "/api/v1/formulas/..%2F..%2Flogbook", &json!({ "formula": lean() })).await.status, 404);
+}

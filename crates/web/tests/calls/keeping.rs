@@ -62,6 +62,8 @@ async fn every_page_of_a_household_of_old_opens() {
 #[actix_web::test]
 async fn an_archive_goes_out_and_comes_in() {
     let k = of_old();
+    let long = serde_json::json!({ "name": "мука ржаная ".repeat(6), "like": "rye-medium" });
+    assert_eq!(post(&k, "/api/v1/own/ingredients", &long).await.status, 201);
     let out = get(&k, "/api/v1/export").await;
     assert!(out.header("content-disposition").unwrap().contains("skerry-light-2026-11-06.json"));
     let schema = get(&k, "/api/v1/archive.schema.json").await.json();
@@ -73,7 +75,7 @@ async fn an_archive_goes_out_and_comes_in() {
     assert!(get(&new, "/logbook").await.text.contains("No bakes yet."), "looking keeps nothing");
     let brought = raw(&new, "/api/v1/import", "application/json", out.text.clone()).await;
     assert_eq!(brought.status, 201);
-    assert!(brought.json()["words"].as_str().unwrap().starts_with("It brought 1 kitchen"), "{}", brought.text);
+    assert!(brought.json()["words"].as_str().unwrap().starts_with("It brought the kitchen’s figures"), "{}", brought.text);
     // What the household calls its own is known at once.
     let read = post(&new, "/api/v1/read", &serde_json::json!({ "text": "500 g the Holm flour\n300 g water" })).await.json();
     assert_eq!(read["formula"]["lines"][0]["ingredient"], "own-grey-holm-flour");
@@ -125,10 +127,10 @@ async fn a_file_is_looked_at_and_taken_in_on_the_kitchens_page() {
     let archive = get(&of_old(), "/api/v1/export").await.text;
     let k = kitchen();
     let looked = chosen(&k, Some(&archive), true).await;
-    assert!(looked.status == 200 && looked.text.contains("It would bring 1 kitchen"), "{}", looked.text);
+    assert!(looked.status == 200 && looked.text.contains("It would bring the kitchen’s figures"), "{}", looked.text);
     assert_eq!(get(&k, "/api/v1/bakes").await.json()["total"], 0);
     let taken = chosen(&k, Some(&archive), false).await;
-    assert!(taken.text.contains("It brought 1 kitchen") && taken.text.contains("Skerry Light"), "the page shows what came");
+    assert!(taken.text.contains("It brought the kitchen’s figures") && taken.text.contains("Skerry Light"), "the page shows what came");
     assert_eq!(get(&k, "/api/v1/bakes").await.json()["total"], 12);
     put(&k, "/api/v1/kitchen", &serde_json::json!({ "flour_c": 21.5 })).await;
     let again = chosen(&k, Some(&archive), false).await;

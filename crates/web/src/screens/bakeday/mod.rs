@@ -67,21 +67,19 @@ pub struct Found {
     pub rows: Vec<(bakes::Kept, Vec<Event>)>,
     /// Those among them that cannot be read.
     pub unreadable: Vec<Unreadable>,
-    /// How many there are in all.
-    pub total: i64,
 }
 
 /// Bakes that fit a search.
 pub async fn found(state: &State, search: bakes::Search) -> Result<Found, PageFailure> {
     let all = on_disk(&state.db, move |db| {
-        let (kept, total) = bakes::list(db, &search)?;
+        let kept = bakes::list(db, &search)?;
         let ids: Vec<&str> = kept.iter().map(|b| b.id.as_str()).collect();
         let mut logs = bakes::logs(db, &ids)?;
         let with_log = |bake: bakes::Kept| {
             let log = logs.remove(&bake.id).unwrap_or_default();
             (bake, log)
         };
-        Ok(Found { rows: kept.rows.into_iter().map(with_log).collect(), unreadable: kept.unreadable, total })
+        Ok(Found { rows: kept.rows.into_iter().map(with_log).collect(), unreadable: kept.unreadable })
     })
     .await?;
     Ok(all)

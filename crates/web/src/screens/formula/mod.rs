@@ -435,7 +435,10 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
             }
         }
         "save" | "plan" | "oven" if wrong.is_empty() => {
-            let id = if sheet.id.is_empty() { Uuid::now_v7().to_string() } else { sheet.id.clone() };
+            // Ids are the program's own: one that comes with the form counts only where there is such a formula.
+            let told = sheet.id.clone();
+            let known = on_disk(&state.db, move |db| formulas::is_there(db, &told)).await?;
+            let id = if known { sheet.id.clone() } else { Uuid::now_v7().to_string() };
             match keep_formula(&state, id.clone(), sheet.draft.clone()).await {
                 Ok(_) => {
                     return Ok(see_other(&match word {

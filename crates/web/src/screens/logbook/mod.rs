@@ -87,7 +87,9 @@ async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse,
     let kitchen = kitchen(&state).await?;
     let (now, local) = (state.clock.now(), Local::of(&kitchen));
     let at = query.page.unwrap_or(1).clamp(1, 1_000_000);
-    let Found { rows, unreadable, total } = found(&state, bakes::Search { page: at, rows: Some(PAGE), ..bakes::Search::default() }).await?;
+    let search = bakes::Search { page: at, rows: Some(PAGE), ..bakes::Search::default() };
+    let Found { rows, unreadable } = found(&state, search.clone()).await?;
+    let total = on_disk(&state.db, move |db| bakes::count(db, &search)).await?;
     let count = rows.len();
     let standings: Vec<Standing> = rows.into_iter().filter_map(|(k, log)| standing(k, log, &kitchen, now, &state).ok()).collect();
     let stale = count - standings.len();
