@@ -156,7 +156,7 @@ impl Brought {
                 return true;
             }
             Some(Ok(here)) if here == *comes => self.same += 1,
-            Some(Ok(_)) => self.left(named, "It is another here; it stays as it is here."),
+            Some(Ok(_)) => self.left(named, "It is different here, and stays as it is here."),
             Some(Err(e)) => self.left(named, e.to_string()),
         }
         false
@@ -304,7 +304,7 @@ fn further<'l, R, T: Kept + PartialEq>(log: &'l [R], here: &[(i32, String)], par
         let (number, body) = part(record);
         let same = number == *seq && bodies::read::<T>(text).is_ok_and(|b| b == *body);
         if !same {
-            return Err(format!("Its log is another here from entry {seq} on."));
+            return Err(format!("Its log is different here from entry {seq} on."));
         }
     }
     let mut next = here.last().map_or(0, |(seq, _)| *seq);
@@ -329,7 +329,7 @@ fn take_bake(db: &mut SqliteConnection, bake: &BakeRecord, brought: &mut Brought
         let formula = bodies::read(formula).is_ok_and(|f: cerealis_core::formula::FormulaBody| f == bake.formula);
         let plan = bodies::read(plan).is_ok_and(|p: cerealis_core::plan::Plan| p == bake.plan);
         if !(formula && plan) {
-            brought.left((What::Bake, id, &bake.name), "It has another formula or plan here; it stays as it is here.");
+            brought.left((What::Bake, id, &bake.name), "Its formula or plan is different here, and stays as it is here.");
             return Ok(());
         }
     }
