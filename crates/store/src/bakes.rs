@@ -226,7 +226,6 @@ fn unreadable(at: Timestamp, why: &StoreError) -> NewEvent {
 /// # Errors
 /// [`StoreError::NotFound`] if there is no such bake; [`StoreError::Conflict`] for an `undo` the log forbids.
 pub fn append(db: &mut SqliteConnection, bake: &str, new: &NewEvent, key: Option<&str>) -> Result<i32, StoreError> {
-    let body = bodies::write(&new.body)?;
     db.immediate_transaction(|db| {
         let there: i64 = bakes::table.filter(bakes::id.eq(bake)).count().get_result(db)?;
         if there == 0 {
@@ -246,15 +245,21 @@ pub fn append(db: &mut SqliteConnection, bake: &str, new: &NewEvent, key: Option
         }
         let last: Option<i32> = mine.select(max(bake_events::seq)).first(db)?;
         let seq = last.unwrap_or(0) + 1;
-        let row = (
-            bake_events::bake_id.eq(bake),
-            bake_events::seq.eq(seq),
-            bake_events::at_ms.eq(new.at.as_millisecond()),
-            bake_events::kind.eq(new.kind.word()),
-            bake_events::body.eq(&body),
-            bake_events::idempotency_key.eq(key),
-        );
-        diesel::insert_into(bake_events::table).values(row).execute(db)?;
+        write_entry(db, bake, seq, new, key)?;
         Ok(seq)
     })
+}
+
+/// Writes an entry under its number.
+pub(crate) fn write_entry(db: &mut SqliteConnection, bake: &str, seq: i32, new: &NewEvent, key: Option<&str>) -> Result<(), StoreError> {
+    let row = (
+        bake_events::bake_id.eq(bake),
+        bake_events::seq.eq(seq),
+        bake_events::at_ms.eq(new.at.as_millisecond()),
+        bake_events::kind.eq(new.kind.word()),
+        bake_events::body.eq(bodies::write(&new.body)?),
+        bake_events::idempotency_key.eq(key),
+    );
+    diesel::insert_into(bake_events::table).values(row).execute(db)?;
+    Ok(())
 }

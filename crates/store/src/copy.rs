@@ -6,11 +6,14 @@ use std::{
 };
 
 use diesel::{
-    Connection, RunQueryDsl, SqliteConnection,
+    RunQueryDsl, SqliteConnection,
     sql_types::{BigInt, Text},
 };
 
-use crate::{StoreError, open::pending};
+use crate::{
+    StoreError,
+    open::{connect, pending},
+};
 
 /// What a copy holds, by table: told after it was checked.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -56,10 +59,6 @@ fn failed(e: &dyn std::fmt::Display) -> StoreError {
     StoreError::Failed(e.to_string())
 }
 
-pub(crate) fn url(path: &Path) -> Result<&str, StoreError> {
-    path.to_str().ok_or_else(|| StoreError::Failed(format!("{} is no text", path.display())))
-}
-
 /// The tables there are, and how many rows each has.
 fn holds(db: &mut SqliteConnection) -> Result<Holds, StoreError> {
     let tables: Vec<Named> = diesel::sql_query("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND name NOT LIKE '\\_\\_%' ESCAPE '\\' ORDER BY name").load(db)?;
@@ -75,7 +74,7 @@ fn holds(db: &mut SqliteConnection) -> Result<Holds, StoreError> {
 /// # Errors
 /// [`StoreError::Failed`] with what is wrong with it; [`StoreError::Foreign`] if it is no household.
 pub fn look_through(path: &Path) -> Result<Holds, StoreError> {
-    let mut db = SqliteConnection::establish(url(path)?).map_err(|e| failed(&e))?;
+    let mut db = connect(path)?;
     let said: Vec<Said> = diesel::sql_query("PRAGMA integrity_check").load(&mut db).map_err(|e| match e.to_string() {
         e if e.contains("not a database") => StoreError::Foreign,
         e => StoreError::Failed(e),
@@ -95,10 +94,9 @@ pub fn look_through(path: &Path) -> Result<Holds, StoreError> {
 pub fn copy(from: &Path, to: &Path) -> Result<Holds, StoreError> {
     nothing_there(to)?;
     let unfinished = Unfinished::beside(to);
-    let mut db = SqliteConnection::establish(url(from)?).map_err(|e| failed(&e))?;
-    diesel::connection::SimpleConnection::batch_execute(&mut db, "PRAGMA busy_timeout=5000;")?;
+    let mut db = connect(from)?;
     let before = holds(&mut db)?;
-    diesel::sql_query("VACUUM INTO ?").bind::<Text, _>(url(&unfinished.0)?).execute(&mut db)?;
+    diesel::sql_query("VACUUM INTO ?").bind::<Text, _>(unfinished.0.to_string_lossy()).execute(&mut db)?;
     let after = holds(&mut db)?;
     let copied = look_through(&unfinished.0)?;
     for ((table, n), ((_, a), (_, b))) in copied.0.iter().zip(before.0.iter().zip(&after.0)) {
@@ -120,9 +118,7 @@ pub fn restore(from: &Path, to: &Path) -> Result<Holds, StoreError> {
         return Err(StoreError::NotFound);
     }
     look_through(from)?;
-    let mut db = SqliteConnection::establish(url(from)?).map_err(|e| failed(&e))?;
-    pending(&mut db)?;
-    drop(db);
+    pending(&mut connect(from)?)?;
     copy(from, to)
 }
 

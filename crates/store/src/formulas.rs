@@ -47,34 +47,50 @@ fn kept((id, version, body, saved_ms, style, flour_g): Row) -> Result<Kept, Stor
     Ok(Kept { id, version, body: bodies::read(&body)?, saved, style, flour_g })
 }
 
+/// The name a formula is listed by.
+pub(crate) fn name_of(body: &FormulaBody) -> &str {
+    body.name.as_deref().unwrap_or("Unnamed bread")
+}
+
 /// Saves a formula: the first version of a new one, or the next of one that is there. Gives the version.
 ///
 /// # Errors
 /// [`StoreError::Failed`] if it could not be written.
 pub fn save(db: &mut SqliteConnection, id: &str, body: &FormulaBody, beside: &Beside) -> Result<i32, StoreError> {
-    let name = body.name.clone().unwrap_or_else(|| "Unnamed bread".into());
-    let json = bodies::write(body)?;
+    let name = name_of(body);
     db.immediate_transaction(|db| {
         let there: i64 = formulas::table.filter(formulas::id.eq(id)).count().get_result(db)?;
         if there == 0 {
-            diesel::insert_into(formulas::table).values((formulas::id.eq(id), formulas::name.eq(&name))).execute(db)?;
+            diesel::insert_into(formulas::table).values((formulas::id.eq(id), formulas::name.eq(name))).execute(db)?;
         } else {
-            diesel::update(formulas::table.find(id)).set(formulas::name.eq(&name)).execute(db)?;
+            diesel::update(formulas::table.find(id)).set(formulas::name.eq(name)).execute(db)?;
         }
         let last: Option<i32> =
             formula_versions::table.filter(formula_versions::formula_id.eq(id)).select(max(formula_versions::version)).first(db)?;
         let version = last.unwrap_or(0) + 1;
-        let row = (
-            formula_versions::formula_id.eq(id),
-            formula_versions::version.eq(version),
-            formula_versions::body.eq(&json),
-            formula_versions::saved_ms.eq(beside.now.as_millisecond()),
-            formula_versions::style.eq(&beside.style),
-            formula_versions::flour_g.eq(beside.flour_g),
-        );
-        diesel::insert_into(formula_versions::table).values(row).execute(db)?;
+        write_version(db, id, version, body, beside)?;
         Ok(version)
     })
+}
+
+/// Writes a version under its number.
+pub(crate) fn write_version(
+    db: &mut SqliteConnection,
+    id: &str,
+    version: i32,
+    body: &FormulaBody,
+    beside: &Beside,
+) -> Result<(), StoreError> {
+    let row = (
+        formula_versions::formula_id.eq(id),
+        formula_versions::version.eq(version),
+        formula_versions::body.eq(bodies::write(body)?),
+        formula_versions::saved_ms.eq(beside.now.as_millisecond()),
+        formula_versions::style.eq(&beside.style),
+        formula_versions::flour_g.eq(beside.flour_g),
+    );
+    diesel::insert_into(formula_versions::table).values(row).execute(db)?;
+    Ok(())
 }
 
 /// The newest version of a formula.

@@ -23,8 +23,24 @@ pub struct KeptJar {
 /// # Errors
 /// [`StoreError::Failed`] if it could not be written.
 pub fn add(db: &mut SqliteConnection, id: &str, jar: &JarBody, made: Timestamp) -> Result<(), StoreError> {
-    let row = (leavens::id.eq(id), leavens::body.eq(bodies::write(jar)?), leavens::made_ms.eq(made.as_millisecond()));
-    db.immediate_transaction(|db| diesel::insert_into(leavens::table).values(row).execute(db))?;
+    db.immediate_transaction(|db| write(db, id, jar, made, None))
+}
+
+/// Writes a jar.
+pub(crate) fn write(
+    db: &mut SqliteConnection,
+    id: &str,
+    jar: &JarBody,
+    made: Timestamp,
+    retired: Option<Timestamp>,
+) -> Result<(), StoreError> {
+    let row = (
+        leavens::id.eq(id),
+        leavens::body.eq(bodies::write(jar)?),
+        leavens::made_ms.eq(made.as_millisecond()),
+        leavens::retired_ms.eq(retired.map(Timestamp::as_millisecond)),
+    );
+    diesel::insert_into(leavens::table).values(row).execute(db)?;
     Ok(())
 }
 
@@ -92,7 +108,6 @@ fn unreadable(at: Timestamp, why: &StoreError) -> NewJarEvent {
 /// # Errors
 /// [`StoreError::NotFound`] if there is no such jar; [`StoreError::Conflict`] for an `undo` of what is not there.
 pub fn append(db: &mut SqliteConnection, id: &str, new: &NewJarEvent, key: Option<&str>) -> Result<i32, StoreError> {
-    let body = bodies::write(&new.body)?;
     db.immediate_transaction(|db| {
         let there: i64 = leavens::table.filter(leavens::id.eq(id)).count().get_result(db)?;
         if there == 0 {
@@ -114,15 +129,21 @@ pub fn append(db: &mut SqliteConnection, id: &str, new: &NewJarEvent, key: Optio
         }
         let last: Option<i32> = mine.select(max(leaven_events::seq)).first(db)?;
         let seq = last.unwrap_or(0) + 1;
-        let row = (
-            leaven_events::leaven_id.eq(id),
-            leaven_events::seq.eq(seq),
-            leaven_events::at_ms.eq(new.at.as_millisecond()),
-            leaven_events::kind.eq(new.kind.word()),
-            leaven_events::body.eq(&body),
-            leaven_events::idempotency_key.eq(key),
-        );
-        diesel::insert_into(leaven_events::table).values(row).execute(db)?;
+        write_entry(db, id, seq, new, key)?;
         Ok(seq)
     })
+}
+
+/// Writes an entry under its number.
+pub(crate) fn write_entry(db: &mut SqliteConnection, jar: &str, seq: i32, new: &NewJarEvent, key: Option<&str>) -> Result<(), StoreError> {
+    let row = (
+        leaven_events::leaven_id.eq(jar),
+        leaven_events::seq.eq(seq),
+        leaven_events::at_ms.eq(new.at.as_millisecond()),
+        leaven_events::kind.eq(new.kind.word()),
+        leaven_events::body.eq(bodies::write(&new.body)?),
+        leaven_events::idempotency_key.eq(key),
+    );
+    diesel::insert_into(leaven_events::table).values(row).execute(db)?;
+    Ok(())
 }

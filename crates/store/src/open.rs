@@ -15,10 +15,11 @@ use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 
 use crate::{
     StoreError,
-    copy::{Holds, copy, url},
+    copy::{Holds, copy},
 };
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
+const WAITING: &str = "PRAGMA busy_timeout=5000;";
 const PRAGMAS: &str =
     "PRAGMA busy_timeout=5000; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; PRAGMA trusted_schema=OFF;";
 
@@ -80,6 +81,17 @@ struct VersionRow {
     version: String,
 }
 
+/// A connection that waits where another is just closing the file, and changes nothing of it. The file is made if it is missing.
+pub(crate) fn connect(path: &Path) -> Result<SqliteConnection, StoreError> {
+    let mut db = SqliteConnection::establish(url(path)?).map_err(|e| StoreError::Failed(e.to_string()))?;
+    db.batch_execute(WAITING)?;
+    Ok(db)
+}
+
+fn url(path: &Path) -> Result<&str, StoreError> {
+    path.to_str().ok_or_else(|| StoreError::Failed(format!("{} is no text", path.display())))
+}
+
 /// The versions of migrations a file has seen; nothing is written to it.
 fn applied(db: &mut SqliteConnection) -> Result<Vec<String>, StoreError> {
     let there = "SELECT name AS version FROM sqlite_master WHERE type = 'table' AND name = '__diesel_schema_migrations'";
@@ -114,19 +126,17 @@ impl Database {
     /// [`StoreError::Newer`] for a file of a newer program, which is left as it is; [`StoreError::Failed`] if it cannot be opened,
     /// or cannot be copied before it is changed.
     pub fn open(path: &Path) -> Result<Self, StoreError> {
-        let failed = |e: &dyn std::fmt::Display| StoreError::Failed(e.to_string());
-        let url = url(path)?;
         // WAL and migrations on one connection before the pool exists: the first openers would collide.
-        let mut first = SqliteConnection::establish(url).map_err(|e| failed(&e))?;
+        let mut first = connect(path)?;
         let pending = pending(&mut first)?;
         let in_use = !applied(&mut first)?.is_empty();
         first.batch_execute(PRAGMAS)?;
         if let Some(next) = pending.first().filter(|_| in_use) {
             copy(path, &free_name(path, next))?;
         }
-        first.run_pending_migrations(MIGRATIONS).map_err(|e| failed(&e))?;
+        first.run_pending_migrations(MIGRATIONS).map_err(|e| StoreError::Failed(e.to_string()))?;
         drop(first);
-        Self::pooled(path, url)
+        Self::pooled(path)
     }
 
     /// Opens the file beside the program that serves it, to read it.
@@ -134,16 +144,14 @@ impl Database {
     /// # Errors
     /// [`StoreError::Newer`] for a file of a newer program; [`StoreError::Conflict`] for one of an older program.
     pub fn beside(path: &Path) -> Result<Self, StoreError> {
-        let url = url(path)?;
-        let mut first = SqliteConnection::establish(url).map_err(|e| StoreError::Failed(e.to_string()))?;
-        if !pending(&mut first)?.is_empty() {
+        if !pending(&mut connect(path)?)?.is_empty() {
             return Err(StoreError::Conflict("The program that serves this household is an older one. End it first.".to_owned()));
         }
-        Self::pooled(path, url)
+        Self::pooled(path)
     }
 
-    fn pooled(path: &Path, url: &str) -> Result<Self, StoreError> {
-        let manager = ConnectionManager::new(url);
+    fn pooled(path: &Path) -> Result<Self, StoreError> {
+        let manager = ConnectionManager::new(url(path)?);
         let pool = Pool::builder().max_size(4).min_idle(Some(1)).connection_customizer(Box::new(Pragmas)).build(manager);
         pool.map(|pool| Self { path: path.into(), pool }).map_err(|e| StoreError::Failed(e.to_string()))
     }

@@ -99,3 +99,18 @@ fn a_household_of_a_newer_program_is_left_untouched() {
         assert_eq!(files.len(), 1, "nothing is left beside it: {files:?}");
     }
 }
+
+#[test]
+fn a_household_that_another_holds_for_a_moment_is_waited_for() {
+    for (version, path, _here) in households() {
+        let mut other = <diesel::SqliteConnection as diesel::Connection>::establish(path.to_str().unwrap()).unwrap();
+        other.batch_execute("BEGIN EXCLUSIVE").unwrap();
+        std::thread::scope(|s| {
+            s.spawn(move || {
+                std::thread::sleep(std::time::Duration::from_millis(300));
+                other.batch_execute("COMMIT").unwrap();
+            });
+            Database::open(&path).unwrap_or_else(|e| panic!("{version}: {e}"));
+        });
+    }
+}

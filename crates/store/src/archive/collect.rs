@@ -1,5 +1,7 @@
 //! Everything out of the household's file.
 
+use std::collections::HashMap;
+
 use cerealis_core::kitchen::Kitchen;
 use diesel::prelude::*;
 use jiff::Timestamp;
@@ -75,22 +77,32 @@ pub fn collect(db: &mut SqliteConnection, now: Timestamp) -> Result<Archive, Sto
     })
 }
 
+/// An entry of a log as it stands in its row.
+type Entry = (i32, i64, String, Option<String>);
+
+/// Rows of many things, by the thing they are of, in their order.
+fn by_id<T>(rows: Vec<(String, T)>) -> HashMap<String, Vec<T>> {
+    let mut found: HashMap<String, Vec<T>> = HashMap::new();
+    for (id, row) in rows {
+        found.entry(id).or_default().push(row);
+    }
+    found
+}
+
 fn formulas_of(db: &mut SqliteConnection, unreadable: &mut Unreadable) -> Result<Vec<FormulaRecord>, StoreError> {
     let all: Vec<(String, Option<i64>)> = formulas::table.order(formulas::id).select((formulas::id, formulas::retired_ms)).load(db)?;
+    use formula_versions as v;
+    type Row = (i32, String, i64, String, f64);
+    let rows =
+        v::table.order((v::formula_id, v::version)).select((v::formula_id, (v::version, v::body, v::saved_ms, v::style, v::flour_g)));
+    let mut rows = by_id::<Row>(rows.load(db)?);
     let mut found = Vec::with_capacity(all.len());
     for (id, retired) in all {
-        use formula_versions as v;
-        type Row = (i32, String, i64, String, f64);
-        let rows: Vec<Row> = v::table
-            .filter(v::formula_id.eq(&id))
-            .order(v::version)
-            .select((v::version, v::body, v::saved_ms, v::style, v::flour_g))
-            .load(db)?;
         let version = |(version, body, saved, style, flour_g): Row| {
             let of = || format!("formula {id}, version {version}");
             Some(VersionRecord { version, saved: unreadable.at(of, saved)?, style, flour_g, body: unreadable.read(of, &body)? })
         };
-        let versions = rows.into_iter().filter_map(version).collect();
+        let versions = rows.remove(&id).unwrap_or_default().into_iter().filter_map(version).collect();
         let retired = retired.and_then(|ms| unreadable.at(|| format!("formula {id}"), ms));
         found.push(FormulaRecord { id, retired, versions });
     }
@@ -101,17 +113,16 @@ fn bakes_of(db: &mut SqliteConnection, unreadable: &mut Unreadable) -> Result<Ve
     type Row = (String, String, String, String, String, i64, Option<String>);
     let columns = (bakes::id, bakes::name, bakes::style, bakes::formula, bakes::plan, bakes::made_ms, bakes::day);
     let all: Vec<Row> = bakes::table.order((bakes::made_ms, bakes::id)).select(columns).load(db)?;
+    use bake_events as e;
+    let mut logs =
+        by_id(e::table.order((e::bake_id, e::seq)).select((e::bake_id, (e::seq, e::at_ms, e::body, e::idempotency_key))).load(db)?);
     let mut found = Vec::with_capacity(all.len());
     for (id, name, style, formula, plan, made, day) in all {
-        use bake_events as e;
-        type Row = (i32, i64, String, Option<String>);
-        let rows: Vec<Row> =
-            e::table.filter(e::bake_id.eq(&id)).order(e::seq).select((e::seq, e::at_ms, e::body, e::idempotency_key)).load(db)?;
-        let event = |(seq, at, body, key): Row| {
+        let event = |(seq, at, body, key): Entry| {
             let of = || format!("bake {id}, entry {seq}");
             Some(EventRecord { seq, at: unreadable.at(of, at)?, body: unreadable.read(of, &body)?, key })
         };
-        let log = rows.into_iter().filter_map(event).collect();
+        let log = logs.remove(&id).unwrap_or_default().into_iter().filter_map(event).collect();
         let of = || format!("bake {id}");
         let (formula, plan, made) = (unreadable.read(of, &formula), unreadable.read(of, &plan), unreadable.at(of, made));
         if let (Some(formula), Some(plan), Some(made)) = (formula, plan, made) {
@@ -124,17 +135,16 @@ fn bakes_of(db: &mut SqliteConnection, unreadable: &mut Unreadable) -> Result<Ve
 fn jars_of(db: &mut SqliteConnection, unreadable: &mut Unreadable) -> Result<Vec<JarRecord>, StoreError> {
     type Row = (String, String, i64, Option<i64>);
     let all: Vec<Row> = leavens::table.order((leavens::made_ms, leavens::id)).load(db)?;
+    use leaven_events as e;
+    let mut logs =
+        by_id(e::table.order((e::leaven_id, e::seq)).select((e::leaven_id, (e::seq, e::at_ms, e::body, e::idempotency_key))).load(db)?);
     let mut found = Vec::with_capacity(all.len());
     for (id, body, made, retired) in all {
-        use leaven_events as e;
-        type Row = (i32, i64, String, Option<String>);
-        let rows: Vec<Row> =
-            e::table.filter(e::leaven_id.eq(&id)).order(e::seq).select((e::seq, e::at_ms, e::body, e::idempotency_key)).load(db)?;
-        let event = |(seq, at, body, key): Row| {
+        let event = |(seq, at, body, key): Entry| {
             let of = || format!("jar {id}, entry {seq}");
             Some(JarEventRecord { seq, at: unreadable.at(of, at)?, body: unreadable.read(of, &body)?, key })
         };
-        let log = rows.into_iter().filter_map(event).collect();
+        let log = logs.remove(&id).unwrap_or_default().into_iter().filter_map(event).collect();
         let of = || format!("jar {id}");
         let retired = retired.and_then(|ms| unreadable.at(of, ms));
         if let (Some(body), Some(made)) = (unreadable.read(of, &body), unreadable.at(of, made)) {

@@ -83,12 +83,6 @@ impl Archive {
         }
         Ok(serde_json::from_str(text)?)
     }
-
-    /// Whether a file says it is one.
-    #[must_use]
-    pub fn is_one(text: &str) -> bool {
-        serde_json::from_str::<OnlyVersion>(text).is_ok()
-    }
 }
 
 /// The kitchen.

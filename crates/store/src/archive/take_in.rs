@@ -1,18 +1,26 @@
 //! An archive taken into a household. What is here already is never changed: what is the same is passed over, what differs is
 //! left as it is here and told. So an archive can be taken in again and again.
 
-use cerealis_core::{bake::EventKind, kitchen::Kitchen, leaven::JarEventKind, pantry::OwnWord};
+use cerealis_core::{
+    bake::{EventKind, NewEvent},
+    kitchen::Kitchen,
+    leaven::{JarEventKind, NewJarEvent},
+    pantry::OwnWord,
+};
 use diesel::prelude::*;
 use jiff::Timestamp;
 
 use super::{Archive, BakeRecord, FormulaRecord, JarRecord, VERSION, is_id};
 use crate::{
-    StoreError,
+    StoreError, bakes,
     bodies::{self, Kept},
+    formulas::{self, Beside},
+    kitchen, leavens,
     schema::{
-        bake_events, bakes, formula_versions, formulas, household_ingredients, household_pans, household_words, kitchen, leaven_events,
-        leavens,
+        bake_events, bakes as bake_rows, formula_versions, formulas as formula_rows, household_ingredients, household_pans,
+        household_words, kitchen as kitchen_rows, leaven_events, leavens as jar_rows,
     },
+    shelf,
 };
 
 /// What an archive holds.
@@ -148,19 +156,33 @@ impl Brought {
     fn left(&mut self, (what, id, name): Named<'_>, why: impl Into<String>) {
         self.left.push(Left { what, id: id.to_owned(), name: name.to_owned(), why: why.into() });
     }
-    /// What is here against what comes: new, the same, or left as it is. Whether it is new.
-    fn weigh<T: Kept + PartialEq>(&mut self, named: Named<'_>, here: Option<&str>, comes: &T) -> bool {
+    /// What is here against what comes.
+    fn weigh<T: Kept + PartialEq>(&mut self, named: Named<'_>, here: Option<&str>, comes: &T) -> Weighed {
         match here.map(bodies::read::<T>) {
             None => {
                 self.is_new(named.0);
-                return true;
+                return Weighed::New;
             }
-            Some(Ok(here)) if here == *comes => self.same += 1,
+            Some(Ok(here)) if here == *comes => {
+                self.same += 1;
+                return Weighed::Same;
+            }
             Some(Ok(_)) => self.left(named, "It is different here, and stays as it is here."),
             Some(Err(e)) => self.left(named, e.to_string()),
         }
-        false
+        Weighed::Left
     }
+}
+
+/// What comes against what is here.
+#[derive(PartialEq, Eq)]
+enum Weighed {
+    /// It was not here.
+    New,
+    /// It is here, the same.
+    Same,
+    /// It is different here, and stays so.
+    Left,
 }
 
 enum Undone {
@@ -207,13 +229,13 @@ const NO_ID: &str = "An id has small letters, digits and hyphens, 500 at most.";
 
 fn own_things(db: &mut SqliteConnection, archive: &Archive, brought: &mut Brought) -> Result<(), StoreError> {
     if let Some(comes) = archive.kitchen.as_ref().map(|k| &k.body) {
-        let here: Option<String> = kitchen::table.find(1).select(kitchen::body).first(db).optional()?;
+        let here: Option<String> = kitchen_rows::table.find(1).select(kitchen_rows::body).first(db).optional()?;
         // One that nobody has told anything yet is none, whatever zone its machine stands in.
         let untold =
             |text: &String| bodies::read::<Kitchen>(text).is_ok_and(|k| k == Kitchen { zone: k.zone.clone(), ..Kitchen::default() });
         let told = here.filter(|text| !untold(text));
-        if brought.weigh((What::Kitchen, "kitchen", &comes.name), told.as_deref(), comes) {
-            crate::kitchen::put(db, comes)?;
+        if brought.weigh((What::Kitchen, "kitchen", &comes.name), told.as_deref(), comes) == Weighed::New {
+            kitchen::put(db, comes)?;
         }
     }
     for own in &archive.ingredients {
@@ -221,8 +243,8 @@ fn own_things(db: &mut SqliteConnection, archive: &Archive, brought: &mut Brough
         let here: Option<String> = t::table.find(&own.id).select(t::body).first(db).optional()?;
         if !is_id(&own.id) {
             brought.left((What::Ingredient, &own.id, &own.body.name), NO_ID);
-        } else if brought.weigh((What::Ingredient, &own.id, &own.body.name), here.as_deref(), &own.body) {
-            crate::shelf::put_ingredient_row(db, &own.id, &own.body)?;
+        } else if brought.weigh((What::Ingredient, &own.id, &own.body.name), here.as_deref(), &own.body) == Weighed::New {
+            shelf::put_ingredient_row(db, &own.id, &own.body)?;
         }
     }
     for own in &archive.pans {
@@ -230,8 +252,8 @@ fn own_things(db: &mut SqliteConnection, archive: &Archive, brought: &mut Brough
         let here: Option<String> = t::table.find(&own.id).select(t::body).first(db).optional()?;
         if !is_id(&own.id) {
             brought.left((What::Pan, &own.id, &own.body.name), NO_ID);
-        } else if brought.weigh((What::Pan, &own.id, &own.body.name), here.as_deref(), &own.body) {
-            crate::shelf::put_pan_row(db, &own.id, &own.body)?;
+        } else if brought.weigh((What::Pan, &own.id, &own.body.name), here.as_deref(), &own.body) == Weighed::New {
+            shelf::put_pan_row(db, &own.id, &own.body)?;
         }
     }
     for own in &archive.words {
@@ -244,7 +266,7 @@ fn own_things(db: &mut SqliteConnection, archive: &Archive, brought: &mut Brough
             }
             None => {
                 brought.is_new(What::Word);
-                crate::shelf::put_word_row(db, &word)?;
+                shelf::put_word_row(db, &word)?;
             }
             Some(means) if means == own.ingredient => brought.same += 1,
             Some(means) => brought.left((What::Word, &own.said, &own.said), format!("Here it means {means}.")),
@@ -261,37 +283,30 @@ fn take_formula(db: &mut SqliteConnection, formula: &FormulaRecord, brought: &mu
         return Ok(());
     }
     let here: Vec<(i32, String)> = v::table.filter(v::formula_id.eq(id)).select((v::version, v::body)).load(db)?;
-    let there: i64 = formulas::table.filter(formulas::id.eq(id)).count().get_result(db)?;
+    let there: i64 = formula_rows::table.filter(formula_rows::id.eq(id)).count().get_result(db)?;
     let mut newest = here.iter().map(|(n, _)| *n).max().unwrap_or(0);
     let mut is_there = there > 0;
     for version in &formula.versions {
-        let name = version.body.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+        let name = formulas::name_of(&version.body);
         let told = format!("{name}, version {}", version.version);
         let same = here.iter().find(|(n, _)| *n == version.version).map(|(_, b)| b.as_str());
         if same.is_none() && version.version <= newest {
             brought.left((What::Version, id, &told), "There are later versions of it here.");
             continue;
         }
-        if !brought.weigh((What::Version, id, &told), same, &version.body) {
+        if brought.weigh((What::Version, id, &told), same, &version.body) != Weighed::New {
             continue;
         }
         if is_there {
-            diesel::update(formulas::table.find(id)).set(formulas::name.eq(name)).execute(db)?;
+            diesel::update(formula_rows::table.find(id)).set(formula_rows::name.eq(name)).execute(db)?;
         } else {
-            let row =
-                (formulas::id.eq(id), formulas::name.eq(name), formulas::retired_ms.eq(formula.retired.map(Timestamp::as_millisecond)));
-            diesel::insert_into(formulas::table).values(row).execute(db)?;
+            let retired = formula.retired.map(Timestamp::as_millisecond);
+            let row = (formula_rows::id.eq(id), formula_rows::name.eq(name), formula_rows::retired_ms.eq(retired));
+            diesel::insert_into(formula_rows::table).values(row).execute(db)?;
             is_there = true;
         }
-        let row = (
-            v::formula_id.eq(id),
-            v::version.eq(version.version),
-            v::body.eq(bodies::write(&version.body)?),
-            v::saved_ms.eq(version.saved.as_millisecond()),
-            v::style.eq(&version.style),
-            v::flour_g.eq(version.flour_g),
-        );
-        diesel::insert_into(v::table).values(row).execute(db)?;
+        let beside = Beside { style: version.style.clone(), flour_g: version.flour_g, now: version.saved };
+        formulas::write_version(db, id, version.version, &version.body, &beside)?;
         newest = version.version;
     }
     Ok(())
@@ -317,6 +332,11 @@ fn further<'l, R, T: Kept + PartialEq>(log: &'l [R], here: &[(i32, String)], par
     Ok(rest)
 }
 
+/// The entries with their kinds, if all of these are known here.
+fn known<'l, R, K>(rest: &'l [R], kind: impl Fn(&R) -> (&str, Option<K>)) -> Result<Vec<(&'l R, K)>, String> {
+    rest.iter().map(|r| kind(r).1.map(|k| (r, k)).ok_or_else(|| format!("“{}” in its log is not known here.", kind(r).0))).collect()
+}
+
 fn take_bake(db: &mut SqliteConnection, bake: &BakeRecord, brought: &mut Brought) -> Result<(), StoreError> {
     use bake_events as e;
     let id = bake.id.as_str();
@@ -324,7 +344,7 @@ fn take_bake(db: &mut SqliteConnection, bake: &BakeRecord, brought: &mut Brought
         brought.left((What::Bake, id, &bake.name), NO_ID);
         return Ok(());
     }
-    let here: Option<(String, String)> = bakes::table.find(id).select((bakes::formula, bakes::plan)).first(db).optional()?;
+    let here: Option<(String, String)> = bake_rows::table.find(id).select((bake_rows::formula, bake_rows::plan)).first(db).optional()?;
     if let Some((formula, plan)) = &here {
         let formula = bodies::read(formula).is_ok_and(|f: cerealis_core::formula::FormulaBody| f == bake.formula);
         let plan = bodies::read(plan).is_ok_and(|p: cerealis_core::plan::Plan| p == bake.plan);
@@ -334,22 +354,20 @@ fn take_bake(db: &mut SqliteConnection, bake: &BakeRecord, brought: &mut Brought
         }
     }
     let log: Vec<(i32, String)> = e::table.filter(e::bake_id.eq(id)).order(e::seq).select((e::seq, e::body)).load(db)?;
-    let further = match further(&bake.log, &log, |r| (r.seq, &r.body)) {
+    let further =
+        further(&bake.log, &log, |r| (r.seq, &r.body)).and_then(|rest| known(rest, |r| (&r.body.kind, EventKind::from_word(&r.body.kind))));
+    let further = match further {
         Ok(further) => further,
         Err(why) => {
             brought.left((What::Bake, id, &bake.name), why);
             return Ok(());
         }
     };
-    if let Some(unknown) = further.iter().find(|r| EventKind::from_word(&r.body.kind).is_none()) {
-        brought.left((What::Bake, id, &bake.name), format!("“{}” in its log is not known here.", unknown.body.kind));
-        return Ok(());
-    }
     if here.is_some() {
         brought.same += 1;
     } else {
         brought.is_new(What::Bake);
-        let kept = crate::bakes::Kept {
+        let kept = bakes::Kept {
             id: bake.id.clone(),
             name: bake.name.clone(),
             style: bake.style.clone(),
@@ -358,19 +376,12 @@ fn take_bake(db: &mut SqliteConnection, bake: &BakeRecord, brought: &mut Brought
             made: bake.made,
             day: bake.day.clone(),
         };
-        crate::bakes::insert(db, &kept)?;
+        bakes::insert(db, &kept)?;
     }
     brought.same += bake.log.len() - further.len();
-    for event in further {
-        let row = (
-            e::bake_id.eq(id),
-            e::seq.eq(event.seq),
-            e::at_ms.eq(event.at.as_millisecond()),
-            e::kind.eq(&event.body.kind),
-            e::body.eq(bodies::write(&event.body)?),
-            e::idempotency_key.eq(&event.key),
-        );
-        diesel::insert_into(e::table).values(row).execute(db)?;
+    for (record, kind) in further {
+        let event = NewEvent { kind, at: record.at, body: record.body.clone() };
+        bakes::write_entry(db, id, record.seq, &event, record.key.as_deref())?;
         brought.is_new(What::Entry);
     }
     Ok(())
@@ -383,42 +394,26 @@ fn take_jar(db: &mut SqliteConnection, jar: &JarRecord, brought: &mut Brought) -
         brought.left((What::Jar, id, &jar.body.name), NO_ID);
         return Ok(());
     }
-    let here: Option<String> = leavens::table.find(id).select(leavens::body).first(db).optional()?;
+    let here: Option<String> = jar_rows::table.find(id).select(jar_rows::body).first(db).optional()?;
     let log: Vec<(i32, String)> = e::table.filter(e::leaven_id.eq(id)).order(e::seq).select((e::seq, e::body)).load(db)?;
-    let further = match further(&jar.log, &log, |r| (r.seq, &r.body)) {
+    let further = further(&jar.log, &log, |r| (r.seq, &r.body))
+        .and_then(|rest| known(rest, |r| (&r.body.kind, JarEventKind::from_word(&r.body.kind))));
+    let further = match further {
         Ok(further) => further,
         Err(why) => {
             brought.left((What::Jar, id, &jar.body.name), why);
             return Ok(());
         }
     };
-    if let Some(unknown) = further.iter().find(|r| JarEventKind::from_word(&r.body.kind).is_none()) {
-        brought.left((What::Jar, id, &jar.body.name), format!("“{}” in its log is not known here.", unknown.body.kind));
-        return Ok(());
-    }
-    let is_here = here.is_some();
-    if brought.weigh((What::Jar, id, &jar.body.name), here.as_deref(), &jar.body) {
-        let row = (
-            leavens::id.eq(id),
-            leavens::body.eq(bodies::write(&jar.body)?),
-            leavens::made_ms.eq(jar.made.as_millisecond()),
-            leavens::retired_ms.eq(jar.retired.map(Timestamp::as_millisecond)),
-        );
-        diesel::insert_into(leavens::table).values(row).execute(db)?;
-    } else if !is_here || brought.left.iter().any(|l| l.what == What::Jar && l.id == id) {
-        return Ok(());
+    match brought.weigh((What::Jar, id, &jar.body.name), here.as_deref(), &jar.body) {
+        Weighed::Left => return Ok(()),
+        Weighed::Same => {}
+        Weighed::New => leavens::write(db, id, &jar.body, jar.made, jar.retired)?,
     }
     brought.same += jar.log.len() - further.len();
-    for event in further {
-        let row = (
-            e::leaven_id.eq(id),
-            e::seq.eq(event.seq),
-            e::at_ms.eq(event.at.as_millisecond()),
-            e::kind.eq(&event.body.kind),
-            e::body.eq(bodies::write(&event.body)?),
-            e::idempotency_key.eq(&event.key),
-        );
-        diesel::insert_into(e::table).values(row).execute(db)?;
+    for (record, kind) in further {
+        let event = NewJarEvent { kind, at: record.at, body: record.body.clone() };
+        leavens::write_entry(db, id, record.seq, &event, record.key.as_deref())?;
         brought.is_new(What::JarEntry);
     }
     Ok(())

@@ -260,11 +260,12 @@ pub async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<Json<Valu
     let search = Search { name: query.q.filter(|q| !q.is_empty()), style: query.style, from, to, page, ..Search::default() };
     let (rows, total, kitchen) = on_disk(&state.db, move |db| {
         let (kept, total) = (bakes::list(db, &search)?, bakes::count(db, &search)?);
-        let mut rows = Vec::new();
-        for bake in kept {
-            let log = bakes::log(db, &bake.id)?;
-            rows.push((bake, log));
-        }
+        let mut logs = bakes::logs(db, &kept.iter().map(|b| b.id.as_str()).collect::<Vec<_>>())?;
+        let with_log = |bake: Kept| {
+            let log = logs.remove(&bake.id).unwrap_or_default();
+            (bake, log)
+        };
+        let rows: Vec<(Kept, Vec<Event>)> = kept.into_iter().map(with_log).collect();
         Ok((rows, total, cerealis_store::kitchen::get(db)?))
     })
     .await?;

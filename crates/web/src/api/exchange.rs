@@ -1,3 +1,5 @@
+use std::sync::Arc;
+
 use actix_web::{
     HttpResponse,
     http::header::{self, ContentDisposition, ContentEncoding, ContentType},
@@ -8,7 +10,7 @@ use cerealis_core::{
     reader::{self, Choices},
 };
 use cerealis_exchange::{Format, Opened, open};
-use cerealis_store::archive::Archive;
+use cerealis_store::StoreError;
 use serde::Deserialize;
 use serde_json::{Value, json};
 use serde_qs::actix::QsQuery;
@@ -70,7 +72,7 @@ pub async fn archive_schema() -> Json<cerealis_store::archive::Schema> {
     Json(cerealis_store::archive::schema())
 }
 
-async fn bring(state: &State, text: String, dry: bool) -> Result<HttpResponse, Failure> {
+async fn bring(state: &State, text: Arc<str>, dry: bool) -> Result<HttpResponse, Failure> {
     let brought = keeping::bring(state, text, dry).await?;
     let new: Vec<Value> = brought.new.iter().map(|(what, n)| json!({ "what": what.word(), "count": n })).collect();
     let left: Vec<Value> = brought.left.iter().map(|l| json!({ "what": l.what.word(), "id": l.id, "why": l.why })).collect();
@@ -80,9 +82,10 @@ async fn bring(state: &State, text: String, dry: bool) -> Result<HttpResponse, F
 
 /// Opens a file as other programs write it, or an archive; with `dry_run` it only says what it would keep.
 pub async fn import(state: Data<State>, QsQuery(query): QsQuery<Query>, sent: Written) -> Result<HttpResponse, Failure> {
-    let text = sent.of(&KINDS)?;
-    if Archive::is_one(&text) {
-        return bring(&state, text, query.dry_run.unwrap_or(false)).await;
+    let text: Arc<str> = sent.of(&KINDS)?.into();
+    match bring(&state, text.clone(), query.dry_run.unwrap_or(false)).await {
+        Err(Failure::Store(StoreError::Foreign)) => {}
+        archive => return archive,
     }
     if text.len() > BODY_LIMIT {
         return Err(too_large(BODY_LIMIT));

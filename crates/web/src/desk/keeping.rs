@@ -1,5 +1,7 @@
 //! Keeping the household safe: all of it out as one file, and in again.
 
+use std::sync::Arc;
+
 use cerealis_store::{
     StoreError,
     archive::{Archive, Brought, collect, take_in},
@@ -59,11 +61,13 @@ pub async fn copy(state: &State) -> Result<Handed, Failure> {
 ///
 /// # Errors
 /// If it is no archive, is of a newer program, or cannot be kept.
-pub async fn bring(state: &State, text: String, dry: bool) -> Result<Brought, Failure> {
+pub async fn bring(state: &State, text: Arc<str>, dry: bool) -> Result<Brought, Failure> {
     let household = state.household.clone();
     let bring = move |db: &mut cerealis_store::SqliteConnection| {
         let brought = take_in(db, &Archive::read(&text)?, dry)?;
-        household.renew(db)?;
+        if !dry {
+            household.renew(db)?;
+        }
         Ok(brought)
     };
     on_disk(&state.db, bring).await.map_err(|e| match e {

@@ -1,5 +1,7 @@
 //! Keeping the kitchen safe: the part of the page where a file is taken in.
 
+use std::sync::Arc;
+
 use actix_multipart::form::{MultipartForm, MultipartFormConfig, bytes::Bytes, text::Text};
 use actix_web::{
     HttpResponse,
@@ -66,7 +68,8 @@ async fn take_in(state: Data<State>, MultipartForm(chosen): MultipartForm<Chosen
     let dry = chosen.dry.is_none_or(|d| d.0);
     let text = chosen.archive.map(|a| a.data).filter(|d| !d.is_empty());
     let text = text.ok_or("Choose a file first.").and_then(|d| {
-        String::from_utf8(d.to_vec())
+        std::str::from_utf8(&d)
+            .map(Arc::from)
             .map_err(|_| "That is no archive of Cerealis. A copy is restored from the command line, as it says beside.")
     });
     let brings = match text {
