@@ -333,7 +333,7 @@ fn further<'l, R, T: Kept + PartialEq>(log: &'l [R], here: &[(i32, String)], par
 }
 
 /// The entries with their kinds, if all of these are known here.
-fn known<'l, R, K>(rest: &'l [R], kind: impl Fn(&R) -> (&str, Option<K>)) -> Result<Vec<(&'l R, K)>, String> {
+fn known<R, K>(rest: &[R], kind: impl Fn(&R) -> (&str, Option<K>)) -> Result<Vec<(&R, K)>, String> {
     rest.iter().map(|r| kind(r).1.map(|k| (r, k)).ok_or_else(|| format!("“{}” in its log is not known here.", kind(r).0))).collect()
 }
 

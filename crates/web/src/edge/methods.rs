@@ -1,14 +1,14 @@
 //! Methods: HEAD is answered as GET, and a method that a path does not know is told so in words.
 
 use actix_web::{
-    Error, ResponseError,
+    Error,
     body::{BoxBody, MessageBody},
     dev::{ServiceRequest, ServiceResponse},
     http::{Method, StatusCode, header},
     middleware::Next,
 };
 
-use super::{Failure, PageFailure};
+use super::{Failure, answer_at};
 
 /// Answers HEAD as GET (the server sends no body for it), and gives a body to a 405.
 ///
@@ -29,8 +29,7 @@ pub async fn methods<B: MessageBody + 'static>(mut request: ServiceRequest, next
         detail: format!("This address takes {known}, not {}.", answer.request().method()),
         pointer: None,
     };
-    let api = answer.request().path().starts_with("/api/");
-    let mut told = if api { failure.error_response() } else { PageFailure(failure).error_response() };
+    let mut told = answer_at(answer.request().path(), failure);
     if let Some(allow) = allow {
         told.headers_mut().insert(header::ALLOW, allow);
     }

@@ -22,7 +22,7 @@ pub use household::Household;
 pub use local::{Local, in_words, to_step};
 pub use methods::methods;
 pub use piece::in_one_piece;
-pub use problem::{Failure, PageFailure, nothing_here, problem};
+pub use problem::{Failure, PageFailure, answer_at, nothing_here, problem};
 pub use sent::{Form, Sent, Written, query_config, too_large};
 
 /// Largest body, bytes.

@@ -147,5 +147,11 @@ impl ResponseError for PageFailure {
 
 /// What answers an unknown path.
 pub async fn nothing_here(request: HttpRequest) -> HttpResponse {
-    if request.path().starts_with("/api/") { Failure::NotFound.error_response() } else { PageFailure(Failure::NotFound).error_response() }
+    answer_at(request.path(), Failure::NotFound)
+}
+
+/// A failure as who asked reads it: a problem document for a call, a page for a browser.
+#[must_use]
+pub fn answer_at(path: &str, failure: Failure) -> HttpResponse {
+    if path.starts_with("/api/") { failure.error_response() } else { PageFailure(failure).error_response() }
 }

@@ -84,6 +84,10 @@ fn read<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, Failure> {
     Ok(value)
 }
 
+fn unknown_field(field: &str, known: &[&str]) -> String {
+    format!("“{field}” is not known here.{}", cerealis_core::did_you_mean(field, known.iter().copied()))
+}
+
 fn told(error: &serde_path_to_error::Error<serde_json::Error>) -> Failure {
     let mut pointer = error.path().iter().fold(Pointer::root(), |p, s| match s {
         Segment::Seq { index } => p.at(index),
@@ -100,8 +104,7 @@ fn told(error: &serde_path_to_error::Error<serde_json::Error>) -> Failure {
         if !pointer.as_str().ends_with(&format!("/{name}")) {
             pointer = pointer.at(name);
         }
-        let hint = cerealis_core::did_you_mean(field, known.iter().copied());
-        (StatusCode::UNPROCESSABLE_ENTITY, format!("“{field}” is not known here.{hint}"))
+        (StatusCode::UNPROCESSABLE_ENTITY, unknown_field(field, known))
     } else if words.starts_with("missing field") {
         let field = quoted.first().copied().unwrap_or_default();
         pointer = pointer.at(field);
@@ -207,10 +210,7 @@ fn told_query(error: &serde_qs::Error, query: &str) -> Failure {
         pairs.into_iter().find(|(_, v)| v == value).map(|(name, _)| name)
     };
     let (name, detail) = match (words.as_str(), quoted.as_slice()) {
-        (w, [field, known @ ..]) if w.contains("unknown field") => {
-            let hint = cerealis_core::did_you_mean(field, known.iter().copied());
-            (Some((*field).to_owned()), format!("“{field}” is not known here.{hint}"))
-        }
+        (w, [field, known @ ..]) if w.contains("unknown field") => (Some((*field).to_owned()), unknown_field(field, known)),
         (w, [word, known @ ..]) if w.contains("unknown variant") => {
             (of_value(word), format!("“{word}” is not known here: {}.", known.join(", ")))
         }
