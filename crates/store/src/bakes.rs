@@ -15,6 +15,7 @@ use jiff::Timestamp;
 
 use crate::{
     Listed, StoreError, bodies,
+    listed::UNREADABLE_ENTRY,
     schema::{bake_events, bakes},
 };
 
@@ -208,13 +209,13 @@ pub fn logs(db: &mut SqliteConnection, bakes: &[&str]) -> Result<HashMap<String,
         let at = instant(at_ms)?;
         let known = EventKind::from_word(&kind).ok_or_else(|| StoreError::Unreadable(format!("event {kind}")));
         let event = known.and_then(|kind| Ok(NewEvent { kind, at, body: bodies::read(&body)? }));
-        logs.entry(bake).or_default().push(Event { seq, event: event.unwrap_or_else(|e| unreadable(at, &e)) });
+        logs.entry(bake).or_default().push(Event { seq, event: event.unwrap_or_else(|_| unreadable(at)) });
     }
     Ok(logs)
 }
 
-fn unreadable(at: Timestamp, why: &StoreError) -> NewEvent {
-    let body = EventBody { kind: EventKind::Note.word().to_owned(), note: Some(why.to_string()), ..EventBody::default() };
+fn unreadable(at: Timestamp) -> NewEvent {
+    let body = EventBody { kind: EventKind::Note.word().to_owned(), note: Some(UNREADABLE_ENTRY.to_owned()), ..EventBody::default() };
     NewEvent { kind: EventKind::Note, at, body }
 }
 

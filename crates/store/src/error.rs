@@ -17,7 +17,7 @@ pub enum StoreError {
     #[error("This is no household of Cerealis.")]
     Foreign,
     /// A stored row cannot be read. This should never occur in normal usage.
-    #[error("A row of the kitchen's book cannot be read: {0}")]
+    #[error("What stands here cannot be read ({0}).")]
     Unreadable(String),
     /// The database itself failed.
     #[error("The kitchen's book failed: {0}")]

@@ -6,6 +6,7 @@ use jiff::Timestamp;
 
 use crate::{
     Listed, StoreError, bodies,
+    listed::UNREADABLE_ENTRY,
     schema::{leaven_events, leavens},
 };
 
@@ -92,13 +93,14 @@ pub fn log(db: &mut SqliteConnection, id: &str) -> Result<Vec<JarEvent>, StoreEr
             let known = JarEventKind::from_word(&kind).ok_or_else(|| StoreError::Unreadable(format!("event {kind}")));
             let at = Timestamp::from_millisecond(at_ms).map_err(|e| StoreError::Unreadable(e.to_string()))?;
             let event = known.and_then(|kind| Ok(NewJarEvent { kind, at, body: bodies::read(&body)? }));
-            Ok(JarEvent { seq, event: event.unwrap_or_else(|e| unreadable(at, &e)) })
+            Ok(JarEvent { seq, event: event.unwrap_or_else(|_| unreadable(at)) })
         })
         .collect()
 }
 
-fn unreadable(at: Timestamp, why: &StoreError) -> NewJarEvent {
-    let body = JarEventBody { kind: JarEventKind::Note.word().to_owned(), note: Some(why.to_string()), ..JarEventBody::default() };
+fn unreadable(at: Timestamp) -> NewJarEvent {
+    let body =
+        JarEventBody { kind: JarEventKind::Note.word().to_owned(), note: Some(UNREADABLE_ENTRY.to_owned()), ..JarEventBody::default() };
     NewJarEvent { kind: JarEventKind::Note, at, body }
 }
 

