@@ -1,6 +1,6 @@
 //! What a thermometer can show in a kitchen, by what it was held to.
 
-use crate::measure::show;
+use crate::measure::{celsius_of, show};
 
 /// What is measured, and from where to where it can be, °C. Engineering estimate: wide enough for a barn in winter.
 const READINGS: &[(&str, f64, f64)] = &[
@@ -39,7 +39,7 @@ pub(super) fn doubt_within(what: &str, (low, high): (f64, f64), c: f64) -> Optio
     if (low..=high).contains(&c) {
         return None;
     }
-    let as_celsius = (c - 32.0) / 1.8;
+    let as_celsius = celsius_of(c);
     let name = what.replace('-', " ");
     Some(if (low..=high).contains(&as_celsius) && c.is_finite() {
         format!("{} °C is no {name}. Is that Fahrenheit? Then it is {} °C.", show(c, 0), show(as_celsius, 0))

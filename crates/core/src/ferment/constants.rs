@@ -6,7 +6,10 @@ use std::{borrow::Cow, collections::BTreeMap};
 use serde::Deserialize;
 use serde_json::Value;
 
-use crate::{oven::pressure_pa, pantry::TableError};
+use crate::{
+    oven::pressure_pa,
+    pantry::{self, TableError},
+};
 
 const FILE: &str = "fermentation.json";
 const JSON: &str = include_str!("../../data/fermentation.json");
@@ -74,6 +77,8 @@ pub struct RiseStyle {
 #[derive(Debug, Clone, Copy, Deserialize)]
 #[allow(missing_docs, reason = "named and documented in data/fermentation.json")]
 pub struct YeastRow {
+    /// Grams of instant yeast that raise as much as one gram: of the kinds that are sold, as `yeasts.csv` has it.
+    #[serde(default)]
     pub instant_factor: f64,
     pub lag_h: f64,
     pub tolerant: bool,
@@ -165,6 +170,14 @@ impl Constants {
             .into_iter()
             .filter(|(_, v)| v.is_object())
             .map(|(k, v)| serde_json::from_value(v).map(|w| (k.clone(), w)).map_err(|e| bad(&k, e.to_string())));
+        let mut yeasts: BTreeMap<String, YeastRow> = part(&json, "yeasts")?;
+        for (kind, factor) in pantry::instant_equivalents()? {
+            let row = yeasts.get_mut(kind.word()).ok_or_else(|| bad(kind.word(), "no such yeast".to_owned()))?;
+            row.instant_factor = factor;
+        }
+        if let Some((kind, _)) = yeasts.iter().find(|(_, row)| row.instant_factor <= 0.0) {
+            return Err(bad(kind, "instant_factor is missing".to_owned()));
+        }
         Ok(Self {
             numbers: Numbers::read(json.get("constants").unwrap_or(&Value::Null))?,
             flours: part(&json, "flours")?,
@@ -173,7 +186,7 @@ impl Constants {
             covers: factors("covers")?,
             airs: factors("airs")?,
             acts: part::<LossRow>(&json, "acts")?.into_iter().map(|(k, v)| (k, v.loss)).collect(),
-            yeasts: part(&json, "yeasts")?,
+            yeasts,
             mixers: part(&json, "mixers")?,
             heats: part::<HeatRow>(&json, "specific_heats_kj_per_kg_k")?.into_iter().map(|(k, v)| (k, v.value)).collect(),
             paces: paces.collect::<Result<_, _>>()?,

@@ -7,7 +7,7 @@ use super::{Formula, Line, Stage, Style, StyleId, Styles};
 use crate::{
     measure::{Band, Working},
     oven::Shape,
-    pantry::{Family, Gluten, Pantry},
+    pantry::{Fact, Family, Gluten, Pantry},
 };
 
 /// Below this little leaven does not count beside yeast, percent of the flour.
@@ -56,40 +56,6 @@ pub struct Analysis<'a> {
     pub line_pct: Vec<Option<f64>>,
     pub allergens: Vec<String>,
 }
-
-const MILKS: [&str; 20] = [
-    "milk-whole",
-    "milk-semi",
-    "milk-skim",
-    "milk-goat",
-    "milk-evaporated",
-    "buttermilk",
-    "kefir",
-    "whey",
-    "soy-milk",
-    "oat-milk",
-    "almond-milk",
-    "rice-milk",
-    "coconut-milk",
-    "yogurt",
-    "yogurt-greek",
-    "quark",
-    "sour-cream",
-    "cream-heavy",
-    "cream-double-uk",
-    "cream-light",
-];
-const WHOLEGRAIN: [&str; 9] = [
-    "wheat-whole",
-    "wheat-white-whole",
-    "wheat-sprouted",
-    "spelt-whole",
-    "emmer-flour",
-    "einkorn-flour",
-    "khorasan-flour",
-    "rye-dark",
-    "rye-chops",
-];
 
 /// A sum over lines divided by flour, with its interval.
 struct Share<'a> {
@@ -141,7 +107,7 @@ impl Formula {
         };
         let when = |yes: bool, value: f64| if yes { value } else { 0.0 };
         let family = |l: &Line| l.ingredient.family;
-        let milk = |l: &Line| MILKS.contains(&l.ingredient.kind.as_str());
+        let milk = |l: &Line| l.ingredient.is(Fact::Milk);
         let fatty =
             |l: &Line| family(l) == Family::Fat || (matches!(family(l), Family::Dairy | Family::Liquid) && l.ingredient.fat_pct >= 8.0);
         let sum = |weight: &dyn Fn(&Line) -> f64| dough.iter().map(|l| l.grams.likely * weight(l)).sum::<f64>();
@@ -169,19 +135,15 @@ impl Formula {
             prefermented_flour_pct: share(&|l| when(l.is_prefermented(), l.ingredient.flour_share)).likely,
             leaven_flour_pct: share(&|l| when(l.is_leaven(), l.ingredient.flour_share)),
             fat_added_pct: share(&|l| when(fatty(l), l.ingredient.fat_pct / 100.0)),
-            butter_pct: share(&|l| {
-                when(l.ingredient.kind.starts_with("butter-") || l.ingredient.kind == "ghee", l.ingredient.fat_pct / 100.0)
-            })
-            .likely,
+            butter_pct: share(&|l| when(l.ingredient.is(Fact::Butter), l.ingredient.fat_pct / 100.0)).likely,
             egg_pct: on_flour(sum(&|l| {
                 when(family(l) == Family::Egg && !matches!(l.ingredient.kind.as_str(), "egg-wash" | "egg-dried"), 1.0)
             })),
             milk_pct: on_flour(milk_grams),
             milk_share: if liquids > 0.0 { milk_grams / liquids } else { 0.0 },
             fruit_pct: on_flour(sum(&|l| when(family(l) == Family::Fruit && l.ingredient.sugars_pct >= 35.0, 1.0))),
-            wholegrain_pct: share(&|l| when(WHOLEGRAIN.contains(&l.ingredient.kind.as_str()), l.ingredient.flour_share)).likely,
-            rye_pct: share(&|l| when(l.ingredient.kind.starts_with("rye-") || l.ingredient.kind == "leaven-rye", l.ingredient.flour_share))
-                .likely,
+            wholegrain_pct: share(&|l| when(l.ingredient.is(Fact::Wholegrain), l.ingredient.flour_share)).likely,
+            rye_pct: share(&|l| when(l.ingredient.is(Fact::Rye), l.ingredient.flour_share)).likely,
             gluten_flour_pct: share(&|l| when(l.ingredient.gluten == Gluten::Yes, l.ingredient.flour_share)).likely,
             line_pct: self.lines.iter().map(|l| l.in_dough().then(|| on_flour(l.grams.likely))).collect(),
             allergens: allergens(self),
@@ -206,7 +168,7 @@ fn salt_share(line: &Line) -> f64 {
     match i.family {
         Family::Salt if i.salt_pct >= 90.0 => 1.0,
         Family::Salt => i.salt_pct / 100.0,
-        _ if i.kind == "butter-salted" => i.salt_pct / 100.0,
+        _ if i.is(Fact::Butter) && i.is(Fact::BringsSalt) => i.salt_pct / 100.0,
         _ => 0.0,
     }
 }
@@ -221,12 +183,7 @@ fn thirst(dough: &[&Line], flour_g: f64, pantry: &Pantry) -> f64 {
         let soaked = matches!(l.stage, Stage::Soaker | Stage::Scald);
         let kind = pantry.flour_kind(&l.ingredient.id).map_or(0.0, |k| k.absorption_points);
         let own = share * l.ingredient.flour_share * kind;
-        let dry = match l.ingredient.kind.as_str() {
-            "wheat-bran" | "oat-bran" | "oats-rolled" | "potato-flakes" | "cocoa" if !soaked => 0.8,
-            "coconut-shredded" if !soaked => 0.3,
-            _ if l.ingredient.family == Family::Seed && !soaked => 0.3,
-            _ => 0.0,
-        };
+        let dry = if soaked { 0.0 } else { l.ingredient.drinks };
         own + 100.0 * share * dry
     };
     dough.iter().map(points).sum()

@@ -1,6 +1,7 @@
 //! What egg, milk and cheese ask of a dough's hours, warm and cold.
 
 use super::{Analysis, StyleId};
+use crate::pantry::Fact;
 
 /// So cold, a dough with egg or milk is out of the hours that count as warm, °C: a fridge of 5 °C never brings a
 /// dough to the 5 °C of FDA Food Code 2017 3-501.14(B), from memory; engineering estimate.
@@ -15,7 +16,7 @@ impl Analysis<'_> {
     /// [`Self::has_egg_or_milk`], for a plan may choose its hours and a recipe that is only read may not.
     #[must_use]
     pub fn is_perishable(&self) -> bool {
-        let cheese = self.formula.lines.iter().any(|l| l.in_dough() && l.ingredient.kind.starts_with("cheese-"));
+        let cheese = self.formula.lines.iter().any(|l| l.in_dough() && l.ingredient.is(Fact::Cheese));
         self.egg_pct > 0.5 || self.milk_pct > 0.5 || cheese
     }
 

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use super::Analysis;
-use crate::measure::Band;
+use crate::{measure::Band, pantry::Fact};
 
 /// What the batch costs, in the household's own money.
 #[derive(Debug, Clone, PartialEq)]
@@ -34,7 +34,7 @@ impl Analysis<'_> {
                         None => cost.shares.push((name.to_owned(), share.likely)),
                     }
                 }
-                None if line.ingredient.kind == "water" => {}
+                None if line.ingredient.is(Fact::Water) => {}
                 None if cost.unpriced.iter().any(|n| n == name) => {}
                 None => cost.unpriced.push(name.to_owned()),
             }

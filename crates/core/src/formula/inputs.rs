@@ -4,7 +4,7 @@ use super::{Analysis, Stage, StyleId};
 use crate::{
     ferment::{Dough, LeavenState, YeastDose},
     oven::{Bake, Glaze, Shape, Vessel},
-    pantry::{Family, Gluten, PanShape, Pantry},
+    pantry::{Fact, Family, Gluten, PanShape, Pantry},
 };
 
 /// What the rise model takes of a formula.
@@ -27,7 +27,7 @@ pub fn dough_of(a: &Analysis<'_>, pantry: &Pantry, leaven: Option<LeavenState>) 
                 None => mix.push((class.to_owned(), amount)),
             }
         }
-        let cheese = i.kind.starts_with("cheese-");
+        let cheese = i.is(Fact::Cheese);
         if matches!(i.family, Family::Dairy | Family::Egg | Family::Liquid) && !cheese {
             let dry = (100.0 - i.water_pct - i.fat_pct - i.alcohol_pct).max(0.0) / 100.0;
             solids += grams * (dry - i.flour_share).max(0.0);
@@ -124,7 +124,7 @@ pub fn oven_of(a: &Analysis<'_>, pantry: &Pantry) -> Bake {
     let finish = |test: &dyn Fn(&super::Line) -> bool| a.formula.lines.iter().any(|l| l.stage == Stage::Finish && test(l));
     let egg = finish(&|l| l.ingredient.family == Family::Egg);
     let yolk = finish(&|l| l.ingredient.kind == "egg-yolk");
-    let milk = finish(&|l| l.ingredient.kind.starts_with("milk-") || l.ingredient.kind.starts_with("cream-"));
+    let milk = finish(&|l| l.ingredient.is(Fact::Milk));
     let glaze = if finish(&|l| l.ingredient.family == Family::Alkali) {
         Glaze::Soda
     } else if yolk && milk {

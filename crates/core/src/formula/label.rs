@@ -8,7 +8,7 @@ use std::sync::Arc;
 use super::{Analysis, Line, Stage};
 use crate::{
     measure::Band,
-    pantry::{Family, Gluten, Ingredient},
+    pantry::{Fact, Family, Gluten, Ingredient},
 };
 
 /// Grams of salt for a gram of sodium, as the law reckons (Regulation (EU) 1169/2011, Annex I, from memory).
@@ -64,7 +64,7 @@ pub struct Label {
 
 /// Lines whose matter is eaten: a bath and its soda are poured away.
 fn is_eaten(l: &Line) -> bool {
-    l.in_dough() || !(l.ingredient.family == Family::Alkali || l.ingredient.kind == "water")
+    l.in_dough() || !(l.ingredient.family == Family::Alkali || l.ingredient.is(Fact::Water))
 }
 
 impl Analysis<'_> {

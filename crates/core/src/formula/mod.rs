@@ -50,7 +50,7 @@ use crate::{
     findings::{Change, Remedy},
     measure::Band,
     oven::{Shape, Vessel},
-    pantry::{Ingredient, Pan, Pantry, YeastKind},
+    pantry::{Fact, Ingredient, Pan, Pantry, YeastKind},
 };
 
 /// One line of a formula, checked.
@@ -82,12 +82,12 @@ impl Line {
     /// Whether it is baker's leaven (old dough is prefermented flour, no leaven).
     #[must_use]
     pub fn is_leaven(&self) -> bool {
-        self.stage == Stage::Leaven || self.ingredient.kind.starts_with("leaven-")
+        self.stage == Stage::Leaven || self.ingredient.is(Fact::Leaven)
     }
     /// Whether its flour is fermented before the mix.
     #[must_use]
     pub fn is_prefermented(&self) -> bool {
-        self.is_leaven() || self.stage == Stage::Preferment || self.ingredient.kind == "old-dough"
+        self.is_leaven() || self.stage == Stage::Preferment || self.ingredient.is(Fact::OldDough)
     }
 }
 

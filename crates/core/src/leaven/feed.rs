@@ -50,7 +50,8 @@ pub struct FeedPlan {
     pub second: Option<(Timestamp, FeedRow)>,
 }
 
-const RATIOS: [f64; 4] = [1.0, 2.0, 5.0, 10.0];
+/// Parts of flour to one of seed that are offered. Common practice, no source.
+pub(crate) const RATIOS: [f64; 4] = [1.0, 2.0, 5.0, 10.0];
 /// How long a fed leaven is looked at, h.
 const LOOK_H: f64 = 60.0;
 /// Space over the highest it gets.

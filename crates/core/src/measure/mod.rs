@@ -3,9 +3,11 @@
 //! A temperature and a difference of temperatures are two types; kitchen minutes and dough hours
 //! are two types. Each quantity checks its range where it is made.
 
+mod degrees;
 mod show;
 mod working;
 
+pub use degrees::{celsius_of, fahrenheit_of};
 pub use show::{
     show, show_clock_span, show_degrees, show_grams, show_minutes, show_money, show_percent, show_rough, show_rough_range, show_spread,
     thousands, to_nearest, weighable,

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use super::{DegreeScale, SettingFinding, SettingRead, read_setting, setting::GAS_MARKS};
 use crate::{
     input::number,
-    measure::{show, to_nearest},
+    measure::{fahrenheit_of, show, to_nearest},
 };
 
 /// What stands on the dial.
@@ -59,7 +59,7 @@ impl Dial {
     pub fn figure(self, set_c: f64) -> String {
         match self {
             Self::Celsius => show(to_nearest(set_c, 5.0), 0),
-            Self::Fahrenheit => show(to_nearest(set_c * 1.8 + 32.0, 5.0), 0),
+            Self::Fahrenheit => show(to_nearest(fahrenheit_of(set_c), 5.0), 0),
             Self::Gas => {
                 let apart = |c: f64| (c - set_c).abs();
                 let nearest = GAS_MARKS.iter().min_by(|a, b| apart(a.1).total_cmp(&apart(b.1)));

@@ -1,5 +1,7 @@
 //! What a figure on a dial or in a recipe means. A changed reading is always shown for confirming.
 
+use crate::measure::celsius_of;
+
 /// On which scale a setting was given.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum DegreeScale {
@@ -55,10 +57,6 @@ pub struct SettingRead {
     pub finding: Option<SettingFinding>,
 }
 
-fn fahrenheit(f: f64) -> f64 {
-    (f - 32.0) / 1.8
-}
-
 /// Gas marks in °C. Common practice, no source.
 pub(super) const GAS_MARKS: [(f64, f64); 11] = [
     (0.25, 110.0),
@@ -89,7 +87,7 @@ pub fn read_setting(value: f64, scale: DegreeScale) -> SettingRead {
     match scale {
         DegreeScale::Gas => gas_mark(None),
         DegreeScale::Celsius if value > 600.0 => refused,
-        DegreeScale::Celsius if value > 300.0 => read(fahrenheit(value), Some(F::LooksLikeFahrenheit)),
+        DegreeScale::Celsius if value > 300.0 => read(celsius_of(value), Some(F::LooksLikeFahrenheit)),
         DegreeScale::Celsius if value > 275.0 => read(value, Some(F::HotterThanMostHomeOvens)),
         DegreeScale::Celsius if whole_mark => gas_mark(Some(F::LooksLikeGasMark)),
         DegreeScale::Celsius if value < 100.0 || value.is_nan() => refused,
@@ -97,11 +95,11 @@ pub fn read_setting(value: f64, scale: DegreeScale) -> SettingRead {
         DegreeScale::Celsius => read(value, None),
         DegreeScale::Fahrenheit if !(140.0..=600.0).contains(&value) || value.is_nan() => refused,
         DegreeScale::Fahrenheit if value < 212.0 => read(value, Some(F::LooksLikeCelsius)),
-        DegreeScale::Fahrenheit if value < 300.0 => read(fahrenheit(value), Some(F::CoolForBread)),
-        DegreeScale::Fahrenheit => read(fahrenheit(value), None),
+        DegreeScale::Fahrenheit if value < 300.0 => read(celsius_of(value), Some(F::CoolForBread)),
+        DegreeScale::Fahrenheit => read(celsius_of(value), None),
         DegreeScale::Unsaid if whole_mark => gas_mark(Some(F::AssumedGasMark)),
         DegreeScale::Unsaid if (140.0..=300.0).contains(&value) => read(value, Some(F::AssumedCelsius)),
-        DegreeScale::Unsaid if value > 300.0 && value <= 600.0 => read(fahrenheit(value), Some(F::AssumedFahrenheit)),
+        DegreeScale::Unsaid if value > 300.0 && value <= 600.0 => read(celsius_of(value), Some(F::AssumedFahrenheit)),
         DegreeScale::Unsaid => refused,
     }
 }

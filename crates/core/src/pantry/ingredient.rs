@@ -48,6 +48,66 @@ families! {
     Topping "topping" "Toppings",
 }
 
+macro_rules! facts {
+    ($($(#[$said:meta])* $variant:ident $word:literal),* $(,)?) => {
+        /// What the rules ask of an ingredient beside its shelf and its composition: the column `facts`.
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+        pub enum Fact { $($(#[$said])* $variant),* }
+        impl Fact {
+            /// All of them.
+            pub const ALL: &[Self] = &[$(Self::$variant),*];
+            /// As the table writes it.
+            #[must_use]
+            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
+            fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
+        }
+    };
+}
+facts! {
+    /// Plain water: what is warmed or cooled, and costs nothing.
+    Water "water",
+    /// Milk, cream and what is drunk instead: browns and softens.
+    Milk "milk",
+    /// Flour of the whole grain.
+    Wholegrain "wholegrain",
+    /// Rye, as flour or leaven.
+    Rye "rye",
+    /// White wheat flour, whose gluten follows from its protein.
+    WhiteWheat "white-wheat",
+    /// Butter and ghee.
+    Butter "butter",
+    /// Oil: pours, and does not wait for the gluten.
+    Oil "oil",
+    /// Fat that is sold in sticks.
+    InSticks "in-sticks",
+    /// Cheese that counts as cheese, not as milk.
+    Cheese "cheese",
+    /// Brings salt of its own into a dough.
+    BringsSalt "brings-salt",
+    /// Sours a dough.
+    Sour "sour",
+    /// Drinks what gluten needs unless it is soaked.
+    Fibre "fibre",
+    /// Holds the gas where there is no gluten.
+    Binder "binder",
+    /// Flour with baking powder in it.
+    SelfRaising "self-raising",
+    /// Baking soda.
+    Soda "soda",
+    /// Baker's leaven, ready or to be built.
+    Leaven "leaven",
+    /// Dough of the day before.
+    OldDough "old-dough",
+    /// Malt whose enzymes still work, unless it says otherwise.
+    MaltEnzymes "malt-enzymes",
+    /// Brown sugar: packed or loose in the cup.
+    BrownSugar "brown-sugar",
+    /// Onion and garlic, raw unless it says otherwise.
+    Allium "allium",
+    /// Comes out of the fridge.
+    KeptCold "kept-cold",
+}
+
 /// When it goes in; gives the default stage of a line.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[allow(missing_docs, reason = "the names say it")]
@@ -179,15 +239,29 @@ pub struct Ingredient {
     pub allergens: Vec<String>,
     pub gluten: Gluten,
     pub added: Added,
+    /// What else the rules ask of it.
+    pub facts: Vec<Fact>,
+    /// Acetic acid, or what acts like it, % of its weight.
+    pub acid_pct: f64,
+    /// Its weight in water that it drinks where it goes in dry.
+    pub drinks: f64,
+    /// From this share of the flour on it holds yeast back, %.
+    pub slows_yeast_from_pct: Option<f64>,
     pub source: String,
     pub note: String,
 }
 
 impl Ingredient {
+    /// Whether a fact of the table holds for it.
+    #[must_use]
+    pub fn is(&self, fact: Fact) -> bool {
+        self.facts.contains(&fact)
+    }
+
     /// Of a leaven: the class of its flour as the rise model knows it, and its water on that flour, percent.
     #[must_use]
     pub fn leaven_flour(&self) -> (&'static str, f64) {
-        let class = if self.kind == "leaven-rye" { "light-rye" } else { "plain-white" };
+        let class = if self.is(Fact::Rye) { "light-rye" } else { "plain-white" };
         (class, 100.0 * self.hydration_share / self.flour_share.max(0.01))
     }
 
@@ -227,6 +301,7 @@ impl Ingredient {
             ("protein_pct", self.protein_pct),
             ("salt_pct", self.salt_pct),
             ("alcohol_pct", self.alcohol_pct),
+            ("acid_pct", self.acid_pct),
         ];
         if let Some((name, pct)) = parts.into_iter().find(|(_, pct)| !(0.0..=100.0).contains(pct)) {
             return Err((name, format!("A share lies between 0 and 100 %; {pct} does not.")));
@@ -277,7 +352,7 @@ impl Ingredient {
     pub fn pours(&self) -> bool {
         matches!(self.family, Family::Liquid | Family::Egg)
             || (self.family == Family::Dairy && self.water_pct > 40.0)
-            || (self.family == Family::Fat && self.kind.starts_with("oil"))
+            || self.is(Fact::Oil)
             || (self.family == Family::Sugar && self.water_pct > 12.0)
     }
 }
@@ -308,6 +383,10 @@ struct Row {
     allergens: String,
     gluten: String,
     added: String,
+    facts: String,
+    acid_pct: String,
+    drinks: String,
+    slows_yeast_from_pct: String,
     composition_source: String,
     density_source: String,
     note: String,
@@ -349,6 +428,12 @@ pub(super) fn read(csv: &str) -> Result<Vec<Ingredient>, TableError> {
                 other => return Err(bad(&r.id, format!("gluten {other}"))),
             },
             added: Added::from_word(&r.added).ok_or_else(|| bad(&r.id, format!("added {}", r.added)))?,
+            facts: list(&r.facts)
+                .map(|word| Fact::from_word(word).ok_or_else(|| bad(&r.id, format!("facts: {word} is none"))))
+                .collect::<Result<_, _>>()?,
+            acid_pct: share("acid_pct", &r.acid_pct)?,
+            drinks: share("drinks", &r.drinks)?,
+            slows_yeast_from_pct: number("slows_yeast_from_pct", &r.slows_yeast_from_pct)?,
             flour_share: share("flour_share", &r.flour_share)?,
             hydration_share: share("hydration_share", &r.hydration_share)?,
             cup_us_g: number("cup_us_g", &r.cup_us_g)?,

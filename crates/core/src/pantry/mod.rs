@@ -14,7 +14,7 @@ mod units;
 pub use allergens::{ALLERGENS, read_allergen};
 pub(crate) use fold::push_plain;
 pub use fold::{fold, stem};
-pub use ingredient::{Added, Family, Gluten, Ingredient, PieceWeight, YeastKind};
+pub use ingredient::{Added, Fact, Family, Gluten, Ingredient, PieceWeight, YeastKind};
 pub use names::{NameOf, Near, Synonym};
 pub use own::{OwnIngredient, OwnPan, Shelf, likenesses};
 pub use own_word::OwnWord;
@@ -83,12 +83,13 @@ impl Pantry {
         let synonyms: Arc<[Synonym]> = read_synonyms(&ingredients)?.into();
         let names = names::NameIndex::new(&ingredients, 0..ingredients.len(), &[], &synonyms);
         let flours = read_flours(&ingredients)?;
+        let (yeast_equivalents, yeast_packs) = read_yeasts()?;
         Ok(Self {
             by_id,
             names,
             flours,
-            yeast_equivalents: read_yeasts()?.0,
-            yeast_packs: read_yeasts()?.1,
+            yeast_equivalents,
+            yeast_packs,
             pans: pans::read()?.into_iter().map(Arc::new).collect(),
             measures: Measures::read(MEASURES, MEASURE_WORDS)?,
             synonyms,
@@ -322,23 +323,28 @@ struct YeastRow {
     instant_equivalent_per_g: String,
 }
 
+/// Grams of instant yeast that raise as much as one gram of each kind.
+pub(crate) fn instant_equivalents() -> Result<HashMap<YeastKind, f64>, TableError> {
+    Ok(read_yeasts()?.0)
+}
+
 fn read_yeasts() -> Result<(HashMap<YeastKind, f64>, Vec<YeastPack>), TableError> {
     const FILE: &str = "yeasts.csv";
-    let mut equivalents = HashMap::new();
+    let mut equivalents: HashMap<YeastKind, f64> = HashMap::new();
     let mut packs = Vec::new();
     for row in csv::Reader::from_reader(YEASTS.as_bytes()).deserialize() {
         let row: YeastRow = row.map_err(|e| TableError { file: FILE, row: "?".into(), what: e.to_string() })?;
         let value = field_number(FILE, &row.id, "instant_equivalent_per_g", &row.instant_equivalent_per_g)?;
-        if let (Some(kind), Some(value)) = (YeastKind::from_word(&row.kind), value) {
-            equivalents.entry(kind).or_insert(value);
+        if let (Some(kind), Some(value)) = (YeastKind::from_word(&row.kind), value)
+            && equivalents.insert(kind, value).is_some_and(|told| told != value)
+        {
+            return Err(TableError { file: FILE, row: row.id, what: format!("{} raises otherwise in another row", row.kind) });
         }
         if let (Some(kind), Some(grams)) = (YeastKind::from_word(&row.kind), field_number(FILE, &row.id, "pack_g", &row.pack_g)?) {
             let form = if row.id.contains("cube") || row.id.contains("cake") { "cube" } else { "sachet" };
             packs.push(YeastPack { kind, form, countries: row.country.split(", ").map(str::to_owned).collect(), grams });
         }
     }
-    // A third, exactly: the table prints three digits, the fermentation model counts with the fraction.
-    equivalents.insert(YeastKind::Fresh, 1.0 / 3.0);
     Ok((equivalents, packs))
 }
 

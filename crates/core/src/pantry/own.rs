@@ -7,7 +7,7 @@ use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 
-use super::{Family, Ingredient, OwnWord, Pan, PanShape, Pantry, PieceWeight, allergens::read_allergen, fold};
+use super::{Fact, Family, Ingredient, OwnWord, Pan, PanShape, Pantry, PieceWeight, allergens::read_allergen, fold};
 use crate::{
     input::{Errors, InputErrors, Pointer},
     measure::Band,
@@ -18,9 +18,6 @@ use crate::{
 const POINTS_PER_PROTEIN: f64 = 1.6;
 /// White wheat flour holds gas as a strong one from this protein on, as in flours.csv.
 const STRONG_FROM_PCT: f64 = 11.7;
-/// White wheat flours, whose gluten follows from their protein.
-const WHITE_WHEAT: [&str; 7] =
-    ["wheat-bread", "wheat-ap", "wheat-00", "wheat-french-t65", "wheat-german-550", "wheat-cake", "wheat-pastry"];
 /// How far a cup weighed once may be from the next. Common practice, no source.
 const CUP_SPREAD: f64 = 0.1;
 
@@ -235,7 +232,7 @@ impl OwnIngredient {
     /// What the models need to know of it, if it is a flour.
     fn flour_kind(&self, like: &Ingredient, pantry: &Pantry) -> Option<super::FlourKind> {
         let kind = pantry.flour_kind(&like.id)?;
-        let white = WHITE_WHEAT.contains(&like.id.as_str());
+        let white = like.is(Fact::WhiteWheat);
         let more = self.protein_pct.filter(|_| white).map_or(0.0, |p| (p - like.protein_pct) * POINTS_PER_PROTEIN);
         let gas_class = match self.protein_pct.filter(|_| white) {
             Some(p) if p >= STRONG_FROM_PCT => "strong-white",

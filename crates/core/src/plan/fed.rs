@@ -8,7 +8,7 @@ use crate::{
     formula::{Analysis, Line},
     input::{Errors, InputErrors, Pointer},
     measure::{show, show_minutes},
-    pantry::Family,
+    pantry::Fact,
 };
 
 /// Ids of the findings raised here, with their reason and source.
@@ -35,7 +35,7 @@ pub struct Fed {
 /// The ready leaven of a dough, if it holds one.
 #[must_use]
 pub fn ready_leaven<'a>(a: &'a Analysis<'_>) -> Option<&'a Line> {
-    a.formula.lines.iter().find(|l| l.in_dough() && l.ingredient.family == Family::Leaven && l.ingredient.kind.starts_with("leaven-"))
+    a.formula.lines.iter().find(|l| l.in_dough() && l.ingredient.is(Fact::Leaven))
 }
 
 impl Fed {

@@ -8,7 +8,7 @@ use super::{
     questions::{Answer, Question},
     read_line::ReadLine,
 };
-use crate::pantry::Family;
+use crate::pantry::{Fact, Family};
 
 /// Words that settle which yeast is meant.
 const YEAST_TOLD: Clues = enum_set!(Clue::Instant | Clue::Dry | Clue::Active | Clue::Fresh | Clue::Quick | Clue::YeastForm | Clue::Sachet);
@@ -34,11 +34,11 @@ pub(super) fn of_line(line: &mut ReadLine) {
             ],
         ));
     }
-    if line.ingredient.kind.starts_with("leaven-") && !tells_hydration(&line.source) && !clues.contains(Clue::Hydration) {
+    if line.ingredient.is(Fact::Leaven) && !tells_hydration(&line.source) && !clues.contains(Clue::Hydration) {
         line.questions.push(Question::new(
             "leaven-hydration",
             vec![
-                Answer::kind("100", "Half water", if line.ingredient.kind == "leaven-rye" { "leaven-rye" } else { "leaven-wheat" }),
+                Answer::kind("100", "Half water", if line.ingredient.is(Fact::Rye) { "leaven-rye" } else { "leaven-wheat" }),
                 Answer::kind("50", "Stiff, one third water", "leaven-stiff"),
             ],
         ));

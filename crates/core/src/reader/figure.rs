@@ -9,7 +9,7 @@ use super::{
     stated::Stated,
 };
 use crate::{
-    measure::Band,
+    measure::{Band, celsius_of},
     oven::{DegreeScale, Shape, read_setting},
     pantry::{Family, MeasureKind},
 };
@@ -220,7 +220,7 @@ impl<'a> Scan<'a> {
         }
         let v = value.likely;
         let in_c = |v: f64| {
-            if scale == DegreeScale::Fahrenheit || (scale == DegreeScale::Unsaid && v > 110.0 && v < 215.0) { (v - 32.0) / 1.8 } else { v }
+            if scale == DegreeScale::Fahrenheit || (scale == DegreeScale::Unsaid && v > 110.0 && v < 215.0) { celsius_of(v) } else { v }
         };
         if self.is_core(at, next) && CORE_C.contains(&in_c(v)) {
             return Some((What::Core(in_c(v)), next));
@@ -263,7 +263,7 @@ impl<'a> Scan<'a> {
 
     /// A bare number said to be inside: `195 inside`.
     pub fn bare_core(&self, value: f64, at: usize, end: usize) -> Option<f64> {
-        let c = if value > 120.0 { (value - 32.0) / 1.8 } else { value };
+        let c = if value > 120.0 { celsius_of(value) } else { value };
         (self.is_core(at, end) && CORE_C.contains(&c)).then_some(c)
     }
 

@@ -15,7 +15,7 @@ use super::{
 };
 use crate::{
     formula::Stage,
-    measure::Band,
+    measure::{Band, celsius_of},
     pantry::{Family, Ingredient, Pantry, fold},
 };
 
@@ -257,10 +257,10 @@ impl<'a> Writing<'_, 'a, '_> {
                 let text = self.scan.tok(letter).filter(|_| letter < self.end).map_or("", |t| t.text);
                 let v = value.likely;
                 match text {
-                    "F" | "f" | "Fahrenheit" if v >= 32.0 => return Some((v - 32.0) / 1.8),
+                    "F" | "f" | "Fahrenheit" if v >= 32.0 => return Some(celsius_of(v)),
                     "C" | "Celsius" if degree || v > 20.0 => return Some(v),
                     "c" if degree => return Some(v),
-                    _ if degree => return Some(if v > 70.0 { (v - 32.0) / 1.8 } else { v }),
+                    _ if degree => return Some(if v > 70.0 { celsius_of(v) } else { v }),
                     _ => {}
                 }
                 i = end.max(i + 1);

@@ -241,7 +241,7 @@ impl<'a> Recipe<'_, 'a, '_> {
     fn boiled(&mut self, events: &[Event<'_>], known: usize) {
         let boils = events.iter().any(|e| matches!(e.what, What::Verb(Act::Boil)));
         let here = self.reading.lines.get_mut(known..).unwrap_or_default();
-        if boils && here.iter().any(|l| l.ingredient.family == Family::Alkali || l.ingredient.kind == "baking-soda") {
+        if boils && here.iter().any(|l| l.ingredient.family == Family::Alkali) {
             here.iter_mut().for_each(|l| l.stage = Stage::Finish);
         }
     }

@@ -10,7 +10,7 @@ use enumset::enum_set;
 
 use crate::{
     measure::{Band, CUP_US_ML},
-    pantry::{Family, Ingredient, MeasureKind, MeasureWord, Pantry, YeastKind},
+    pantry::{Fact, Family, Ingredient, MeasureKind, MeasureWord, Pantry, YeastKind},
 };
 
 /// Whether a line can weigh that: a range from nothing is no weight, nor is more than a bakery's trough.
@@ -62,9 +62,7 @@ impl Weighing<'_> {
     }
 
     fn mass(&self, a: &Amount<'_>, unit: &MeasureWord, questions: &mut Vec<Question>) -> Option<Band> {
-        let fatty =
-            self.ingredient.kind.starts_with("butter") || self.ingredient.kind == "margarine" || self.ingredient.kind == "shortening";
-        if unit.id == "stick" && !fatty {
+        if unit.id == "stick" && !self.ingredient.is(Fact::InSticks) {
             return None;
         }
         let u = if unit.value.is_exact() || unit.id == "stick" { Band::exact(unit.value.likely) } else { unit.value };
@@ -197,7 +195,7 @@ impl Weighing<'_> {
                 })
                 .collect();
             questions.push(Question::new("flour-measure", answers));
-        } else if i.kind.starts_with("sugar-brown") {
+        } else if i.is(Fact::BrownSugar) {
             questions.push(Question::new(
                 "packed-or-loose",
                 vec![
@@ -230,7 +228,7 @@ impl Weighing<'_> {
     /// A spoon of salt weighs 2.5 to 6 g by the kind.
     fn salt_by_volume(&self, ml: Band, questions: &mut Vec<Question>) -> Option<Band> {
         let i = self.ingredient;
-        if i.family != Family::Salt || !i.kind.starts_with("salt-") {
+        if i.family != Family::Salt || i.salt_pct < 90.0 {
             return None;
         }
         let spoons = ml.likely / if self.choices.is_american() { 4.929 } else { 5.0 };

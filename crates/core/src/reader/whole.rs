@@ -10,7 +10,7 @@ use crate::{
     formula::{Line, OvenTold, Phase, Pieces, Stage, ToldStep, WEAVES, whole_bake},
     measure::Band,
     oven::Shape,
-    pantry::{Family, Pantry},
+    pantry::{Fact, Family, Pantry},
 };
 
 /// After the text is read and before questions are answered.
@@ -143,7 +143,7 @@ fn overnight(reading: &mut Reading) {
 /// Grams of rye, or of other flour, in the list of the leaven.
 fn built_flour(reading: &Reading, rye: bool) -> f64 {
     let flour = reading.lines.iter().filter(|l| l.stage == Stage::Leaven && l.ingredient.family == Family::Flour);
-    flour.filter(|l| l.ingredient.kind.starts_with("rye-") == rye).filter_map(|l| l.grams.map(|g| g.likely)).sum()
+    flour.filter(|l| l.ingredient.is(Fact::Rye) == rye).filter_map(|l| l.grams.map(|g| g.likely)).sum()
 }
 
 /// A leaven that is built in its own list and named again in the dough is one leaven: what the dough takes of it is

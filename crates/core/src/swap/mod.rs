@@ -8,7 +8,7 @@ use crate::{
     findings::Change,
     formula::{Formula, Line, Stage},
     measure::{Band, show_grams, weighable},
-    pantry::{Family, Ingredient, Pantry, TableError, field_number},
+    pantry::{Fact, Family, Ingredient, Pantry, TableError, field_number},
 };
 
 const FILE: &str = "swaps.csv";
@@ -89,8 +89,12 @@ impl Swaps {
                 }
             }
             let number = |name: &str, text: &str| field_number(FILE, &r.id, name, text).map(|v| v.unwrap_or(0.0));
+            // What one yeast is in another stands with the yeasts.
+            let instant = |id: &str| pantry.get(id).and_then(|i| i.yeast_kind()).map(|kind| pantry.instant_equivalent(kind));
+            let factor = field_number(FILE, &r.id, "factor", &r.factor)?.or_else(|| Some(instant(&r.from_id)? / instant(&r.to_id)?));
+            let factor = factor.ok_or_else(|| TableError { file: FILE, row: r.id.clone(), what: "factor is missing".to_owned() })?;
             rows.push(Row {
-                factor: number("factor", &r.factor)?,
+                factor,
                 part: field_number(FILE, &r.id, "part", &r.part)?.unwrap_or(1.0),
                 gaps: [
                     number("liquid_gap", &r.liquid_gap_g_per_100g)?,
@@ -130,7 +134,7 @@ type Fill = (fn(&Line) -> bool, &'static str);
 
 /// What makes up a gap: where it is taken from, and what is added where no line holds it.
 const FILLS: [Fill; 4] = [
-    (|l| l.ingredient.kind == "water", "water"),
+    (|l| l.ingredient.is(Fact::Water), "water"),
     (|l| l.ingredient.family == Family::Fat, "oil-neutral"),
     (|l| l.ingredient.family == Family::Sugar && l.ingredient.water_pct < 12.0, "sugar-white"),
     (|l| l.ingredient.family == Family::Salt, "salt-fine"),

@@ -12,7 +12,7 @@ use crate::{
     formula::Analysis,
     input::{InputErrors, Pointer},
     measure::{Celsius, Grams, Kelvins, Working, show},
-    pantry::{Family, Ingredient},
+    pantry::{Fact, Family, Ingredient},
 };
 
 /// Which way of reckoning.
@@ -140,10 +140,10 @@ pub struct WaterAnswer {
 fn heat_of(i: &Ingredient, k: &Constants) -> f64 {
     let key = match i.family {
         Family::Flour | Family::Starch | Family::Gum | Family::Spice => "flour",
-        Family::Liquid if i.kind == "water" => "water",
+        Family::Liquid if i.is(Fact::Water) => "water",
         Family::Liquid | Family::Dairy => "milk",
         Family::Egg => "egg",
-        Family::Fat if i.kind.starts_with("oil") => "oil",
+        Family::Fat if i.is(Fact::Oil) => "oil",
         Family::Fat => "butter",
         Family::Sugar if i.water_pct > 12.0 => "honey",
         Family::Sugar => "sugar",
@@ -189,10 +189,10 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
         errors.range(here.at("c"), *c, -30.0, 60.0, "This temperature must be between -30 and 60 °C.");
     }
     let plain = |l: &crate::formula::Line| l.in_dough() && !l.is_prefermented();
-    let has_water = a.formula.lines.iter().any(|l| l.ingredient.kind == "water" && plain(l));
+    let has_water = a.formula.lines.iter().any(|l| l.ingredient.is(Fact::Water) && plain(l));
     // A dough mixed with milk alone: the milk is what can be warmed or cooled.
     let is_water =
-        |l: &crate::formula::Line| plain(l) && if has_water { l.ingredient.kind == "water" } else { l.ingredient.family == Family::Liquid };
+        |l: &crate::formula::Line| plain(l) && if has_water { l.ingredient.is(Fact::Water) } else { l.ingredient.family == Family::Liquid };
     let water_g: f64 = a.formula.lines.iter().filter(|l| is_water(l)).map(|l| l.grams.likely).sum();
     if water_g <= 0.0 {
         errors.add(root.at("formula"), "There is no water or milk in this formula whose warmth could be chosen.");
@@ -213,14 +213,11 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
             .from("common practice, no source; ±40 %"),
     ];
     for (i, line) in a.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !is_water(l)) {
-        let chilled = matches!(line.ingredient.family, Family::Dairy | Family::Egg)
-            || line.ingredient.kind.starts_with("milk-")
-            || line.ingredient.kind.starts_with("butter");
         let dry = matches!(line.ingredient.family, Family::Flour | Family::Starch | Family::Sugar | Family::Salt)
-            || line.ingredient.kind.starts_with("oil");
+            || line.ingredient.is(Fact::Oil);
         let usual = match ask.preferment_c {
             Some(c) if line.is_prefermented() => c,
-            _ if chilled && !line.ingredient.kind.starts_with("butter") && !line.ingredient.kind.ends_with("powder-skim") => ask.fridge_c,
+            _ if line.ingredient.is(Fact::KeptCold) => ask.fridge_c,
             _ if dry => ask.flour_c,
             _ => ask.room_c,
         };

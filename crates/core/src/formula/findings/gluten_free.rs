@@ -47,7 +47,7 @@ fn cross_contact(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 }
 
 fn is_gum(l: &Line) -> bool {
-    matches!(l.ingredient.kind.as_str(), "psyllium" | "xanthan" | "guar")
+    l.ingredient.is(Fact::Binder)
 }
 
 fn no_gum(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {

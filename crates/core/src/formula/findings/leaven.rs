@@ -26,8 +26,8 @@ pub(super) const RULES: &[Rule] = &[
 ];
 
 fn leaven_assumed(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let assumed =
-        a.formula.lines.iter().enumerate().filter(|(_, l)| l.ingredient.kind == "leaven-wheat" || l.ingredient.kind == "leaven-rye");
+    let halves = |l: &Line| l.ingredient.is(Fact::Leaven) && l.ingredient.flour_share == l.ingredient.hydration_share;
+    let assumed = a.formula.lines.iter().enumerate().filter(|(_, l)| halves(l));
     let told = |l: &Line| l.hydration_pct.is_some() || l.source.as_deref().is_some_and(|s| s.contains('%'));
     assumed
         .filter(|(_, l)| l.source.is_some() && !told(l))
@@ -69,13 +69,12 @@ fn all_prefermented(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 }
 
 fn rye_no_acid(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let sour =
-        |l: &Line| matches!(l.ingredient.kind.as_str(), "vinegar" | "buttermilk" | "citric-acid" | "kefir" | "yogurt" | "lemon-juice");
-    let rye = |l: &Line| l.ingredient.kind.starts_with("rye-") && !l.is_prefermented();
+    let sour = |l: &Line| l.ingredient.is(Fact::Sour);
+    let rye = |l: &Line| l.ingredient.is(Fact::Rye) && !l.is_prefermented();
     if a.rye_pct < 50.0 || a.leaven_flour_pct.likely >= 12.0 || share(a, sour) > 0.0 {
         return Vec::new();
     }
-    let fix = main_line(a, rye).zip(main_line(a, |l| l.ingredient.kind == "water")).and_then(|((line, now), (water, wet))| {
+    let fix = main_line(a, rye).zip(main_line(a, |l| l.ingredient.is(Fact::Water))).and_then(|((line, now), (water, wet))| {
         let part = to_nearest(now / 3.0, 1.0);
         (wet > part).then(|| {
             Remedy::new(

@@ -16,7 +16,7 @@ use crate::{
     Tables,
     findings::{Change, Finding, Remedy, Severity},
     measure::{Band, show, show_grams, show_percent, to_nearest, weighable},
-    pantry::{Family, Gluten, Pan, YeastKind},
+    pantry::{Fact, Family, Gluten, Pan, YeastKind},
 };
 use Severity::{Caution, Note, Stop};
 

@@ -22,10 +22,7 @@ const HINDERING_FAT_PCT: f64 = 8.0;
 
 fn fat_early(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let solid = |l: &Line| {
-        l.ingredient.family == Family::Fat
-            && l.stage == Stage::Dough
-            && !l.ingredient.kind.starts_with("oil-")
-            && !says(l, &["melted", "rubbed"])
+        l.ingredient.family == Family::Fat && l.stage == Stage::Dough && !l.ingredient.is(Fact::Oil) && !says(l, &["melted", "rubbed"])
     };
     let Some((line, _)) = main_line(a, solid).filter(|_| share(a, solid) >= HINDERING_FAT_PCT) else { return Vec::new() };
     one(

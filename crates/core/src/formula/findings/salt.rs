@@ -73,8 +73,7 @@ fn salt_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 }
 
 fn salt_twice(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let brings =
-        |l: &Line| l.ingredient.kind == "butter-salted" || l.ingredient.kind.starts_with("cheese-") || l.ingredient.kind == "olives";
+    let brings = |l: &Line| l.ingredient.is(Fact::BringsSalt);
     let grams: f64 = dough_lines(a, brings).map(|(_, l)| l.grams.likely * l.ingredient.salt_pct / 100.0).sum();
     let Some((salt, now)) = main_line(a, |l| l.ingredient.family == Family::Salt) else { return Vec::new() };
     let Some((from, _)) = main_line(a, brings) else { return Vec::new() };

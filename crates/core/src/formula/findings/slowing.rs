@@ -1,5 +1,7 @@
 //! Findings: what holds yeast back or weakens the dough.
 
+use std::collections::BTreeSet;
+
 use super::*;
 
 pub(super) const RULES: &[Rule] = &[
@@ -22,7 +24,7 @@ pub(super) const RULES: &[Rule] = &[
 ];
 
 fn sugar_slows(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
-    let tolerant = a.formula.lines.iter().any(|l| l.ingredient.kind == "yeast-osmotolerant");
+    let tolerant = a.formula.lines.iter().any(|l| l.ingredient.yeast_kind() == Some(YeastKind::Osmotolerant));
     if a.sugar_pct.likely < 8.0 || tolerant || a.yeast_instant_pct.likely <= 0.0 {
         return Vec::new();
     }
@@ -39,52 +41,56 @@ fn sugar_slows(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
     )
 }
 
-/// Spices that hold yeast back, from so much percent of the flour.
-const SPICES: &[(&str, f64)] =
-    &[("cinnamon", 0.5), ("clove", 0.1), ("allspice", 0.3), ("nutmeg", 0.5), ("mustard-seed", 0.3), ("mixed-spice", 0.5)];
+/// What holds yeast back from a share of the flour on: the heaviest line of each kind that has more, with the share
+/// in % and its limit.
+fn holding_back<'a>(a: &'a Analysis<'_>, is: impl Fn(&Line) -> bool + Copy + 'a) -> impl Iterator<Item = (usize, &'a Line, f64, f64)> {
+    let kinds: BTreeSet<&str> = dough_lines(a, is).map(|(_, l)| l.ingredient.kind.as_str()).collect();
+    kinds.into_iter().filter_map(move |kind| {
+        let same = |l: &Line| l.ingredient.kind == kind && is(l);
+        let (at, _) = main_line(a, same)?;
+        let line = a.formula.lines.get(at)?;
+        let (percent, limit) = (share(a, same), line.ingredient.slows_yeast_from_pct?);
+        (percent >= limit).then_some((at, line, percent, limit))
+    })
+}
 
 fn spice_slows(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let risen = a.yeast_instant_pct.likely > 0.0 || a.leaven_flour_pct.likely > 0.0;
-    let over = SPICES.iter().filter(|_| risen).filter_map(|(id, limit)| {
-        let percent = share(a, |l| l.ingredient.kind == *id);
-        let (line, _) = main_line(a, |l| l.ingredient.kind == *id).filter(|_| percent >= *limit)?;
-        let name = name_of(a, line);
-        Some(Found {
-            severity: if percent >= 2.0 * limit { Caution } else { Note },
-            message: format!("{name} in the dough holds the yeast back. In the filling it does not."),
-            line: Some(line),
-            remedies: vec![
-                Remedy::new("Move it to the filling", vec![Change::Stage { line, stage: Stage::Finish }]),
-                Remedy::meant("Meant so"),
-            ],
-        })
+    if a.yeast_instant_pct.likely <= 0.0 && a.leaven_flour_pct.likely <= 0.0 {
+        return Vec::new();
+    }
+    let over = holding_back(a, |l| !l.ingredient.is(Fact::Allium)).map(|(line, _, percent, limit)| Found {
+        severity: if percent >= 2.0 * limit { Caution } else { Note },
+        message: format!("{} in the dough holds the yeast back. In the filling it does not.", name_of(a, line)),
+        line: Some(line),
+        remedies: vec![
+            Remedy::new("Move it to the filling", vec![Change::Stage { line, stage: Stage::Finish }]),
+            Remedy::meant("Meant so"),
+        ],
     });
     over.collect()
 }
 
 fn allium_slows(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let cooked = ["roast", "cooked", "fried", "confit", "caramel", "saut", "powder", "granul"];
-    let raw = |id: &'static str| move |l: &Line| l.ingredient.kind == id && !says(l, &cooked);
-    let over = [("garlic", 1.0), ("onion", 10.0)].into_iter().filter_map(|(id, limit)| {
-        let (line, _) = main_line(a, raw(id)).filter(|_| share(a, raw(id)) >= limit)?;
-        Some(Found {
-            severity: Note,
-            message: format!("Raw {id} slows yeast and slackens the dough. Cook it first."),
-            line: Some(line),
-            remedies: vec![Remedy::meant("It is cooked")],
-        })
+    let raw = |l: &Line| {
+        l.ingredient.is(Fact::Allium) && !says(l, &["roast", "cooked", "fried", "confit", "caramel", "saut", "powder", "granul"])
+    };
+    let over = holding_back(a, raw).map(|(line, l, _, _)| Found {
+        severity: Note,
+        message: format!("Raw {} slows yeast and slackens the dough. Cook it first.", l.ingredient.kind),
+        line: Some(line),
+        remedies: vec![Remedy::meant("It is cooked")],
     });
     over.collect()
 }
 
-/// Acetic acid, or what acts like it, in percent of the flour. Vinegar holds 5 %, lemon and lime juice about 5 % citric.
+/// Acetic acid, or what acts like it, in percent of the flour.
 fn acid_pct(a: &Analysis<'_>) -> f64 {
-    0.05 * share(a, |l| matches!(l.ingredient.kind.as_str(), "vinegar" | "lemon-juice" | "lime-juice"))
-        + share(a, |l| l.ingredient.kind == "citric-acid")
+    let grams: f64 = dough_lines(a, |_| true).map(|(_, l)| l.grams.likely * l.ingredient.acid_pct / 100.0).sum();
+    if a.flour_g.likely > 0.0 { 100.0 * grams / a.flour_g.likely } else { 0.0 }
 }
 
 fn acid_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let sour = |l: &Line| matches!(l.ingredient.kind.as_str(), "vinegar" | "lemon-juice" | "lime-juice" | "citric-acid");
+    let sour = |l: &Line| l.ingredient.acid_pct > 0.0;
     let Some((line, now)) = main_line(a, sour).filter(|_| acid_pct(a) > 0.3) else { return Vec::new() };
     let name = name_of(a, line);
     one(
@@ -105,9 +111,7 @@ fn alcohol_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 }
 
 fn malt_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let is = |l: &Line| {
-        matches!(l.ingredient.kind.as_str(), "malt-powder" | "malted-flour") && !says(l, &["non-diastatic", "non diastatic", "roasted"])
-    };
+    let is = |l: &Line| l.ingredient.is(Fact::MaltEnzymes) && !says(l, &["non-diastatic", "non diastatic", "roasted"]);
     let Some((line, _)) = main_line(a, is).filter(|_| share(a, is) > 1.0) else { return Vec::new() };
     let half = a.grams_at(0.5);
     one(

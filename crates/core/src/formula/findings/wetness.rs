@@ -52,7 +52,7 @@ fn flour_missing(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 /// Water to pour in or take out so that the dough's wetness moves by `points`.
 pub(super) fn water_by(a: &Analysis<'_>, points: f64) -> Option<(f64, Change)> {
     let grams = to_nearest(a.grams_at(points.abs()).max(1.0), if a.grams_at(points.abs()) >= 20.0 { 5.0 } else { 1.0 });
-    match main_line(a, |l| l.ingredient.kind == "water").or_else(|| main_line(a, |l| l.ingredient.family == Family::Liquid)) {
+    match main_line(a, |l| l.ingredient.is(Fact::Water)).or_else(|| main_line(a, |l| l.ingredient.family == Family::Liquid)) {
         Some((line, now)) => {
             let share = a.formula.lines.get(line).map_or(1.0, |l| l.ingredient.hydration_share).max(0.3);
             let next = now + points.signum() * grams / share;
@@ -166,8 +166,7 @@ fn method_g(line: &Line, method: &str) -> Option<f64> {
 
 /// Seeds, oats, bran and coconut that go in dry.
 fn is_dry_fibre(l: &Line) -> bool {
-    let fibre = matches!(l.ingredient.kind.as_str(), "wheat-bran" | "oat-bran" | "oats-rolled" | "coconut-shredded");
-    (fibre || l.ingredient.family == Family::Seed) && !matches!(l.stage, Stage::Soaker | Stage::Scald)
+    (l.ingredient.is(Fact::Fibre) || l.ingredient.family == Family::Seed) && !matches!(l.stage, Stage::Soaker | Stage::Scald)
 }
 
 fn fibre_unsoaked(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {

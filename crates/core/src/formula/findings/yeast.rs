@@ -28,11 +28,9 @@ pub(super) const RULES: &[Rule] = &[
     Rule { id: "osmotolerant-advised", why: "Such a yeast bears sugar better.", source: TRADE, find: osmotolerant },
 ];
 
-fn yeast_missing(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+fn yeast_missing(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
     let chemical = a.formula.lines.iter().any(|l| {
-        l.ingredient.family == Family::LeavenChemical
-            || l.ingredient.kind == "wheat-self-raising"
-            || (l.in_dough() && l.ingredient.kind.starts_with("baking-soda"))
+        l.ingredient.family == Family::LeavenChemical || l.ingredient.is(Fact::SelfRaising) || (l.in_dough() && l.ingredient.is(Fact::Soda))
     });
     let shaped_flat = a.formula.pieces.as_ref().and_then(|p| p.shape) == Some(crate::oven::Shape::Flat);
     if !has_flour(a)
@@ -45,7 +43,7 @@ fn yeast_missing(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         return Vec::new();
     }
     let kind = a.formula.yeast_kind.unwrap_or(YeastKind::Instant);
-    let grams = weighable(a.grams_at(1.0) * instant_grams(kind));
+    let grams = weighable(a.grams_at(1.0) / tables.pantry.instant_equivalent(kind));
     one(
         Stop,
         "Nothing here makes it rise: no yeast and no leaven.".into(),
@@ -58,15 +56,6 @@ fn yeast_missing(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
             Remedy::meant("It is a flat bread"),
         ],
     )
-}
-
-/// Grams of a kind that raise as much as one gram of instant yeast.
-const fn instant_grams(kind: YeastKind) -> f64 {
-    match kind {
-        YeastKind::Instant | YeastKind::Osmotolerant => 1.0,
-        YeastKind::ActiveDry => 1.25,
-        YeastKind::Fresh => 3.0,
-    }
 }
 
 const fn kind_words(kind: YeastKind) -> &'static str {
@@ -96,7 +85,7 @@ fn excess(a: &Analysis<'_>) -> Option<Excess> {
     Some(Excess { line, kind, grams, percent: a.yeast_instant_pct.likely, usual: (low, high.max(0.25)) })
 }
 
-fn yeast_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
+fn yeast_high(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
     let Some(Excess { line, kind, grams, percent, usual: (low, high) }) = excess(a) else { return Vec::new() };
     if percent <= 2.5 * high || !has_flour(a) {
         return Vec::new();
@@ -115,7 +104,8 @@ fn yeast_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         message += &format!(" Ten times less, {} g, would fit: was a point lost?", show_grams(grams / 10.0));
         remedies.push(Remedy::new(format!("Use {} g", show_grams(weighable(grams / 10.0))), vec![set(a, line, grams / 10.0)]));
     }
-    if kind != YeastKind::Fresh && fits(percent / (3.0 * if kind == YeastKind::ActiveDry { 0.8 } else { 1.0 })) {
+    let force = |kind| tables.pantry.instant_equivalent(kind);
+    if kind != YeastKind::Fresh && fits(percent * force(YeastKind::Fresh) / force(kind)) {
         message += " Or was fresh yeast meant?";
         remedies.push(Remedy::new("It is fresh yeast", vec![Change::Ingredient { line, ingredient: "yeast-fresh".into() }]));
     }
@@ -151,9 +141,8 @@ fn yeast_tiny(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     tiny.map(|(i, l)| Found {
         severity: Note,
         message: format!(
-            "A kitchen scale cannot weigh {} g. Stir 1 g into 100 g of the water and use {} g of that.",
-            show_grams(l.grams.likely),
-            show_grams(l.grams.likely * 101.0)
+            "A kitchen scale cannot weigh {} g: dissolve more than you need and use a part of it.",
+            show_grams(l.grams.likely)
         ),
         line: Some(i),
         remedies: Vec::new(),
@@ -175,7 +164,7 @@ fn yeast_and_leaven(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 }
 
 fn chemical(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let is = |l: &Line| l.ingredient.family == Family::LeavenChemical || l.ingredient.kind.starts_with("baking-soda");
+    let is = |l: &Line| l.ingredient.family == Family::LeavenChemical || l.ingredient.is(Fact::Soda);
     let Some((line, _)) = main_line(a, is) else { return Vec::new() };
     if a.yeast_instant_pct.likely <= 0.0 || a.style.id == StyleId::GlutenFree {
         return Vec::new();
@@ -190,7 +179,7 @@ fn chemical(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 }
 
 fn self_raising(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
-    let is = |l: &Line| l.ingredient.kind == "wheat-self-raising";
+    let is = |l: &Line| l.ingredient.is(Fact::SelfRaising);
     let risen = a.yeast_instant_pct.likely > 0.0 || a.leaven_flour_pct.likely > 0.0;
     let Some((line, _)) = main_line(a, is).filter(|_| risen && share(a, is) > 10.0) else { return Vec::new() };
     one(

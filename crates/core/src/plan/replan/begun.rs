@@ -5,7 +5,7 @@ use super::super::{
     rises::{Ran, Rises, running, stands},
     search::{
         curve::{LONGEST_MIN, RiseNeed},
-        dough::{DoughFacts, aims},
+        dough::{DoughFacts, aims, fridge_chills},
         families::{Longest, longest, works_of},
         hours::Minute,
         schedule::{RiseOf, Schedule, ScheduleFamily, Works},
@@ -162,12 +162,14 @@ impl UnderWay {
                 places.iter_mut().filter(|p| p.0 == s.place).for_each(|p| p.1 = s.celsius);
             }
         }
+        let dough_g = analysis.dough_g.likely.clamp(5.0, 20_000.0);
         DoughFacts {
+            fridge_chills: fridge_chills(&places, self.perishable, dough_g, &day.tables.ferment),
             jar: None,
             style: analysis.style.id.word().to_owned(),
             preferment: added(&self.dough),
             dough: self.dough.clone(),
-            dough_g: analysis.dough_g.likely.clamp(5.0, 20_000.0),
+            dough_g,
             piece_g: self.bake.piece_g.clamp(5.0, 20_000.0),
             proof_vessel: self.bake.rises_in(),
             perishable: self.perishable,

@@ -3,7 +3,7 @@
 use super::{
     super::search::{
         dough::DoughFacts,
-        families::{chills, may_be_cold, warm_places},
+        families::{may_be_cold, warm_places},
         hours::Minute,
         schedule::{Leg, RiseOf, Schedule, ScheduleFamily},
     },
@@ -27,7 +27,7 @@ const SHAPED_MIN: Minute = 45;
 pub(super) fn all(day: &OnTheDay<'_>, under_way: &UnderWay, analysis: &Analysis<'_>, facts: &DoughFacts) -> Vec<Schedule> {
     let here = under_way.here.0;
     let warm = warm_places(analysis, &facts.places, true);
-    let cold = may_be_cold(analysis.style.id) && chills(facts);
+    let cold = may_be_cold(analysis.style.id) && facts.fridge_chills;
     let carried = |after: Minute, place: Place| vec![Leg::fixed(here, after), Leg::open(place)];
     let elsewhere: Vec<Vec<Leg>> = warm.iter().filter(|p| **p != here).map(|p| carried(0, *p)).collect();
     let bulk = under_way.begun.rise == RiseOf::Bulk;

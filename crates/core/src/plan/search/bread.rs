@@ -5,7 +5,7 @@ use super::{
     compare::compare,
     day::Day,
     dose::{UsualDose, added},
-    dough::{DoughFacts, DoughRises},
+    dough::{DoughFacts, DoughRises, fridge_chills},
     families::{Fixed, families, folds_of, rules, works_of},
     hours::Minute,
     offer::{Making, Offer},
@@ -79,13 +79,16 @@ impl<'a> Bread<'a> {
         }
         let preferment = self.preferment.clone().unwrap_or_else(|| added(&dough));
         let leaven = ready_leaven(a).map_or(("plain-white", 100.0), |line| line.ingredient.leaven_flour());
+        let places: Vec<_> = ask.places.iter().copied().filter(|(p, _)| self.is_free(*p, ask)).collect();
+        let (dough_g, perishable) = (a.dough_g.likely.clamp(5.0, 20_000.0), a.is_perishable());
         DoughFacts {
+            fridge_chills: fridge_chills(&places, perishable, dough_g, &self.tables.ferment),
             style: a.style.id.word().to_owned(),
             dough,
-            dough_g: a.dough_g.likely.clamp(5.0, 20_000.0),
+            dough_g,
             piece_g: self.bake.piece_g.clamp(5.0, 20_000.0),
             proof_vessel: self.bake.rises_in(),
-            perishable: a.is_perishable(),
+            perishable,
             raising: self.usual.by,
             leaven: (self.usual.by == Some(Raising::Leaven)).then(|| (leaven.0.to_owned(), leaven.1)),
             cold_days: ask.cold_days.max(ask.jar.and_then(|j| j.cold_days).unwrap_or(0.0)),
@@ -93,7 +96,7 @@ impl<'a> Bread<'a> {
             preferment,
             folds: folds_of(a.style.id).0.to_vec(),
             paces: ask.paces,
-            places: ask.places.iter().copied().filter(|(p, _)| self.is_free(*p, ask)).collect(),
+            places,
             nights: ask.night.clone(),
             anchor: ask.at(0),
             altitude_m: self.kitchen.altitude_m,

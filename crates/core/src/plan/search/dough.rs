@@ -19,7 +19,7 @@ use crate::{
         Act, Constants, Dough, EventKind, Forecast, Leaven, LeavenState, Pace, Population, Rate, Rise, RiseKind, RiseStage, simulate,
         simulate_leaven, time_constant_min,
     },
-    formula::{Preferment, Raising},
+    formula::{CHILLED_C, Preferment, Raising, WARM_LIMIT_MIN},
     kitchen::{Nights, Place},
     leaven::{BEST, OVER},
     plan::later,
@@ -40,6 +40,8 @@ pub struct DoughFacts {
     pub proof_vessel: &'static str,
     /// Whether it holds egg or milk: in the fridge it lies flat on a tray.
     pub perishable: bool,
+    /// Whether the fridge makes it cold soon enough.
+    pub fridge_chills: bool,
     /// What raises it.
     pub raising: Option<Raising>,
     /// The leaven: class of its flour, its hydration.
@@ -66,6 +68,26 @@ pub struct DoughFacts {
     pub rate: f64,
     /// Spread of ln(rate), where it is known better than from the book.
     pub log_sigma: Option<f64>,
+}
+
+/// A dough comes from the mix at this at the warmest, °C.
+const WARMEST_C: f64 = 26.0;
+
+/// Whether the fridge of these places makes a dough cold: one with egg or milk, flat on a tray, within its hours in
+/// the warm, by the model's own time constant.
+#[must_use]
+pub fn fridge_chills(places: &[(Place, f64)], perishable: bool, dough_g: f64, k: &Constants) -> bool {
+    let Some((_, c)) = places.iter().find(|(p, _)| *p == Place::Fridge) else { return false };
+    if !perishable {
+        return true;
+    }
+    let tau = time_constant_min(dough_g, in_fridge(perishable), "covered", "still", k);
+    *c < CHILLED_C && tau * ((WARMEST_C - c) / (CHILLED_C - c)).ln() <= WARM_LIMIT_MIN
+}
+
+/// What a dough lies in in the fridge: one with egg or milk flat, so that it is cold soon.
+const fn in_fridge(perishable: bool) -> &'static str {
+    if perishable { "tray" } else { "bowl" }
 }
 
 /// How high a preferment is let rise.
@@ -314,7 +336,7 @@ impl<'a> DoughRises<'a> {
     fn vessel(&self, kind: RiseKind, place: Option<Place>) -> &'static str {
         match kind {
             RiseKind::Proof => self.facts.proof_vessel,
-            _ if self.facts.perishable && place == Some(Place::Fridge) => "tray",
+            _ if place == Some(Place::Fridge) => in_fridge(self.facts.perishable),
             _ => "bowl",
         }
     }

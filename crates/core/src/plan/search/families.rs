@@ -8,9 +8,9 @@ use super::{
     solve::Rules,
 };
 use crate::{
-    formula::{Analysis, CHILLED_C, Raising, Stage, StyleId, WARM_LIMIT_MIN},
+    formula::{Analysis, Raising, Stage, StyleId, WARM_LIMIT_MIN},
     kitchen::{Kitchen, Place},
-    leaven::{LONG_COLD_DAYS, TWO_FEEDS_DAYS},
+    leaven::{LONG_COLD_DAYS, RATIOS, TWO_FEEDS_DAYS},
     oven::Glaze,
     plan::{OvenPlan, steps::DOOR_MIN},
 };
@@ -200,18 +200,6 @@ pub fn warm_places(a: &Analysis<'_>, places: &[(Place, f64)], boxes: bool) -> Ve
     places.iter().filter(fits).map(|p| p.0).collect()
 }
 
-/// Whether the fridge makes such a dough cold, one with egg or milk within four hours.
-#[must_use]
-pub fn chills(facts: &DoughFacts) -> bool {
-    let Some((_, c)) = facts.places.iter().find(|(p, _)| *p == Place::Fridge) else { return false };
-    if !facts.perishable {
-        return true;
-    }
-    // On a tray; the dough comes at 26 °C at the warmest.
-    let tau = 0.55 * 130.0 * (facts.dough_g / 1000.0).cbrt();
-    *c < CHILLED_C && tau * ((26.0 - c) / (CHILLED_C - c)).ln() <= WARM_LIMIT_MIN
-}
-
 /// Whether bakers hold such a dough in the fridge. Common practice, no source.
 #[must_use]
 pub const fn may_be_cold(style: StyleId) -> bool {
@@ -237,7 +225,7 @@ impl Schedules<'_> {
     fn families(&self) -> Vec<ScheduleFamily> {
         use ScheduleFamily as F;
         let style = self.a.style.id;
-        let cold = chills(self.facts);
+        let cold = self.facts.fridge_chills;
         let Some(by) = self.usual.by else { return vec![F::Rest] };
         let can: Vec<ScheduleFamily> = match (by, style) {
             (_, StyleId::GlutenFree) | (Raising::Yeast, StyleId::Rye) => vec![F::SameDay],
@@ -446,12 +434,12 @@ impl Schedules<'_> {
                 })
                 .collect(),
             ScheduleFamily::LeavenOnce => {
-                let of = |p: &Place| [1.0, 2.0, 5.0, 10.0].map(|ratio| vec![Feed { ratio, place: *p }]);
+                let of = |p: &Place| RATIOS.map(|ratio| vec![Feed { ratio, place: *p }]);
                 places.iter().flat_map(of).collect()
             }
             _ => {
                 let near: Vec<Place> = places.iter().copied().filter(|p| matches!(p, Place::Room | Place::Pantry)).collect();
-                near.iter().flat_map(|p| [1.0, 2.0, 5.0, 10.0].map(|ratio| vec![Feed { ratio, place: *p }])).collect()
+                near.iter().flat_map(|p| RATIOS.map(|ratio| vec![Feed { ratio, place: *p }])).collect()
             }
         }
     }

@@ -6,7 +6,7 @@ use crate::{
         Change, Finding, Remedy,
         Severity::{Caution, Note, Stop},
     },
-    measure::{show, to_nearest},
+    measure::{celsius_of, show, to_nearest},
     oven::{DegreeScale, SettingFinding},
     reader::{Stated, Step},
     water,
@@ -56,7 +56,7 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
         Some(SettingFinding::LooksLikeCelsius) => add(finding(
             "oven-unit-low",
             Stop,
-            format!("{value} °F is only {} °C. {value} °C meant?", show((first.value - 32.0) / 1.8, 0)),
+            format!("{value} °F is only {} °C. {value} °C meant?", show(celsius_of(first.value), 0)),
             vec![use_it(c), Remedy::meant("Keep it")],
         )),
         Some(SettingFinding::LooksLikeGasMark) => {

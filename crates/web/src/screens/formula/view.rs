@@ -290,9 +290,7 @@ impl SheetPage {
                         .map(show_percent),
                     spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely, with)).unwrap_or_default(),
                     dilution: line
-                        .filter(|l| {
-                            l.ingredient.family == Family::Yeast && !found.iter().any(|f| f.id == "yeast-tiny" && f.line == Some(i))
-                        })
+                        .filter(|l| l.ingredient.family == Family::Yeast)
                         .and_then(|l| dilution(l.grams.likely, kitchen.scale_step_g))
                         .zip(formula.and_then(main_liquid))
                         .filter(|(d, liquid)| d.water_g < liquid.grams.likely)
