@@ -17,7 +17,10 @@ pub const BOOK: &str = "household.db";
 pub fn open(folder: &Path) -> Result<(Database, File), Ending> {
     let held =
         hold(folder)?.ok_or_else(|| Ending::Usage(format!("{} is open in another Cerealis. End that one first.", folder.display())))?;
-    Ok((Database::open(&folder.join(BOOK))?, held))
+    let db = Database::open(&folder.join(BOOK))?;
+    // Into a file that is broken nothing more is written.
+    db.look_over()?;
+    Ok((db, held))
 }
 
 /// Holds a folder, made if it is missing; none if another program holds it.

@@ -32,6 +32,64 @@ impl Severity {
     }
 }
 
+/// A rule that findings are raised by: its fixed name, why it matters, who says so.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Rule {
+    /// Fixed name of its findings.
+    pub id: &'static str,
+    /// Why it matters.
+    pub why: &'static str,
+    /// Who says so.
+    pub source: &'static str,
+}
+
+impl Rule {
+    pub(crate) const fn new(id: &'static str, why: &'static str, source: &'static str) -> Self {
+        Self { id, why, source }
+    }
+
+    /// A finding of this rule on nothing in particular.
+    #[must_use]
+    pub fn raised(&self, severity: Severity, message: String, remedies: Vec<Remedy>) -> Finding {
+        let Self { id, why, source } = *self;
+        Finding { id, severity, message, why, source, line: None, step: None, source_line: None, remedies }
+    }
+
+    /// The rule of a list by its id: see [`rule`]. Asked in a constant, an id that is not there does not compile.
+    #[allow(clippy::panic, reason = "only the compiler meets it")]
+    pub(crate) const fn of<'r>(rules: &'r [Self], id: &str) -> &'r Self {
+        let mut rules = rules;
+        while let [rule, rest @ ..] = rules {
+            if same(rule.id.as_bytes(), id.as_bytes()) {
+                return rule;
+            }
+            rules = rest;
+        }
+        panic!("no such rule")
+    }
+}
+
+const fn same(mut a: &[u8], mut b: &[u8]) -> bool {
+    loop {
+        match (a, b) {
+            ([], []) => return true,
+            ([x, more_a @ ..], [y, more_b @ ..]) if *x == *y => (a, b) = (more_a, more_b),
+            _ => return false,
+        }
+    }
+}
+
+/// The rule of the module's own list `RULES` by its id, looked up by the compiler.
+macro_rules! rule {
+    ($id:literal) => {
+        const { crate::findings::Rule::of(RULES, $id) }
+    };
+}
+pub(crate) use rule;
+
+/// Cut too soon: said of a recipe as of a bake.
+pub(crate) const SLICE_EARLY: Rule = Rule::new("slice-early", "The crumb sets while it cools.", "common practice, no source");
+
 /// One change to a formula.
 #[derive(Debug, Clone, PartialEq)]
 pub enum Change {

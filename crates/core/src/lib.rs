@@ -7,6 +7,7 @@
 mod words;
 
 pub mod bake;
+pub mod catalogue;
 pub mod ferment;
 pub mod findings;
 pub mod formula;
@@ -18,6 +19,7 @@ pub mod oven;
 pub mod pantry;
 pub mod plan;
 pub mod reader;
+pub mod safety;
 pub mod swap;
 pub mod water;
 

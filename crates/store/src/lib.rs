@@ -17,6 +17,6 @@ mod schema;
 pub mod shelf;
 
 pub use diesel::SqliteConnection;
-pub use error::StoreError;
+pub use error::{StoreError, Trouble};
 pub use listed::{Listed, Unreadable};
 pub use open::{Database, Pooled};

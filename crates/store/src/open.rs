@@ -3,6 +3,7 @@
 use std::{
     path::{Path, PathBuf},
     sync::Arc,
+    time::Duration,
 };
 
 use diesel::{
@@ -14,11 +15,13 @@ use diesel::{
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 
 use crate::{
-    StoreError,
+    StoreError, Trouble,
     copy::{Holds, copy},
 };
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!();
+/// How long a connection is waited for.
+const LONGEST_WAIT: Duration = Duration::from_secs(5);
 const WAITING: &str = "PRAGMA busy_timeout=5000;";
 const PRAGMAS: &str =
     "PRAGMA busy_timeout=5000; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; PRAGMA trusted_schema=OFF;";
@@ -39,6 +42,8 @@ impl CustomizeConnection<SqliteConnection, diesel::r2d2::Error> for Pragmas {
 #[derive(Clone)]
 pub struct Database {
     path: Arc<Path>,
+    /// The file and its log of changes, as they were when it was opened.
+    opened: Identity,
     pool: Pool<ConnectionManager<SqliteConnection>>,
 }
 
@@ -76,6 +81,35 @@ struct SyncRow {
 }
 
 #[derive(diesel::QueryableByName)]
+struct CheckRow {
+    #[diesel(sql_type = Text)]
+    quick_check: String,
+}
+
+/// Which file stands under the names of a household's file and its log of changes. Only names are looked at: to open and close
+/// the file here would take SQLite's locks away.
+#[derive(Debug, Clone, PartialEq, Eq)]
+struct Identity([(u64, u64); 2]);
+
+impl Identity {
+    fn of(path: &Path) -> Option<Self> {
+        let mut log = path.as_os_str().to_owned();
+        log.push("-wal");
+        Some(Self([stands_at(path)?, stands_at(Path::new(&log))?]))
+    }
+}
+
+#[cfg(unix)]
+fn stands_at(path: &Path) -> Option<(u64, u64)> {
+    use std::os::unix::fs::MetadataExt;
+    std::fs::metadata(path).ok().map(|m| (m.dev(), m.ino()))
+}
+#[cfg(not(unix))]
+fn stands_at(path: &Path) -> Option<(u64, u64)> {
+    path.exists().then_some((0, 0))
+}
+
+#[derive(diesel::QueryableByName)]
 struct VersionRow {
     #[diesel(sql_type = Text)]
     version: String,
@@ -83,7 +117,7 @@ struct VersionRow {
 
 /// A connection that waits where another is just closing the file, and changes nothing of it. The file is made if it is missing.
 pub(crate) fn connect(path: &Path) -> Result<SqliteConnection, StoreError> {
-    let mut db = SqliteConnection::establish(url(path)?).map_err(|e| StoreError::Failed(e.to_string()))?;
+    let mut db = SqliteConnection::establish(url(path)?).map_err(|e| StoreError::said(&e.to_string()).at(path))?;
     db.batch_execute(WAITING)?;
     Ok(db)
 }
@@ -126,6 +160,11 @@ impl Database {
     /// [`StoreError::Newer`] for a file of a newer program, which is left as it is; [`StoreError::Failed`] if it cannot be opened,
     /// or cannot be copied before it is changed.
     pub fn open(path: &Path) -> Result<Self, StoreError> {
+        Self::brought_up_to_date(path).map_err(|e| e.at(path))?;
+        Self::pooled(path)
+    }
+
+    fn brought_up_to_date(path: &Path) -> Result<(), StoreError> {
         // WAL and migrations on one connection before the pool exists: the first openers would collide.
         let mut first = connect(path)?;
         let pending = pending(&mut first)?;
@@ -134,9 +173,8 @@ impl Database {
         if let Some(next) = pending.first().filter(|_| in_use) {
             copy(path, &free_name(path, next))?;
         }
-        first.run_pending_migrations(MIGRATIONS).map_err(|e| StoreError::Failed(e.to_string()))?;
-        drop(first);
-        Self::pooled(path)
+        first.run_pending_migrations(MIGRATIONS).map_err(|e| StoreError::said(&e.to_string()))?;
+        Ok(())
     }
 
     /// Opens the file beside the program that serves it, to read it.
@@ -152,8 +190,13 @@ impl Database {
 
     fn pooled(path: &Path) -> Result<Self, StoreError> {
         let manager = ConnectionManager::new(url(path)?);
-        let pool = Pool::builder().max_size(4).min_idle(Some(1)).connection_customizer(Box::new(Pragmas)).build(manager);
-        pool.map(|pool| Self { path: path.into(), pool }).map_err(|e| StoreError::Failed(e.to_string()))
+        let built = Pool::builder().max_size(4).min_idle(Some(1)).connection_timeout(LONGEST_WAIT).connection_customizer(Box::new(Pragmas));
+        let pool = built.build(manager).map_err(|e| StoreError::said(&e.to_string()).at(path))?;
+        // Reading opens the log of changes, which from then on is there as long as the pool is.
+        let mut db = pool.get().map_err(|_| StoreError::Busy)?;
+        applied(&mut db)?;
+        let opened = Identity::of(path).ok_or(StoreError::File { trouble: Trouble::Gone, file: path.to_owned() })?;
+        Ok(Self { path: path.into(), opened, pool })
     }
 
     /// Copies it into a file that is not there yet, while it is in use.
@@ -164,12 +207,37 @@ impl Database {
         copy(&self.path, to)
     }
 
+    /// Where its file is.
+    #[must_use]
+    pub fn path(&self) -> &Path {
+        &self.path
+    }
+
     /// A connection.
     ///
     /// # Errors
+    /// [`StoreError::File`] if the file is no longer the one that was opened: what was written then would be lost with it;
     /// [`StoreError::Busy`] if none comes free in time.
     pub fn connection(&self) -> Result<Pooled, StoreError> {
+        if Identity::of(&self.path).as_ref() != Some(&self.opened) {
+            return Err(StoreError::File { trouble: Trouble::Gone, file: self.path.to_path_buf() });
+        }
         self.pool.get().map_err(|_| StoreError::Busy)
+    }
+
+    /// Whether the file is whole, as far as SQLite can tell.
+    ///
+    /// # Errors
+    /// [`StoreError::File`] if it is not.
+    pub fn look_over(&self) -> Result<(), StoreError> {
+        let mut c = self.connection()?;
+        let said: Vec<CheckRow> =
+            diesel::sql_query("PRAGMA quick_check(1)").load(&mut c).map_err(|e| StoreError::from(e).at(&self.path))?;
+        if said.iter().all(|row| row.quick_check == "ok") {
+            Ok(())
+        } else {
+            Err(StoreError::File { trouble: Trouble::Damaged, file: self.path.to_path_buf() })
+        }
     }
 
     /// What the pragmas are.

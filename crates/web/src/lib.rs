@@ -78,6 +78,7 @@ pub fn serving(
         })
         .default_service(web::to(edge::nothing_here))
         .wrap(from_fn(edge::methods))
+        .wrap(from_fn(edge::in_time))
         .wrap(Compress::default())
         .wrap(from_fn(edge::in_one_piece))
         .wrap(from_fn(edge::guard))

@@ -4,16 +4,16 @@ use jiff::Timestamp;
 
 use super::BakeState;
 use crate::{
-    findings::{Finding, Severity},
+    findings::{Finding, Rule, SLICE_EARLY, Severity, rule},
     measure::show_minutes,
     plan::{StepKind, minutes_between},
 };
 
-/// Ids of the findings raised here, with their reason and source.
-pub const RULES: &[(&str, &str, &str)] = &[
-    ("preheat-late", "A cold oven bakes a pale, flat loaf.", "oven model; common practice, no source"),
-    ("event-set-aside", "A reading on the wrong scale or an act noted days late would make nonsense of the course.", "rise model"),
-    ("slice-early", "The crumb sets while it cools.", "common practice, no source"),
+/// The rules of the findings raised here.
+pub const RULES: &[Rule] = &[
+    Rule::new("preheat-late", "A cold oven bakes a pale, flat loaf.", "oven model; common practice, no source"),
+    Rule::new("event-set-aside", "A reading on the wrong scale or an act noted days late would make nonsense of the course.", "rise model"),
+    SLICE_EARLY,
 ];
 
 /// A few minutes do not matter.
@@ -21,9 +21,8 @@ const GRACE_MIN: f64 = 5.0;
 /// Cut before this part of its cooling, a loaf was still steaming.
 const STEAMING: f64 = 0.8;
 
-fn finding(id: &'static str, severity: Severity, message: String) -> Finding {
-    let (_, why, source) = RULES.iter().find(|r| r.0 == id).copied().unwrap_or((id, "", ""));
-    Finding { id, severity, message, why, source, line: None, step: None, source_line: None, remedies: Vec::new() }
+fn finding(rule: &'static Rule, severity: Severity, message: String) -> Finding {
+    rule.raised(severity, message, Vec::new())
 }
 
 impl BakeState {
@@ -33,7 +32,7 @@ impl BakeState {
         let mut found = Vec::new();
         if !self.set_aside.is_empty() {
             found.push(finding(
-                "event-set-aside",
+                rule!("event-set-aside"),
                 Severity::Caution,
                 "No dough can have gone as it stands in the log. What is not reckoned with is marked there; take back what was a slip, that or what was noted before it.".to_owned(),
             ));
@@ -45,7 +44,7 @@ impl BakeState {
         if unlit && noted(StepKind::Load).is_none() && late > GRACE_MIN {
             let when = if left <= GRACE_MIN { "now".to_owned() } else { format!("in {}", show_minutes(left)) };
             found.push(finding(
-                "preheat-late",
+                rule!("preheat-late"),
                 Severity::Caution,
                 format!(
                     "The oven will not be hot in time. The bread wants it {when}, and it takes {}: light it, and keep the dough cool until then.",
@@ -57,7 +56,7 @@ impl BakeState {
             && minutes_between(out, cut) < STEAMING * self.course.oven.slice_min
         {
             found.push(finding(
-                "slice-early",
+                rule!("slice-early"),
                 Severity::Note,
                 format!(
                     "Cut {} after the oven, still steaming: a gummy crumb comes from that. It wanted {}.",

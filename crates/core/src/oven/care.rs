@@ -3,7 +3,10 @@
 //! All: common practice, no source, where nothing else is said.
 
 use super::{Advice, Bake, BakeClass, Constants, Crust, Glaze, Kind, Shape, advice::Oven};
-use crate::measure::{show, show_minutes, to_nearest};
+use crate::{
+    measure::{show, show_minutes, to_nearest},
+    safety,
+};
 
 /// One thing to do, in words, with its caution where work can hurt.
 #[derive(Debug, Clone, PartialEq)]
@@ -20,12 +23,6 @@ const fn care(title: &'static str, words: String, caution: Option<&'static str>)
     Care { title, words, caution }
 }
 
-const SODA: &str = "Spoon the soda in off the heat, little by little: it boils over. Half fill the pot, no aluminium, keep it off skin and eyes. \
-    Lye is another thing: it burns, needs gloves, goggles and air, and is never meant here.";
-const EGG: &str = "Raw egg: wash hands, keep the glaze cold, throw the rest away after 2 h. Follow your local food safety authority.";
-const HOT: &str = "Simmering water scalds: a skimmer, and nobody small at the stove.";
-const BLADE: &str = "A fresh blade cuts fingers as well: away from you, and back in its case.";
-
 /// Before it goes in: dip or glaze with its waits, the cuts.
 #[must_use]
 pub fn before(bake: &Bake) -> Vec<Care> {
@@ -36,21 +33,21 @@ pub fn before(bake: &Bake) -> Vec<Care> {
             "30–50 g baking soda to the litre, 80–95 °C. Chill the pieces 30 min uncovered so that they hold their shape, dip 20–30 s a side, \
              drain, salt, cut, bake at once. Longer tastes of soap."
                 .into(),
-            Some(SODA),
+            Some(safety::SODA_BATH),
         )),
         Glaze::Poached => all.push(care(
             "Poach",
             "20–60 s a side in simmering water with a spoonful of malt or honey: longer for a thicker, chewier skin. Drain, seeds on while wet, \
              bake within 10 min."
                 .into(),
-            Some(HOT),
+            Some(safety::SIMMERING),
         )),
         Glaze::Egg | Glaze::YolkMilk => all.push(care(
             "Egg glaze, two coats",
             "Beat with a pinch of salt, rest it 10 min, sieve. First coat after shaping, 10–15 min to dry uncovered; second just before it goes \
              in. Thin, and none on the sheet: it glues the base."
                 .into(),
-            Some(EGG),
+            Some(safety::RAW_EGG),
         )),
         Glaze::Milk => all.push(care(
             "Milk",
@@ -60,7 +57,7 @@ pub fn before(bake: &Bake) -> Vec<Care> {
         Glaze::Syrup => all.push(care(
             "Syrup",
             "Sugar and water 1 to 1, boiled up. On as soon as the bread is out, while both are hot: before the bake it would burn.".into(),
-            Some("Boiling syrup sticks and burns: a brush with a long handle."),
+            Some(safety::SYRUP),
         )),
         Glaze::None => all.push(care(
             "No glaze",
@@ -72,26 +69,27 @@ pub fn before(bake: &Bake) -> Vec<Care> {
             None,
         )),
     }
-    if let Some(words) = cuts(bake) {
-        all.push(care("Cuts", words, Some(BLADE)));
+    if let Some(words) = cut(bake) {
+        all.push(care("Cuts", words.to_owned(), Some(safety::BLADE)));
     }
     all
 }
 
-/// How it is cut; none where it is not.
-fn cuts(bake: &Bake) -> Option<String> {
-    let words = match bake.shape {
-        _ if bake.glaze == Glaze::Soda => "One cut across the thick part, 1 cm deep, straight down, after the dip.",
-        Shape::Batard => "One cut from end to end, blade flat at 30°, 5–10 mm deep, so that a flap lifts. In one stroke.",
-        Shape::Ball if bake.piece_g >= 300.0 => "A cross or a square, blade upright, 1 cm deep. Deeper where it went in a little early.",
-        Shape::Ball => return None,
-        Shape::Baton => "Three to five cuts along the middle line, each overlapping the next by a third, blade flat, 5 mm.",
-        Shape::Pan if bake.crust() == Crust::Crisp || bake.class() == BakeClass::Lean => {
-            "One cut along the middle, 1 cm, when it stands 1 cm under the rim."
+/// How it is cut just before it goes in; none where it is not: a small round, a soft or woven one, one in a tin that is not lean.
+#[must_use]
+pub fn cut(bake: &Bake) -> Option<&'static str> {
+    let lean = bake.crust() == Crust::Crisp || bake.class() == BakeClass::Lean;
+    match bake.shape {
+        _ if bake.glaze == Glaze::Soda => Some("One cut across the thick part, 1 cm deep, straight down, after the dip."),
+        _ if !lean => None,
+        Shape::Batard => Some("One cut from end to end, blade flat at 30°, 5–10 mm deep, so that a flap lifts. In one stroke."),
+        Shape::Ball if bake.piece_g >= 300.0 => {
+            Some("A cross or a square, blade upright, 1 cm deep. Deeper where it goes in a little early.")
         }
-        Shape::Pan | Shape::Ring | Shape::Braid | Shape::Flat | Shape::Muffin | Shape::Tall => return None,
-    };
-    Some(words.to_owned())
+        Shape::Baton => Some("Three to five cuts along the middle line, each overlapping the next by a third, blade flat, 5 mm."),
+        Shape::Pan => Some("One cut along the middle, 1 cm, when it stands 1 cm under the rim."),
+        Shape::Ball | Shape::Ring | Shape::Braid | Shape::Flat | Shape::Muffin | Shape::Tall => None,
+    }
 }
 
 /// The sign that it is done, beside the core temperature.

@@ -30,14 +30,14 @@ pub use advice::{
 };
 pub use air::air;
 pub use bake::{Bake, BakeBody, BakeClass, Colour, Crust, Glaze, Shape, USUAL_DOUGH_C, Vessel};
-pub use care::{Care, after, before, cooling, done_sign};
+pub use care::{Care, after, before, cooling, cut, done_sign};
 pub use colour::{boiling_c, colour_word, lightness, pressure_pa, swatch};
 pub use constants::Constants;
 pub use crossing::{CrossRow, Crossing, crossing};
 pub use dial::Dial;
 pub use fan::{FAN_K, fan_equivalent};
 pub use film::{Film, Frame, Isotherm, film};
-pub use findings::{cautions, find};
+pub use findings::{RULES, cautions, find};
 pub use geometry::{Geometry, Kind};
 pub use practice::{Agreement, Near, agreement, near};
 pub use preheat::{heavy_body, preheat_lead_min};

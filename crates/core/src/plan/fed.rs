@@ -4,17 +4,17 @@ use super::{PlanAsk, findings::OfPlan, later};
 use crate::{
     Tables,
     ferment::{EventKind, Leaven, simulate_leaven},
-    findings::{Finding, Severity},
+    findings::{Rule, Severity, rule},
     formula::{Analysis, Line},
     input::{Errors, InputErrors, Pointer},
     measure::{show, show_minutes},
     pantry::Fact,
 };
 
-/// Ids of the findings raised here, with their reason and source.
-pub const RULES: &[(&str, &str, &str)] = &[
-    ("leaven-young", "A leaven raises best at its peak: domed, full of bubbles, just before it sinks.", "leaven model"),
-    ("leaven-old", "Past its peak it has spent its flour: sour, slack, and weak.", "leaven model"),
+/// The rules of the findings raised here.
+pub const RULES: &[Rule] = &[
+    Rule::new("leaven-young", "A leaven raises best at its peak: domed, full of bubbles, just before it sinks.", "leaven model"),
+    Rule::new("leaven-old", "Past its peak it has spent its flour: sour, slack, and weak.", "leaven model"),
 ];
 
 /// Before this part of the early end of its peak it is young; after that part of the late end, old.
@@ -81,20 +81,7 @@ impl Fed {
         let line = ready_leaven(a)?;
         let (low, likely, high) = self.peak(line, tables)?;
         let since = 60.0 * self.hours;
-        let of = |id: &'static str, message: String| {
-            let (_, why, source) = RULES.iter().find(|r| r.0 == id).copied().unwrap_or((id, "", ""));
-            Finding {
-                id,
-                severity: Severity::Caution,
-                message,
-                why,
-                source,
-                line: None,
-                step: None,
-                source_line: None,
-                remedies: Vec::new(),
-            }
-        };
+        let of = |rule: &'static Rule, message: String| rule.raised(Severity::Caution, message, Vec::new());
         if since < YOUNG * low {
             let wait = likely - since;
             let sentence = format!(
@@ -105,7 +92,7 @@ impl Fed {
             );
             let instead = PlanAsk { start: later(ask.start, wait), ..ask.clone() };
             return Some(OfPlan {
-                finding: of("leaven-young", sentence),
+                finding: of(rule!("leaven-young"), sentence),
                 instead: Some((format!("Mix {} later", show_minutes(wait)), instead)),
             });
         }
@@ -116,7 +103,7 @@ impl Fed {
             );
             let instead = PlanAsk { start: later(ask.start, likely), ..ask.clone() };
             let words = format!("Feed it now, mix {} later", show_minutes(likely));
-            return Some(OfPlan { finding: of("leaven-old", sentence), instead: Some((words, instead)) });
+            return Some(OfPlan { finding: of(rule!("leaven-old"), sentence), instead: Some((words, instead)) });
         }
         None
     }

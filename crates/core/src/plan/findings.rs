@@ -7,8 +7,9 @@ use crate::{
     Tables,
     ferment::EventKind,
     findings::{
-        Change, Finding, Remedy,
+        Change, Finding, Remedy, Rule,
         Severity::{self, Caution, Note, Stop},
+        rule,
     },
     formula::{Analysis, StyleId, WARM_LIMIT_MIN, ripe_at},
     kitchen::{Kitchen, Place},
@@ -16,26 +17,30 @@ use crate::{
     oven::{boiling_c, pressure_pa},
     pantry::Family,
     reader::{Reading, ToldRise},
+    safety::{EGG_MILK_WARM, authority},
 };
 
-/// Ids of the findings raised here, with their reason and source.
-pub const RULES: &[(&str, &str, &str)] = &[
-    ("yeast-low", "A tiny dose is meant for a night, not for an afternoon.", "rise model"),
-    ("bulk-over", "Past ripe a dough slackens, sours and bakes flat.", "rise model"),
-    ("proof-very-short", "A piece loaded too early bursts at the side and has a tight crumb.", "rise model"),
-    ("dough-cold", "A cold dough rises slowly.", "rise model"),
-    ("oven-taken", "One oven bakes at one setting; it takes a quarter of an hour to change.", "common practice, no source"),
-    ("brioche-warm", "Butter melts between 28 and 35 °C.", "handbook, from memory"),
-    ("altitude", "Water boils about 1 °C lower for each 300 m, and gas swells more.", "oven model, handbook, from memory"),
-    ("mixer-load", "The motor stalls or overheats.", "common practice, no source"),
-    ("no-plan", "Cold alone does not raise a dough.", "rise model"),
-    ("fridge-warm", "Food keeps at 5 °C or colder. Follow your local food safety authority.", "common practice, no source"),
-    (
-        "raw-egg-time",
-        "Bacteria grow in egg and milk left warm; baking kills them, some of their poisons stay.",
-        "FDA Food Code 2017 3-501.19, from memory",
-    ),
-    ("bake-short", "The middle sets only near its core temperature.", "oven model"),
+/// Why no plan stands.
+pub(super) const NO_PLAN: Rule = Rule::new(
+    "no-plan",
+    "Each wait needs its hours and a place warm enough, each piece of work somebody at home; one baker, one oven.",
+    "rise model",
+);
+
+/// The rules of the findings raised here.
+pub const RULES: &[Rule] = &[
+    Rule::new("yeast-low", "A tiny dose is meant for a night, not for an afternoon.", "rise model"),
+    Rule::new("bulk-over", "Past ripe a dough slackens, sours and bakes flat.", "rise model"),
+    Rule::new("proof-very-short", "A piece loaded too early bursts at the side and has a tight crumb.", "rise model"),
+    Rule::new("dough-cold", "A cold dough rises slowly.", "rise model"),
+    Rule::new("oven-taken", "One oven bakes at one setting; it takes a quarter of an hour to change.", "common practice, no source"),
+    Rule::new("brioche-warm", "Butter melts between 28 and 35 °C.", "handbook, from memory"),
+    Rule::new("altitude", "Water boils about 1 °C lower for each 300 m, and gas swells more.", "oven model, handbook, from memory"),
+    Rule::new("mixer-load", "The motor stalls or overheats.", "common practice, no source"),
+    NO_PLAN,
+    Rule::new("fridge-warm", concat!("Food keeps at 5 °C or colder. ", authority!()), "common practice, no source"),
+    EGG_MILK_WARM,
+    Rule::new("bake-short", "The middle sets only near its core temperature.", "oven model"),
 ];
 
 /// Doses this far under the style's usual are for a night, and a told rise under this is none, minutes.
@@ -53,9 +58,8 @@ const STIFF_PCT: f64 = 58.0;
 const WARM_FRIDGE_C: f64 = 8.0;
 const SHORT_BAKE: f64 = 0.8;
 
-fn finding(id: &'static str, severity: Severity, message: String, remedies: Vec<Remedy>) -> Finding {
-    let (_, why, source) = RULES.iter().find(|r| r.0 == id).copied().unwrap_or((id, "", ""));
-    Finding { id, severity, message, why, source, line: None, step: None, source_line: None, remedies }
+fn finding(rule: &'static Rule, severity: Severity, message: String, remedies: Vec<Remedy>) -> Finding {
+    rule.raised(severity, message, remedies)
 }
 
 /// The change of the yeast or leaven lines that makes so many times the dose; none where it cannot be.
@@ -100,7 +104,7 @@ pub fn of_kitchen(a: &Analysis<'_>, kitchen: &Kitchen) -> Vec<Finding> {
                 Remedy::meant("I know"),
             ]
         };
-        found.push(finding("altitude", Note, sentence, remedies));
+        found.push(finding(rule!("altitude"), Note, sentence, remedies));
     }
     let stiff = a.hydration_adjusted_pct < STIFF_PCT;
     let most = if stiff { MIXER_G.1 } else { MIXER_G.0 };
@@ -111,7 +115,7 @@ pub fn of_kitchen(a: &Analysis<'_>, kitchen: &Kitchen) -> Vec<Finding> {
             if stiff { ", a stiff dough," } else { "" },
             show_grams(most)
         );
-        found.push(finding("mixer-load", Note, sentence, vec![Remedy::meant("Mine takes it")]));
+        found.push(finding(rule!("mixer-load"), Note, sentence, vec![Remedy::meant("Mine takes it")]));
     }
     found.retain(|f| !a.formula.accepted.iter().any(|id| id == f.id));
     found
@@ -152,7 +156,7 @@ fn of_told_rises(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_
                 show_minutes(ripe.min),
                 show_minutes(told.minutes.high)
             );
-            at(told, finding("yeast-low", Caution, sentence, remedies));
+            at(told, finding(rule!("yeast-low"), Caution, sentence, remedies));
         }
         if let Some(late) = bulk.long_past() {
             let mut remedies = vec![Remedy::meant("I stop at the sign")];
@@ -167,7 +171,7 @@ fn of_told_rises(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_
                 show_minutes(ripe.min),
                 show_minutes(late.max(told.minutes.low))
             );
-            at(told, finding("bulk-over", Caution, sentence, remedies));
+            at(told, finding(rule!("bulk-over"), Caution, sentence, remedies));
         }
     }
     if let Some(proof) = &foreseen.proof
@@ -181,7 +185,7 @@ fn of_told_rises(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_
             show(proof.place_c, 1),
             show_minutes(early)
         );
-        at(&proof.told, finding("proof-very-short", Caution, sentence, vec![Remedy::meant("I go by the sign")]));
+        at(&proof.told, finding(rule!("proof-very-short"), Caution, sentence, vec![Remedy::meant("I go by the sign")]));
     }
     if let Some(warm) = kitchen.fridge_c.filter(|c| *c > WARM_FRIDGE_C)
         && a.flour_g.likely > 0.0
@@ -195,7 +199,7 @@ fn of_told_rises(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_
 
 fn fridge_warm(fridge_c: f64) -> Finding {
     let sentence = format!("Your fridge stands at {} °C. Food wants 5 °C or colder.", show(fridge_c, 1));
-    finding("fridge-warm", Caution, sentence, vec![Remedy::meant("I watch it")])
+    finding(rule!("fridge-warm"), Caution, sentence, vec![Remedy::meant("I watch it")])
 }
 
 /// `a third`, `½`, `1.4 times`: a factor in words.
@@ -227,7 +231,7 @@ fn of_told_bake(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_>
     );
     let remedies = vec![Remedy::new(format!("Bake {}–{} min", show(low, 0), show(high, 0)), vec![range]), Remedy::meant("Meant so")];
     let (step, source_line) = reading.and_then(Reading::baking_step).map(|(at, s)| (at, s.source_line)).unzip();
-    Some(Finding { step, source_line, ..finding("bake-short", Caution, sentence, remedies) })
+    Some(Finding { step, source_line, ..finding(rule!("bake-short"), Caution, sentence, remedies) })
 }
 
 /// A finding on a plan, and the plan asked for instead.
@@ -254,18 +258,15 @@ pub fn of_course(course: &Course, ask: &PlanAsk, kitchen: &Kitchen) -> Option<Of
         show(kitchen.room_c, 1)
     );
     Some(OfPlan {
-        finding: finding("no-plan", Stop, sentence, Vec::new()),
+        finding: finding(rule!("no-plan"), Stop, sentence, Vec::new()),
         instead: Some((format!("Let the {which} stand in the room"), instead)),
     })
 }
 
 /// What is said of a dough with egg or milk that is warm for too long.
 pub(super) fn left_warm(minutes: f64) -> Finding {
-    let sentence = format!(
-        "Egg or milk dough out of the fridge for {}. Not over 4 h: follow your local food safety authority.",
-        show_minutes(minutes)
-    );
-    finding("raw-egg-time", Caution, sentence, Vec::new())
+    let sentence = format!("Egg or milk dough out of the fridge for {}. Not over 4 h.", show_minutes(minutes));
+    finding(rule!("raw-egg-time"), Caution, sentence, Vec::new())
 }
 
 /// Whether a plan by hand leaves a dough with egg or milk warm for over four hours.
@@ -288,7 +289,7 @@ pub fn of_oven(course: &Course, ask: &PlanAsk, beside: &[Beside], clock: &dyn Fn
     let wait = minutes_between(course.load, later(to, recovery)).max(0.0);
     let start = round_up(later(ask.start, wait), 5);
     Some(OfPlan {
-        finding: finding("oven-taken", Caution, sentence, Vec::new()),
+        finding: finding(rule!("oven-taken"), Caution, sentence, Vec::new()),
         instead: Some((format!("Begin {} later", show_minutes(minutes_between(ask.start, start))), PlanAsk { start, ..ask.clone() })),
     })
 }
@@ -300,7 +301,7 @@ pub fn of_ask(ask: &PlanAsk, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Table
     if a.fat_added_pct.likely >= BUTTERY_PCT && ask.mix_c > BUTTER_C {
         found.push(OfPlan {
             finding: finding(
-                "brioche-warm",
+                rule!("brioche-warm"),
                 Caution,
                 "Butter melts out over 26 °C. Aim for 24 and chill the dough if it shines.".into(),
                 Vec::new(),
@@ -317,7 +318,7 @@ pub fn of_ask(ask: &PlanAsk, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Table
             |e| format!("At {} °C it needs about {} to be ripe.", show(ask.mix_c, 0), show_minutes(e.min)),
         );
         found.push(OfPlan {
-            finding: finding("dough-cold", Note, sentence, Vec::new()),
+            finding: finding(rule!("dough-cold"), Note, sentence, Vec::new()),
             instead: Some((format!("Set {} °C", show(usual, 0)), PlanAsk { mix_c: usual, ..ask.clone() })),
         });
     }

@@ -12,8 +12,9 @@ use crate::{
     formula::{Analysis, Line, Stage, setting_words},
     kitchen::{Kitchen, Place},
     measure::{show, show_degrees},
-    oven::{Bake, Crust, Glaze, Shape, Vessel, done_sign},
+    oven::{Bake, Crust, Glaze, Shape, Vessel, cut, done_sign},
     pantry::Family,
+    safety,
 };
 
 /// Minutes of hands at an act. Common practice, no source.
@@ -230,7 +231,7 @@ impl Steps<'_> {
             let at_min = e.at_min;
             let words = match e.kind {
                 StepKind::SteamOff => "Open the door at arm's length, take the water out.".to_owned(),
-                StepKind::LidOff => "Lid away from you, two dry mitts; leave a mitt on it.".to_owned(),
+                StepKind::LidOff => safety::LID_OFF.to_owned(),
                 StepKind::Turn => "Back to front.".to_owned(),
                 StepKind::Foil => "Only if it is golden already.".to_owned(),
                 _ => format!("Probe the thickest place: {} °C is done.", show(self.oven.core_c, 0)),
@@ -282,7 +283,7 @@ impl Steps<'_> {
         if self.has(|l| l.ingredient.family == Family::Fat && l.stage == Stage::Late) && self.analysis.fat_added_pct.likely >= 8.0 {
             words.push("Butter late, spoon by spoon, once it stretches.");
         }
-        words.push("Flour is raw: do not taste the dough, wash hands and bowls.");
+        words.push(safety::RAW_FLOUR);
         words.join(" ")
     }
 
@@ -311,11 +312,9 @@ impl Steps<'_> {
                 _ => "Brush it.",
             });
         }
-        if self.oven.crust == Some(Crust::Crisp) {
-            words.push("Cut it with a sharp blade.");
-        }
+        words.extend(cut(self.bake));
         words.push(if self.bake.vessel.covers() {
-            "Lower it in on paper, lid on; the pot looks cold and is not."
+            "Lower it in on paper, lid on. The pot looks cold and is not."
         } else if self.oven.steam {
             "Load, water into a hot metal tray, stand aside from the steam."
         } else {

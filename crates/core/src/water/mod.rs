@@ -8,7 +8,7 @@ use serde::Serialize;
 
 use crate::{
     ferment::{Constants, Numbers},
-    findings::{Finding, Severity},
+    findings::{Finding, Rule, Severity, rule},
     formula::Analysis,
     input::{InputErrors, Pointer},
     measure::{Celsius, Grams, Kelvins, Working, show},
@@ -285,19 +285,14 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
     })
 }
 
+/// The rules of the findings raised here.
+pub const RULES: &[Rule] = &[Rule::new("water-too-hot", "Yeast dies between 50 and 60 °C.", "common practice, no source")];
+
 /// The finding on water that would hurt the yeast.
 #[must_use]
 pub fn hot(water_c: f64, severity: Severity) -> Finding {
     let verb = if severity == Severity::Stop { "kills yeast" } else { "weakens yeast" };
-    Finding {
-        id: "water-too-hot",
-        severity,
-        message: format!("{} °C {verb}. Warm the flour or the bowl instead, or take a cooler dough and the longer rise.", show(water_c, 0)),
-        why: "Yeast dies between 50 and 60 °C.",
-        source: "common practice, no source",
-        line: None,
-        step: None,
-        source_line: None,
-        remedies: Vec::new(),
-    }
+    let message =
+        format!("{} °C {verb}. Warm the flour or the bowl instead, or take a cooler dough and the longer rise.", show(water_c, 0));
+    rule!("water-too-hot").raised(severity, message, Vec::new())
 }

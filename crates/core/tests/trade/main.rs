@@ -4,6 +4,7 @@
 
 mod alarms;
 mod bench;
+mod catalogue;
 mod dividing;
 mod dose;
 mod elsewhere;

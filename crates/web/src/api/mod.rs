@@ -136,7 +136,7 @@ fn checked(formula: FormulaBody, state: &State) -> Result<Formula, Failure> {
 
 async fn health(state: web::Data<State>) -> Result<Json<Value>, Failure> {
     let db = state.db.clone();
-    crate::edge::on_disk(&state.db, move |_| db.settings().map(drop)).await?;
+    crate::edge::on_disk(&state.db, move |_| db.look_over()).await?;
     Ok(Json(json!({ "status": "ok", "version": env!("CARGO_PKG_VERSION"), "database": "ok" })))
 }
 

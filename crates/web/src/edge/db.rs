@@ -21,6 +21,6 @@ where
     F: FnOnce(&mut SqliteConnection) -> Result<T, StoreError> + Send + 'static,
 {
     let db = db.clone();
-    let done = web::block(move || task(&mut *db.connection()?)).await;
+    let done = web::block(move || task(&mut *db.connection()?).map_err(|e| e.at(db.path()))).await;
     done.map_err(|e| Failure::Store(StoreError::Failed(e.to_string())))?.map_err(Failure::Store)
 }

@@ -58,15 +58,19 @@ impl Failure {
             Self::NotFound | Self::Store(StoreError::NotFound) => StatusCode::NOT_FOUND,
             Self::Store(StoreError::Conflict(_) | StoreError::Newer) => StatusCode::CONFLICT,
             Self::Store(StoreError::Busy) => StatusCode::SERVICE_UNAVAILABLE,
-            Self::Store(StoreError::Unreadable(_) | StoreError::Failed(_)) => StatusCode::INTERNAL_SERVER_ERROR,
+            Self::Store(StoreError::Unreadable(_) | StoreError::Failed(_) | StoreError::File { .. }) => StatusCode::INTERNAL_SERVER_ERROR,
         }
     }
     fn title(&self) -> &'static str {
+        if matches!(self, Self::Store(StoreError::File { .. })) {
+            return "The kitchen's file needs a hand";
+        }
         match self.status() {
             StatusCode::UNPROCESSABLE_ENTITY => "Some of it cannot be used as it is",
             StatusCode::NOT_FOUND => "Nothing here",
             StatusCode::CONFLICT => "That does not fit what is kept",
             StatusCode::SERVICE_UNAVAILABLE => "Busy for a moment",
+            StatusCode::REQUEST_TIMEOUT => "Too slow to arrive",
             StatusCode::PAYLOAD_TOO_LARGE => "Too much at once",
             StatusCode::METHOD_NOT_ALLOWED => "Not in this way",
             StatusCode::INTERNAL_SERVER_ERROR => "Something broke here",
@@ -85,6 +89,10 @@ impl Failure {
                     _ => "The kitchen's book did not answer as it should. What you sent is not kept.",
                 };
                 format!("{told} Incident {incident}.")
+            }
+            Self::Store(e @ StoreError::File { .. }) => {
+                tracing::error!(error = %e, "the household's file is in trouble");
+                e.to_string()
             }
             other => other.to_string(),
         }

@@ -6,6 +6,7 @@ use std::pin::Pin;
 use actix_web::{
     FromRequest, HttpRequest,
     dev::Payload,
+    error::PayloadError,
     http::{StatusCode, header},
     web,
 };
@@ -64,8 +65,11 @@ pub fn too_large(limit: usize) -> Failure {
 
 /// Why a body could not be taken in.
 pub(super) fn broken(error: &actix_web::Error) -> Failure {
+    let late = matches!(error.as_error(), Some(PayloadError::Io(e)) if e.kind() == std::io::ErrorKind::TimedOut);
     if error.as_response_error().status_code() == StatusCode::PAYLOAD_TOO_LARGE {
         too_large(BODY_LIMIT)
+    } else if late {
+        unreadable(StatusCode::REQUEST_TIMEOUT, "It took too long to arrive. Send it again.")
     } else {
         unreadable(StatusCode::BAD_REQUEST, "The request broke off.")
     }

@@ -1,24 +1,27 @@
 //! Findings: what the eater or the baker must know.
 
 use super::*;
+use crate::safety::{self, authority};
 
-pub(super) const RULES: &[Rule] = &[
-    Rule {
-        id: "honey-infant",
-        why: "Spores in honey survive the loaf. Follow your local food safety authority; it may ask for more.",
-        source: "public health advice (infant botulism), from memory",
+pub(super) const CHECKS: &[Check] = &[
+    Check {
+        rule: Rule::new(
+            "honey-infant",
+            concat!("Spores in honey survive the loaf. ", authority!()),
+            "public health advice (infant botulism), from memory",
+        ),
         find: honey_infant,
     },
-    Rule {
-        id: "alkali-caution",
-        why: "Alkali burns skin and eyes. Rinse, then call your local emergency or poison number.",
-        source: "CLP H314 for sodium hydroxide, from memory",
+    Check {
+        rule: Rule::new(
+            "alkali-caution",
+            "Alkali burns skin and eyes. Rinse, then call your local emergency or poison number.",
+            "CLP H314 for sodium hydroxide, from memory",
+        ),
         find: alkali,
     },
-    Rule {
-        id: "allergens-present",
-        why: "Whoever eats it may need to know.",
-        source: "Reg. (EU) 1169/2011 Annex II, from memory",
+    Check {
+        rule: Rule::new("allergens-present", "Whoever eats it may need to know.", "Reg. (EU) 1169/2011 Annex II, from memory"),
         find: allergens,
     },
 ];
@@ -42,11 +45,7 @@ fn alkali(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let dips = a.formula.lines.iter().enumerate().filter(|(_, l)| l.stage == Stage::Finish && l.ingredient.family == Family::Alkali);
     dips.map(|(i, l)| {
         let mild = l.ingredient.kind == "baking-soda";
-        let message = if mild {
-            "A soda bath boils over and is alkaline: spoon the soda in off the heat, no aluminium."
-        } else {
-            "Lye burns skin and eyes. Goggles, gloves, long sleeves; lye into cold water, never water onto lye; never aluminium."
-        };
+        let message = if mild { safety::SODA_BATH } else { safety::LYE };
         let swap = (!mild).then(|| Remedy::new("Use baking soda", vec![Change::Ingredient { line: i, ingredient: "baking-soda".into() }]));
         Found {
             severity: if mild { Caution } else { Stop },

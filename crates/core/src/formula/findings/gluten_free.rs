@@ -2,21 +2,17 @@
 
 use super::*;
 
-pub(super) const RULES: &[Rule] = &[
-    Rule {
-        id: "gluten-in-gf",
-        why: "The formula is said to be gluten-free.",
-        source: "Reg. (EU) 828/2014 (20 mg/kg), from memory",
+pub(super) const CHECKS: &[Check] = &[
+    Check {
+        rule: Rule::new("gluten-in-gf", "The formula is said to be gluten-free.", "Reg. (EU) 828/2014 (20 mg/kg), from memory"),
         find: gluten_in_gf,
     },
-    Rule {
-        id: "gf-cross-contact",
-        why: "Oats and what is milled beside wheat carry traces of it.",
-        source: "Reg. (EU) 828/2014, from memory",
+    Check {
+        rule: Rule::new("gf-cross-contact", "Oats and what is milled beside wheat carry traces of it.", "Reg. (EU) 828/2014, from memory"),
         find: cross_contact,
     },
-    Rule { id: "gf-no-gum", why: "Without gluten, a gum must hold the gas.", source: TRADE, find: no_gum },
-    Rule { id: "gf-gum-high", why: "Too much gum makes a rubbery crumb.", source: TRADE, find: gum_high },
+    Check { rule: Rule::new("gf-no-gum", "Without gluten, a gum must hold the gas.", TRADE), find: no_gum },
+    Check { rule: Rule::new("gf-gum-high", "Too much gum makes a rubbery crumb.", TRADE), find: gum_high },
 ];
 
 fn gluten_in_gf(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {

@@ -2,25 +2,23 @@
 
 use super::*;
 
-pub(super) const RULES: &[Rule] = &[
-    Rule {
-        id: "leaven-hydration-assumed",
-        why: "A stiff leaven brings more flour and less water than a liquid one.",
-        source: TRADE,
+pub(super) const CHECKS: &[Check] = &[
+    Check {
+        rule: Rule::new("leaven-hydration-assumed", "A stiff leaven brings more flour and less water than a liquid one.", TRADE),
         find: leaven_assumed,
     },
-    Rule { id: "leaven-dose-odd", why: "The share of flour that is fermented before sets the pace.", source: TRADE, find: dose_odd },
-    Rule { id: "preferment-over", why: "A leaven is part of the dough, not all of it.", source: "arithmetic", find: all_prefermented },
-    Rule {
-        id: "leaven-seed-small",
-        why: "From so little seed a leaven takes a day or two, and no one knows which.",
-        source: "rise model",
+    Check { rule: Rule::new("leaven-dose-odd", "The share of flour that is fermented before sets the pace.", TRADE), find: dose_odd },
+    Check { rule: Rule::new("preferment-over", "A leaven is part of the dough, not all of it.", "arithmetic"), find: all_prefermented },
+    Check {
+        rule: Rule::new("leaven-seed-small", "From so little seed a leaven takes a day or two, and no one knows which.", "rise model"),
         find: seed_small,
     },
-    Rule {
-        id: "rye-no-acid",
-        why: "Rye starch breaks down in the oven unless the dough is sour.",
-        source: "rye souring, common practice, no source",
+    Check {
+        rule: Rule::new(
+            "rye-no-acid",
+            "Rye starch breaks down in the oven unless the dough is sour.",
+            "rye souring, common practice, no source",
+        ),
         find: rye_no_acid,
     },
 ];

@@ -2,8 +2,8 @@
 
 use super::*;
 
-pub(super) const RULES: &[Rule] =
-    &[Rule { id: "duplicate-ingredient", why: "A line copied twice doubles it.", source: "reader's rule", find: duplicate }];
+pub(super) const CHECKS: &[Check] =
+    &[Check { rule: Rule::new("duplicate-ingredient", "A line copied twice doubles it.", "reader's rule"), find: duplicate }];
 
 fn duplicate(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let lines = &a.formula.lines;

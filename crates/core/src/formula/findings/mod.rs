@@ -11,10 +11,12 @@ mod slowing;
 mod wetness;
 mod yeast;
 
+pub(crate) use wetness::FLOUR_MISSING;
+
 use super::{Analysis, Line, Stage, StyleId};
 use crate::{
     Tables,
-    findings::{Change, Finding, Remedy, Severity},
+    findings::{Change, Finding, Remedy, Rule, Severity},
     measure::{Band, show, show_grams, show_percent, to_nearest, weighable},
     pantry::{Fact, Family, Gluten, Pan, YeastKind},
 };
@@ -28,14 +30,9 @@ struct Found {
     remedies: Vec<Remedy>,
 }
 
-/// A rule on a formula.
-pub struct Rule {
-    /// Fixed name of its finding.
-    pub id: &'static str,
-    /// Why it matters.
-    pub why: &'static str,
-    /// Who says so.
-    pub source: &'static str,
+/// A rule on a formula, and what looks for it.
+struct Check {
+    rule: Rule,
     find: fn(&Analysis<'_>, &Tables) -> Vec<Found>,
 }
 
@@ -46,21 +43,26 @@ const LEAST_SALT_PCT: f64 = 0.3;
 const USUAL_SALT_PCT: f64 = 2.0;
 
 /// All rules on a formula, in the order in which their findings are told.
-pub fn rules() -> impl Iterator<Item = &'static Rule> {
+fn checks() -> impl Iterator<Item = &'static Check> {
     [
-        wetness::RULES,
-        salt::RULES,
-        yeast::RULES,
-        slowing::RULES,
-        rich::RULES,
-        leaven::RULES,
-        list::RULES,
-        gluten_free::RULES,
-        pieces::RULES,
-        care::RULES,
+        wetness::CHECKS,
+        salt::CHECKS,
+        yeast::CHECKS,
+        slowing::CHECKS,
+        rich::CHECKS,
+        leaven::CHECKS,
+        list::CHECKS,
+        gluten_free::CHECKS,
+        pieces::CHECKS,
+        care::CHECKS,
     ]
     .into_iter()
     .flatten()
+}
+
+/// The rules of the findings raised here.
+pub fn rules() -> impl Iterator<Item = &'static Rule> {
+    checks().map(|c| &c.rule)
 }
 
 /// Every finding on the formula that was not answered, in the order of [`rules`].
@@ -69,19 +71,9 @@ pub fn find(a: &Analysis<'_>, tables: &Tables) -> Vec<Finding> {
     if a.formula.lines.is_empty() {
         return Vec::new();
     }
-    let open = rules().filter(|r| !a.formula.accepted.iter().any(|id| id == r.id));
-    let finding = |r: &Rule, f: Found| Finding {
-        id: r.id,
-        why: r.why,
-        source: r.source,
-        severity: f.severity,
-        message: f.message,
-        line: f.line,
-        step: None,
-        source_line: None,
-        remedies: f.remedies,
-    };
-    open.flat_map(|r| (r.find)(a, tables).into_iter().map(move |f| finding(r, f))).collect()
+    let open = checks().filter(|c| !a.formula.accepted.iter().any(|id| id == c.rule.id));
+    let finding = |rule: &Rule, f: Found| Finding { line: f.line, ..rule.raised(f.severity, f.message, f.remedies) };
+    open.flat_map(|c| (c.find)(a, tables).into_iter().map(move |f| finding(&c.rule, f))).collect()
 }
 
 fn one(severity: Severity, message: String, line: Option<usize>, remedies: Vec<Remedy>) -> Vec<Found> {

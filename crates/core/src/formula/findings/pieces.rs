@@ -2,22 +2,22 @@
 
 use super::*;
 
-pub(super) const RULES: &[Rule] = &[
-    Rule {
-        id: "piece-unit",
-        why: "1 oz is 28.35 g; a bun weighs 40 to 150 g, a roll 50 to 120 g.",
-        source: "NIST Handbook 44, from memory; sizes common practice, no source",
+pub(super) const CHECKS: &[Check] = &[
+    Check {
+        rule: Rule::new(
+            "piece-unit",
+            "1 oz is 28.35 g; a bun weighs 40 to 150 g, a roll 50 to 120 g.",
+            "NIST Handbook 44, from memory; sizes common practice, no source",
+        ),
         find: piece_unit,
     },
-    Rule { id: "piece-sum-mismatch", why: "Pieces times their weight is the dough.", source: "arithmetic", find: piece_sum },
-    Rule { id: "piece-loss", why: "1 to 3 % of a dough stays on bowl, hands and bench.", source: TRADE, find: piece_loss },
-    Rule {
-        id: "pan-too-small",
-        why: "A dough grows to about twice its size, and once more in the oven.",
-        source: TRADE,
+    Check { rule: Rule::new("piece-sum-mismatch", "Pieces times their weight is the dough.", "arithmetic"), find: piece_sum },
+    Check { rule: Rule::new("piece-loss", "1 to 3 % of a dough stays on bowl, hands and bench.", TRADE), find: piece_loss },
+    Check {
+        rule: Rule::new("pan-too-small", "A dough grows to about twice its size, and once more in the oven.", TRADE),
         find: pan_too_small,
     },
-    Rule { id: "pan-too-large", why: "A loaf that does not reach the rim stays pale and low.", source: TRADE, find: pan_too_large },
+    Check { rule: Rule::new("pan-too-large", "A loaf that does not reach the rim stays pale and low.", TRADE), find: pan_too_large },
 ];
 
 /// Dough that further breads leave for the main one, grams.

@@ -1,20 +1,18 @@
 //! Findings: butter and sugar in plenty.
 
 use super::*;
+use crate::ferment::findings::{DENSE_OSMOL, DENSE_SYRUP};
 
-pub(super) const RULES: &[Rule] = &[
-    Rule {
-        id: "fat-early",
-        why: "Butter coats the flour before it can make gluten. Short doughs rub it in on purpose.",
-        source: "common practice, no source; schools differ",
+pub(super) const CHECKS: &[Check] = &[
+    Check {
+        rule: Rule::new(
+            "fat-early",
+            "Butter coats the flour before it can make gluten. Short doughs rub it in on purpose.",
+            "common practice, no source; schools differ",
+        ),
         find: fat_early,
     },
-    Rule {
-        id: "dough-dense-syrup",
-        why: "Sugar and salt hold the water: what is left is a syrup in which yeast starves.",
-        source: "rise model, estimate",
-        find: dense_syrup,
-    },
+    Check { rule: DENSE_SYRUP, find: dense_syrup },
 ];
 
 /// Solid fat at or over this share of the flour hinders the gluten, percent.
@@ -32,9 +30,6 @@ fn fat_early(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         vec![Remedy::new("Butter after kneading", vec![Change::Stage { line, stage: Stage::Late }]), Remedy::meant("A short dough")],
     )
 }
-
-/// More dissolved matter than this, osmol per kg of water, and a dough hardly rises.
-const DENSE_OSMOL: f64 = 3.5;
 
 fn dense_syrup(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let water = a.effective_hydration_pct.likely;

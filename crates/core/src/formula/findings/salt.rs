@@ -2,14 +2,12 @@
 
 use super::*;
 
-pub(super) const RULES: &[Rule] = &[
-    Rule { id: "salt-missing", why: "Without salt bread is bland and its dough rises fast.", source: TRADE, find: salt_missing },
-    Rule { id: "salt-low", why: "Coarse salt spooned as if it were fine weighs half.", source: TRADE, find: salt_low },
-    Rule { id: "salt-high", why: "Salt draws water from the yeast; above 3 % bread is hard to eat.", source: TRADE, find: salt_high },
-    Rule {
-        id: "salt-twice",
-        why: "Butter, cheese and olives bring salt of their own.",
-        source: "salt column of the pantry",
+pub(super) const CHECKS: &[Check] = &[
+    Check { rule: Rule::new("salt-missing", "Without salt bread is bland and its dough rises fast.", TRADE), find: salt_missing },
+    Check { rule: Rule::new("salt-low", "Coarse salt spooned as if it were fine weighs half.", TRADE), find: salt_low },
+    Check { rule: Rule::new("salt-high", "Salt draws water from the yeast; above 3 % bread is hard to eat.", TRADE), find: salt_high },
+    Check {
+        rule: Rule::new("salt-twice", "Butter, cheese and olives bring salt of their own.", "salt column of the pantry"),
         find: salt_twice,
     },
 ];

@@ -4,23 +4,23 @@ use std::collections::BTreeSet;
 
 use super::*;
 
-pub(super) const RULES: &[Rule] = &[
-    Rule {
-        id: "sugar-slows-yeast",
-        why: "Sugar binds the water the yeast needs.",
-        source: "osmotic effect; size by the rise model",
+pub(super) const CHECKS: &[Check] = &[
+    Check {
+        rule: Rule::new("sugar-slows-yeast", "Sugar binds the water the yeast needs.", "osmotic effect; size by the rise model"),
         find: sugar_slows,
     },
-    Rule {
-        id: "spice-slows-yeast",
-        why: "Their oils hold yeast back; in a filling they do not touch it.",
-        source: "Wright, Bice and Fogelberg 1954, Cereal Chemistry 31:100, from memory (direction only); limits common practice",
+    Check {
+        rule: Rule::new(
+            "spice-slows-yeast",
+            "Their oils hold yeast back; in a filling they do not touch it.",
+            "Wright, Bice and Fogelberg 1954, Cereal Chemistry 31:100, from memory (direction only); limits common practice",
+        ),
         find: spice_slows,
     },
-    Rule { id: "allium-slows", why: "Raw garlic weakens gluten and yeast alike.", source: TRADE, find: allium_slows },
-    Rule { id: "acid-high", why: "Much acid slows the yeast.", source: TRADE, find: acid_high },
-    Rule { id: "alcohol-high", why: "Alcohol slows the yeast.", source: TRADE, find: alcohol_high },
-    Rule { id: "malt-high", why: "Its enzymes turn starch to sugar faster than the oven can set it.", source: TRADE, find: malt_high },
+    Check { rule: Rule::new("allium-slows", "Raw garlic weakens gluten and yeast alike.", TRADE), find: allium_slows },
+    Check { rule: Rule::new("acid-high", "Much acid slows the yeast.", TRADE), find: acid_high },
+    Check { rule: Rule::new("alcohol-high", "Alcohol slows the yeast.", TRADE), find: alcohol_high },
+    Check { rule: Rule::new("malt-high", "Its enzymes turn starch to sugar faster than the oven can set it.", TRADE), find: malt_high },
 ];
 
 fn sugar_slows(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {

@@ -2,34 +2,34 @@
 
 use super::*;
 
-pub(super) const RULES: &[Rule] = &[
-    Rule { id: "flour-missing", why: "Every percent of the trade is counted on the flour.", source: "arithmetic", find: flour_missing },
-    Rule {
-        id: "liquid-missing",
-        why: "Flour needs about half its weight of water to become a dough.",
-        source: "arithmetic",
+/// No flour to count on: said of a formula as of a recipe.
+pub(crate) const FLOUR_MISSING: Rule =
+    Rule::new("flour-missing", "Every percent of the trade is counted on the flour; it may stand in the steps.", "arithmetic");
+
+pub(super) const CHECKS: &[Check] = &[
+    Check { rule: FLOUR_MISSING, find: flour_missing },
+    Check {
+        rule: Rule::new("liquid-missing", "Flour needs about half its weight of water to become a dough.", "arithmetic"),
         find: liquid_missing,
     },
-    Rule {
-        id: "hydration-low",
-        why: "A dry dough tears and stays small.",
-        source: "styles and flours tables, common practice, no source",
+    Check {
+        rule: Rule::new("hydration-low", "A dry dough tears and stays small.", "styles and flours tables, common practice, no source"),
         find: hydration_low,
     },
-    Rule {
-        id: "hydration-high",
-        why: "A dough this wet cannot be shaped.",
-        source: "styles and flours tables, common practice, no source",
+    Check {
+        rule: Rule::new("hydration-high", "A dough this wet cannot be shaped.", "styles and flours tables, common practice, no source"),
         find: hydration_high,
     },
-    Rule {
-        id: "cups-uncertain",
-        why: "A scooped cup of flour holds a quarter more than a spooned one.",
-        source: "Adams 1975, cup weights, from memory",
+    Check {
+        rule: Rule::new(
+            "cups-uncertain",
+            "A scooped cup of flour holds a quarter more than a spooned one.",
+            "Adams 1975, cup weights, from memory",
+        ),
         find: cups_uncertain,
     },
-    Rule { id: "fibre-unsoaked", why: "They drink later and dry the dough from within.", source: TRADE, find: fibre_unsoaked },
-    Rule { id: "scale-range", why: "The models were fitted to kitchen sizes.", source: "range of the models", find: scale_range },
+    Check { rule: Rule::new("fibre-unsoaked", "They drink later and dry the dough from within.", TRADE), find: fibre_unsoaked },
+    Check { rule: Rule::new("scale-range", "The models were fitted to kitchen sizes.", "range of the models"), find: scale_range },
 ];
 
 fn flour_missing(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {

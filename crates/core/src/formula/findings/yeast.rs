@@ -2,30 +2,35 @@
 
 use super::*;
 
-pub(super) const RULES: &[Rule] = &[
-    Rule { id: "yeast-missing", why: "Nothing in it makes gas.", source: "arithmetic", find: yeast_missing },
-    Rule {
-        id: "yeast-high",
-        why: "A slipped point (60 g for 6 g) is the usual cause; fresh yeast weighs three times instant.",
-        source: "styles table, common practice, no source",
+pub(super) const CHECKS: &[Check] = &[
+    Check { rule: Rule::new("yeast-missing", "Nothing in it makes gas.", "arithmetic"), find: yeast_missing },
+    Check {
+        rule: Rule::new(
+            "yeast-high",
+            "A slipped point (60 g for 6 g) is the usual cause; fresh yeast weighs three times instant.",
+            "styles table, common practice, no source",
+        ),
         find: yeast_high,
     },
-    Rule { id: "yeast-much", why: "Much yeast is quick, tastes of yeast, and the bread is stale sooner.", source: TRADE, find: yeast_much },
-    Rule { id: "yeast-tiny", why: "A kitchen scale shows whole or half grams.", source: "scale step of 1 g or 0.1 g", find: yeast_tiny },
-    Rule { id: "yeast-and-leaven", why: "Two clocks in one dough: the faster one rules.", source: TRADE, find: yeast_and_leaven },
-    Rule {
-        id: "leaven-none-chemical",
-        why: "In French and German, baking powder is called chemical yeast or baking yeast powder.",
-        source: "names in the pantry",
+    Check {
+        rule: Rule::new("yeast-much", "Much yeast is quick, tastes of yeast, and the bread is stale sooner.", TRADE),
+        find: yeast_much,
+    },
+    Check { rule: Rule::new("yeast-tiny", "A kitchen scale shows whole or half grams.", "scale step of 1 g or 0.1 g"), find: yeast_tiny },
+    Check { rule: Rule::new("yeast-and-leaven", "Two clocks in one dough: the faster one rules.", TRADE), find: yeast_and_leaven },
+    Check {
+        rule: Rule::new(
+            "leaven-none-chemical",
+            "In French and German, baking powder is called chemical yeast or baking yeast powder.",
+            "names in the pantry",
+        ),
         find: chemical,
     },
-    Rule {
-        id: "self-raising-in-dough",
-        why: "It holds baking powder and, in some countries, salt.",
-        source: "pack labels, from memory",
+    Check {
+        rule: Rule::new("self-raising-in-dough", "It holds baking powder and, in some countries, salt.", "pack labels, from memory"),
         find: self_raising,
     },
-    Rule { id: "osmotolerant-advised", why: "Such a yeast bears sugar better.", source: TRADE, find: osmotolerant },
+    Check { rule: Rule::new("osmotolerant-advised", "Such a yeast bears sugar better.", TRADE), find: osmotolerant },
 ];
 
 fn yeast_missing(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {

@@ -143,18 +143,7 @@ fn no_plan(
     dough: &Bread<'_>,
     clock: &dyn Fn(Timestamp) -> String,
 ) -> Finding {
-    let message = why_not(search, day, ask, dough, clock);
-    Finding {
-        id: "no-plan",
-        severity: Severity::Stop,
-        message,
-        why: "Each wait needs its hours, each piece of work somebody at home.",
-        source: "rise model",
-        line: None,
-        step: None,
-        source_line: None,
-        remedies: Vec::new(),
-    }
+    crate::plan::findings::NO_PLAN.raised(Severity::Stop, why_not(search, day, ask, dough, clock), Vec::new())
 }
 
 fn why_not(

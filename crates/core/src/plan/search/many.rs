@@ -219,15 +219,5 @@ pub fn fit_many(
 }
 
 fn together_not(message: String) -> Finding {
-    Finding {
-        id: "no-plan",
-        severity: Severity::Stop,
-        message,
-        why: "One baker, one oven.",
-        source: "rise model",
-        line: None,
-        step: None,
-        source_line: None,
-        remedies: Vec::new(),
-    }
+    crate::plan::findings::NO_PLAN.raised(Severity::Stop, message, Vec::new())
 }

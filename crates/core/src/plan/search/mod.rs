@@ -28,6 +28,9 @@ pub mod solve;
 pub mod want;
 pub mod wish;
 
-/// Ids of the findings raised on a plan, with their reason and source.
-pub const RULES: &[(&str, &str, &str)] =
-    &[("folds-missed", "Folds build the strength that kneading leaves out.", "common practice, no source")];
+use crate::findings::Rule;
+
+const FOLDS_MISSED: Rule = Rule::new("folds-missed", "Folds build the strength that kneading leaves out.", "common practice, no source");
+
+/// The rules of the findings raised on a plan.
+pub const RULES: &[Rule] = &[FOLDS_MISSED];

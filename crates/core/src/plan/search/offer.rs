@@ -374,21 +374,14 @@ impl Making<'_, '_> {
     }
 
     fn cautions(&self, laid: &PlacedSchedule, schedule: &Schedule) -> Vec<Finding> {
-        let finding = |id: &'static str, severity, message: String| {
-            let (_, why, source) = super::RULES.iter().find(|r| r.0 == id).copied().unwrap_or((id, "", ""));
-            Finding { id, severity, message, why, source, line: None, step: None, source_line: None, remedies: Vec::new() }
-        };
         let mut found = Vec::new();
         let warm_min = f64::from(laid.warm_min);
         if self.rises.facts().perishable && warm_min > WARM_LIMIT_MIN {
             found.push(findings::left_warm(warm_min));
         }
         if laid.folds.len() < self.rules.folds.1 && !schedule.bulk.is_empty() {
-            found.push(finding(
-                "folds-missed",
-                Severity::Note,
-                "Nobody is there to fold it: knead 4 min more at the start instead.".to_owned(),
-            ));
+            let words = "Nobody is there to fold it: knead 4 min more at the start instead.";
+            found.push(super::FOLDS_MISSED.raised(Severity::Note, words.to_owned(), Vec::new()));
         }
         found
     }

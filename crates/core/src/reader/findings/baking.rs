@@ -1,9 +1,9 @@
 //! Findings on the bake as a whole: what the recipe leaves open, and what the oven model says of it.
 
-use super::{at_step, baking_step, finding};
+use super::{RULES, at_step, baking_step, finding};
 use crate::{
     Tables,
-    findings::{Change, Finding, Remedy, Severity::Caution},
+    findings::{Change, Finding, Remedy, Severity::Caution, rule},
     formula::{Analysis, oven_of},
     measure::show,
     oven::advise,
@@ -39,7 +39,7 @@ pub(super) fn find(steps: &[Step], analysis: &Analysis<'_>, tables: &Tables, fou
                 )
             },
         );
-        add(finding("oven-temp-missing", Caution, message, remedies));
+        add(finding(rule!("oven-temp-missing"), Caution, message, remedies));
     }
     let timed = steps.iter().any(|s| (s.bakes() || s.oven_c.is_some()) && s.minutes.is_some());
     let by_core = steps.iter().any(|s| s.core_c.is_some());
@@ -58,7 +58,7 @@ pub(super) fn find(steps: &[Step], analysis: &Analysis<'_>, tables: &Tables, fou
                 )
             },
         );
-        add(finding("bake-time-missing", Caution, message, remedies));
+        add(finding(rule!("bake-time-missing"), Caution, message, remedies));
     }
     at_step(found, here, at, bake);
 }

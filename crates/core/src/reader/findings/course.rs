@@ -1,7 +1,7 @@
 //! Findings on the course of the steps: what a whole method leaves out, and what stands too long.
 
 use super::{
-    Here, WHOLE_METHOD, at_step, baking_step, finding,
+    Here, RULES, WHOLE_METHOD, at_step, baking_step, finding,
     rises::{by_clock, one_rise_and_cold, out_too_long, told},
     told::{Say, Told},
 };
@@ -10,6 +10,7 @@ use crate::{
     findings::{
         Change, Finding, Remedy,
         Severity::{Caution, Note, Stop},
+        rule,
     },
     formula::{Analysis, StyleId},
     measure::{show, show_grams, to_nearest, weighable},
@@ -46,7 +47,7 @@ fn salt_on_yeast(steps: &[Told<'_>]) -> Option<Here> {
     let mixed = |t: &Told<'_>| matches!(t.step.verb.as_str(), "mix" | "stir" | "dissolve" | "whisk" | "combine" | "add" | "put");
     let at = steps.iter().position(|t| wet(t) && mixed(t))?;
     let sentence = "Salt straight on yeast in the water: no harm in the minute it takes to mix, but do not let them stand.";
-    Some((at, finding("salt-on-yeast", Note, sentence.into(), vec![Remedy::meant("Mixed at once")])))
+    Some((at, finding(rule!("salt-on-yeast"), Note, sentence.into(), vec![Remedy::meant("Mixed at once")])))
 }
 
 /// A recipe that tells its amounts only in its steps: they are offered as lines, never taken by themselves.
@@ -58,7 +59,7 @@ fn only_steps(reading: &Reading, tables: &Tables) -> Option<Finding> {
     let adds = told.iter().map(|(i, g)| Change::Add { ingredient: i.id.clone().into(), grams: weighable(g.likely) }).collect();
     let take = Remedy::new(format!("Make lines of the {} amounts", told.len()), adds);
     let sentence = "There is no list of ingredients; the steps tell amounts.";
-    Some(finding("flour-missing", Stop, sentence.into(), vec![take, Remedy::meant("It is no recipe")]))
+    Some(finding(rule!("flour-missing"), Stop, sentence.into(), vec![take, Remedy::meant("It is no recipe")]))
 }
 
 /// Lines said to be divided, whose parts in the steps do not make the whole.
@@ -79,7 +80,7 @@ fn divided(reading: &Reading, a: &Analysis<'_>, tables: &Tables) -> Vec<Here> {
         let (list, steps) = (show_grams(l.grams.likely), show_grams(sum));
         let use_steps = Remedy::answering(format!("Use {steps} g"), vec![Change::Grams { line, grams, interval: !l.grams.is_exact() }]);
         let sentence = format!("The list says {list} g, the steps use {steps} g.");
-        let mut f = finding("divided-mismatch", Caution, sentence, vec![use_steps, Remedy::meant(format!("Use {list} g"))]);
+        let mut f = finding(rule!("divided-mismatch"), Caution, sentence, vec![use_steps, Remedy::meant(format!("Use {list} g"))]);
         f.line = Some(line);
         found.extend(parts.first().map(|(i, _)| (*i, f)));
     }
@@ -92,13 +93,13 @@ fn lid_and_knife(steps: &[Told<'_>], a: &Analysis<'_>) -> Vec<Here> {
     let closed = a.formula.pieces.as_ref().is_some_and(|p| p.lid);
     if let Some(at) = steps.iter().position(|t| t.says(Say::Lid) && t.says(Say::Rim) && (closed || t.says(Say::Tin))) {
         let sentence = "Close the lid at 80–85 %, a good finger below the rim. Beyond that the dough presses out.";
-        found.push((at, finding("lid-late", Caution, sentence.into(), vec![Remedy::meant("Mine has room")])));
+        found.push((at, finding(rule!("lid-late"), Caution, sentence.into(), vec![Remedy::meant("Mine has room")])));
     }
     let hot = |t: &Told<'_>| t.says(Say::Knife) && t.says(Say::Hot);
     let is_big = a.piece_g() >= CUT_COLD_G;
     if let Some(at) = steps.iter().rposition(hot).filter(|_| is_big && !matches!(a.style.id, StyleId::Flat)) {
         let sentence = "Still steaming inside a loaf is gummy under the knife. Let it cool for an hour or two; the plan tells when.";
-        found.push((at, finding("slice-early", Note, sentence.into(), vec![Remedy::meant("We like it so")])));
+        found.push((at, finding(rule!("slice-early"), Note, sentence.into(), vec![Remedy::meant("We like it so")])));
     }
     found
 }
@@ -111,17 +112,17 @@ fn bake(steps: &[Told<'_>], reading: &Reading, a: &Analysis<'_>) -> Vec<Here> {
     let whole = steps.len() >= WHOLE_METHOD;
     if whole && !steps.iter().any(|t| t.says(Say::Heat)) {
         let sentence = "No word of heating the oven. Light it 20 to 30 min before the bread goes in, 45 with a stone or pot.";
-        add("preheat-missing", Caution, sentence.into(), vec![Remedy::meant("I light it in time")]);
+        add(rule!("preheat-missing"), Caution, sentence.into(), vec![Remedy::meant("I light it in time")]);
     }
     let crisp = matches!(a.style.id, StyleId::Lean | StyleId::LongNoKnead | StyleId::SourdoughLean | StyleId::Rye);
     if whole && crisp && a.flour_g.likely > 0.0 && !steps.iter().any(|t| t.is_at_the_oven() && t.says(Say::Steam)) {
         let sentence = "No steam and no lid: the skin sets early and tears. A tray of boiling water on the oven floor helps; stand aside from the steam.";
-        add("steam-missing", Note, sentence.into(), vec![Remedy::meant("Meant so")]);
+        add(rule!("steam-missing"), Note, sentence.into(), vec![Remedy::meant("Meant so")]);
     }
     let pieces = a.formula.pieces.as_ref();
     if whole && pieces.is_some_and(|p| p.count > 1) && !steps.iter().any(|t| t.says(Say::Shape) && !t.step.bakes()) {
         let sentence = "Pieces are told, but no shaping. Divide, shape, and let them rise once more.";
-        add("step-shape-missing", Note, sentence.into(), vec![Remedy::meant("Left out on purpose")]);
+        add(rule!("step-shape-missing"), Note, sentence.into(), vec![Remedy::meant("Left out on purpose")]);
     }
     let piece_g = pieces.map_or(0.0, |_| a.piece_g());
     let set_c = step.oven_c.or(a.formula.oven.and_then(|o| o.set_c)).unwrap_or(0.0);
@@ -129,7 +130,7 @@ fn bake(steps: &[Told<'_>], reading: &Reading, a: &Analysis<'_>) -> Vec<Here> {
         let cooler = to_nearest(set_c - 25.0, 5.0);
         let cool = Remedy::answering(format!("Set {} °C, longer", show(cooler, 0)), vec![Change::Oven { set_c: cooler, fan: false }]);
         let sentence = format!("A big sweet loaf at {} °C goes black before it is done.", show(set_c, 0));
-        add("crust-ahead-of-core", Caution, sentence, vec![cool, Remedy::meant("Keep it")]);
+        add(rule!("crust-ahead-of-core"), Caution, sentence, vec![cool, Remedy::meant("Keep it")]);
     }
     found
 }

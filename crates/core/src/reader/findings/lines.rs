@@ -1,10 +1,11 @@
 //! Findings at the lines as they were read.
 
-use super::finding;
+use super::{RULES, finding};
 use crate::{
     findings::{
         Change, Finding, Remedy,
         Severity::{Caution, Note},
+        rule,
     },
     measure::{Band, show_grams, show_percent, to_nearest},
     pantry::Family,
@@ -19,7 +20,7 @@ pub fn of_lines(lines: &[ReadLine], unread: &[Unread]) -> Vec<Finding> {
     for u in unread.iter().filter(|u| u.source.chars().any(char::is_numeric)) {
         let words: String = u.source.chars().take(60).collect();
         let mut f = finding(
-            "unread-amount",
+            rule!("unread-amount"),
             Caution,
             format!("We could not read “{words}”. Write it in grams, or leave it out."),
             vec![Remedy::meant("It is a remark")],
@@ -52,7 +53,7 @@ pub fn of_lines(lines: &[ReadLine], unread: &[Unread]) -> Vec<Finding> {
                 })
                 .collect();
             add(finding(
-                "salt-kind-unknown",
+                rule!("salt-kind-unknown"),
                 Caution,
                 "A teaspoon of salt is 2.8 g to 6 g by the kind. Which do you have?".into(),
                 remedies,
@@ -68,11 +69,16 @@ pub fn of_lines(lines: &[ReadLine], unread: &[Unread]) -> Vec<Finding> {
                 ))
             });
             let remedies = remedies.chain([Remedy::meant("I weighed it")]).collect();
-            add(finding("leaven-in-cups", Caution, "A cup of leaven is 150 g risen or 240 g stirred down. Weigh it.".into(), remedies));
+            add(finding(
+                rule!("leaven-in-cups"),
+                Caution,
+                "A cup of leaven is 150 g risen or 240 g stirred down. Weigh it.".into(),
+                remedies,
+            ));
         }
         if let (Some((other, grams)), Some(_)) = (&line.alternative, here) {
             add(finding(
-                "alternative-open",
+                rule!("alternative-open"),
                 Note,
                 format!(
                     "{} taken; {}{} would do as well.",
@@ -102,6 +108,11 @@ fn flours_in_percent(lines: &[ReadLine]) -> Option<Finding> {
         .collect::<Option<_>>()?;
     let sum: f64 = flours.iter().sum();
     (!flours.is_empty() && (sum - 100.0).abs() > 1.0).then(|| {
-        finding("flours-not-100", Caution, format!("The flours make {} %, not 100.", show_percent(sum)), vec![Remedy::meant("Meant so")])
+        finding(
+            rule!("flours-not-100"),
+            Caution,
+            format!("The flours make {} %, not 100.", show_percent(sum)),
+            vec![Remedy::meant("Meant so")],
+        )
     })
 }

@@ -1,7 +1,7 @@
 //! The rises of a recipe: those it tells by the clock, and what is odd about them.
 
 use super::{
-    Here, WHOLE_METHOD, finding,
+    Here, RULES, WHOLE_METHOD, finding,
     told::{Say, Told},
 };
 use crate::{
@@ -9,6 +9,7 @@ use crate::{
     findings::{
         Remedy,
         Severity::{Caution, Note, Stop},
+        rule,
     },
     formula::Analysis,
     measure::{Band, show},
@@ -82,13 +83,13 @@ pub(super) fn one_rise_and_cold(steps: &[Told<'_>], a: &Analysis<'_>, tables: &T
         && let Some(only) = rises.first().filter(|r| !r.is_first)
     {
         let sentence = "One rise only: shape at once and prove until it has well risen. Quick and plainer in taste; it fits gluten-free and tin bread. A first rise before shaping brings flavour.";
-        found.push((only.step, finding("no-bulk", Note, sentence.into(), vec![Remedy::meant("Meant so")])));
+        found.push((only.step, finding(rule!("no-bulk"), Note, sentence.into(), vec![Remedy::meant("Meant so")])));
     }
     for r in rises.iter().filter(|r| r.cold) {
         let longest = a.longest_cold_h(!r.is_first);
         if r.minutes.low > 60.0 * longest {
             let sentence = format!("Longer than {} h cold turns such a dough sour and slack.", show(longest, 0));
-            found.push((r.step, finding("retard-long", Note, sentence, vec![Remedy::meant("I look at it in between")])));
+            found.push((r.step, finding(rule!("retard-long"), Note, sentence, vec![Remedy::meant("I look at it in between")])));
         }
     }
     found
@@ -99,7 +100,7 @@ pub(super) fn by_clock(steps: &[Told<'_>]) -> Option<Here> {
     let at = steps.iter().position(|t| t.says(Say::Rise) && t.is_rise() && !t.says(Say::Sign) && !warmth(t))?;
     let sentence =
         "This rise tells a time but no warmth. Look for the sign too: up by half to double, full of bubbles, a poke springs back slowly.";
-    Some((at, finding("time-by-clock-only", Note, sentence.into(), vec![Remedy::meant("I have read it")])))
+    Some((at, finding(rule!("time-by-clock-only"), Note, sentence.into(), vec![Remedy::meant("I have read it")])))
 }
 
 pub(super) fn out_too_long(steps: &[Told<'_>], a: &Analysis<'_>) -> Option<Here> {
@@ -111,5 +112,5 @@ pub(super) fn out_too_long(steps: &[Told<'_>], a: &Analysis<'_>) -> Option<Here>
     let last = steps.iter().rposition(|t| warm(&t)).filter(|_| minutes > WARM_CAUTION_MIN)?;
     let severity = if minutes > WARM_STOP_MIN { Stop } else { Caution };
     let sentence = format!("A dough with egg or milk is out for {} h. Over 4 h, use the fridge: 5 °C or colder.", show(minutes / 60.0, 1));
-    Some((last, finding("raw-egg-time", severity, sentence, vec![Remedy::meant("It rises in the cold")])))
+    Some((last, finding(rule!("raw-egg-time"), severity, sentence, vec![Remedy::meant("It rises in the cold")])))
 }

@@ -1,10 +1,11 @@
 //! Findings at one step: its water, its oven setting and the scale it stands on.
 
-use super::finding;
+use super::{RULES, finding};
 use crate::{
     findings::{
         Change, Finding, Remedy,
         Severity::{Caution, Note, Stop},
+        rule,
     },
     measure::{celsius_of, show, to_nearest},
     oven::{DegreeScale, SettingFinding},
@@ -26,7 +27,7 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
         let set = |c: f64| Remedy::answering(format!("Set {} °C", show(c, 0)), vec![Change::Oven { set_c: c, fan: false }]);
         let likely = to_nearest(band.likely, 5.0);
         let sentence = format!("The oven is told in a word: between {} and {} °C. Which is it?", show(low, 0), show(high, 0));
-        found.push(finding("oven-in-words", Note, sentence, vec![set(likely), set(low), set(high)]));
+        found.push(finding(rule!("oven-in-words"), Note, sentence, vec![set(likely), set(low), set(high)]));
     }
     let mut add = |f: Finding| found.push(f);
     let Some(first) = step.stated.iter().find(|s| !s.fan).or_else(|| step.stated.first()) else { return };
@@ -36,44 +37,44 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
     let other_scales: Vec<_> = step.stated.iter().filter(|s| !s.fan && s.scale != first.scale && s.read.set_c.is_some()).collect();
     match first.read.finding {
         Some(SettingFinding::NotABreadSetting) => add(finding(
-            "oven-setting-unknown",
+            rule!("oven-setting-unknown"),
             Stop,
             format!("{value} is no setting for bread. What stands on the dial?"),
             vec![use_it(200.0), Remedy::meant("Leave it")],
         )),
         Some(SettingFinding::LooksLikeFahrenheit) => add(finding(
-            "oven-unit",
+            rule!("oven-unit"),
             Stop,
             format!("{value} °C is hotter than a kitchen oven. {value} °F is {} °C: is that it?", show(c, 0)),
             vec![use_it(round), Remedy::meant("Keep it")],
         )),
         Some(SettingFinding::AssumedFahrenheit) if other_scales.is_empty() => add(finding(
-            "oven-unit-none",
+            rule!("oven-unit-none"),
             Note,
             format!("No scale given; {value} must be °F: that is {} °C. No home oven bakes at {value} °C.", show(c, 0)),
             vec![use_it(round)],
         )),
         Some(SettingFinding::LooksLikeCelsius) => add(finding(
-            "oven-unit-low",
+            rule!("oven-unit-low"),
             Stop,
             format!("{value} °F is only {} °C. {value} °C meant?", show(celsius_of(first.value), 0)),
             vec![use_it(c), Remedy::meant("Keep it")],
         )),
         Some(SettingFinding::LooksLikeGasMark) => {
-            add(finding("oven-unit-gas", Note, format!("Read as gas mark {value}, {} °C.", show(c, 0)), vec![use_it(c)]));
+            add(finding(rule!("oven-unit-gas"), Note, format!("Read as gas mark {value}, {} °C.", show(c, 0)), vec![use_it(c)]));
         }
         Some(SettingFinding::AssumedCelsius | SettingFinding::AssumedGasMark) if other_scales.is_empty() => {
             let scale = if first.read.finding == Some(SettingFinding::AssumedGasMark) { format!("gas mark {value}") } else { "°C".into() };
-            add(finding("oven-unit-none", Note, format!("No scale given; read as {scale}."), vec![use_it(c)]));
+            add(finding(rule!("oven-unit-none"), Note, format!("No scale given; read as {scale}."), vec![use_it(c)]));
         }
         Some(SettingFinding::CoolForBread) => add(finding(
-            "cool-for-bread",
+            rule!("cool-for-bread"),
             Note,
             format!("{} °C is cool for bread: check the figure.", show(c, 0)),
             vec![Remedy::meant("Meant so")],
         )),
         Some(SettingFinding::HotterThanMostHomeOvens) => add(finding(
-            "hotter-than-most-home-ovens",
+            rule!("hotter-than-most-home-ovens"),
             Note,
             format!("{value} °C: many ovens end at 250–275 °C."),
             vec![Remedy::meant("Mine reaches it")],
@@ -91,7 +92,7 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
                 DegreeScale::Unsaid => show(s.value, 0),
             };
             add(finding(
-                "temperature-mismatch",
+                rule!("temperature-mismatch"),
                 if gap > 15.0 { Stop } else { Caution },
                 format!("{} and {} do not agree: the second is {} °C.", words(first), words(other), show(b, 0)),
                 vec![use_it(to_nearest(a, 5.0)), use_it(to_nearest(b, 5.0))],
@@ -103,7 +104,7 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
     let bears = ["paper", "parchment", "papier", "glass dish", "glass pan", "glass tin", "glass loaf", "glass mould"];
     if (c > PAPER_C && says(&bears)) || (c > COATING_C && says(&["silicone", "non-stick", "nonstick"])) {
         add(finding(
-            "paper-limit",
+            rule!("paper-limit"),
             Caution,
             format!("{} °C is beyond what baking paper, glass or a coating is made for; read the pack.", show(c, 0)),
             vec![Remedy::meant("Mine bears it")],
@@ -113,7 +114,7 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
     if let Some(fan) = step.stated.iter().find(|s| s.fan).and_then(|s| s.read.set_c) {
         let plain = other_c(step, fan).unwrap_or(fan + 20.0);
         add(finding(
-            "fan-unclear",
+            rule!("fan-unclear"),
             Note,
             format!("{} °C with the fan is about {} °C without.", show(fan, 0), show(plain, 0)),
             vec![

@@ -6,10 +6,10 @@ mod plan;
 
 use cerealis_core::{
     bake::EventKind,
+    catalogue,
     formula::{Stage, StyleId},
     oven::{BakeClass, Colour, Crust, Glaze, Shape, Vessel},
     pantry::Family,
-    reader,
 };
 use cerealis_exchange::{Format, PlanFormat};
 use serde_json::{Map, Value, json};
@@ -42,35 +42,6 @@ fn object(required: &[(&str, Value)], optional: &[(&str, Value)]) -> Value {
 }
 fn text() -> Value {
     json!({ "type": "string" })
-}
-
-/// Ids of every finding the program can raise.
-#[must_use]
-pub fn finding_ids() -> Vec<&'static str> {
-    let models = [
-        "oven-too-cool",
-        "crust-ahead-of-core",
-        "very-dark",
-        "too-wide-for-oven",
-        "frozen-dough",
-        "sides-differ",
-        "lid-never-off",
-        "lid-on-longer",
-        "crisp-sheet",
-        "paper-limit",
-    ];
-    let mut ids: Vec<&str> = cerealis_core::formula::rules().map(|r| r.id).chain(reader::RULES.iter().map(|r| r.0)).chain(models).collect();
-    ids.extend(
-        cerealis_core::plan::findings::RULES
-            .iter()
-            .chain(cerealis_core::plan::fed::RULES)
-            .chain(cerealis_core::plan::search::RULES)
-            .chain(cerealis_core::bake::findings::RULES)
-            .map(|r| r.0),
-    );
-    ids.sort_unstable();
-    ids.dedup();
-    ids
 }
 
 fn formula_schema() -> Value {
@@ -149,7 +120,7 @@ fn schemas() -> Value {
     let remedy = json!({ "type": "object", "properties": { "label": text(), "patch": list(json!({ "type": "object" })), "accept": { "type": "boolean" } }, "required": ["label"] });
     let finding = object(
         &[
-            ("id", one_of(&finding_ids())),
+            ("id", one_of(&catalogue::rules().iter().map(|r| r.id).collect::<Vec<_>>())),
             ("severity", one_of(&["note", "caution", "stop"])),
             ("message", text()),
             ("why", text()),

@@ -3,6 +3,7 @@
 use cerealis_core::{
     measure::show,
     plan::search::relax::{RelaxKind, Relaxation},
+    safety,
 };
 
 use super::query::Query;
@@ -48,9 +49,7 @@ pub(super) fn compromise(r: &Relaxation, q: &Query, local: &Local) -> Compromise
         (RelaxKind::BeWoken, _) => ("min, once, at night", "One act in the night, ten minutes at most."),
         (RelaxKind::ProofBox, _) => ("a warm box", "A box or a cool oven with a bottle of hot water, 28°."),
         (RelaxKind::Fridge, _) => ("the fridge", "The dough waits in the cold."),
-        (RelaxKind::LiftEggMilkLimit, _) => {
-            ("more than 4 h warm", "Egg and milk left warm grow bacteria. Follow your local food safety authority.")
-        }
+        (RelaxKind::LiftEggMilkLimit, _) => ("more than 4 h warm", safety::LEFT_WARM),
     };
     let big = if matches!(r.kind, RelaxKind::ProofBox | RelaxKind::Fridge | RelaxKind::LiftEggMilkLimit) { String::new() } else { big };
     match (r.kind, r.with) {

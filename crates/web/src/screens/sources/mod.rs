@@ -6,7 +6,7 @@ use actix_web::{
     web::{self, Data, ServiceConfig, get},
 };
 use askama::Template;
-use cerealis_core::formula::rules;
+use cerealis_core::{catalogue, findings::Rule};
 
 use super::{Chrome, kitchen, page};
 use crate::{State, edge::PageFailure};
@@ -19,13 +19,15 @@ pub fn routes(app: &mut ServiceConfig) {
 #[template(path = "sources/page.html")]
 struct SourcesPage {
     chrome: Chrome,
-    rules: Vec<(&'static str, &'static str, &'static str)>,
+    rules: Vec<&'static Rule>,
     ingredients: Vec<(String, String)>,
 }
 
 async fn sources(state: Data<State>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
-    let rules = rules().map(|r| (r.id, r.why, r.source)).chain(cerealis_core::reader::RULES.iter().copied()).collect();
     let ingredients = state.tables().pantry.all().iter().map(|i| (i.name.clone(), i.source.clone())).collect();
-    page(&SourcesPage { chrome: Chrome::new("Sources", &kitchen, state.clock.now()), rules, ingredients }, StatusCode::OK)
+    page(
+        &SourcesPage { chrome: Chrome::new("Sources", &kitchen, state.clock.now()), rules: catalogue::rules(), ingredients },
+        StatusCode::OK,
+    )
 }
