@@ -1,9 +1,14 @@
 //! Formulas: every version is kept, nothing is overwritten.
 
+use std::collections::HashMap;
+
 use cerealis_core::formula::FormulaBody;
 use diesel::{
-    dsl::{exists, max},
+    alias,
+    dsl::{exists, max, not},
     prelude::*,
+    sql_types::Text,
+    sqlite::Sqlite,
 };
 use jiff::Timestamp;
 
@@ -156,8 +161,10 @@ pub enum Which {
     Retired,
 }
 
-/// Most formulas a household lists.
-const MOST: i64 = 1000;
+const MOST_VALUES: usize = 10_000;
+
+/// Formulas of one page.
+pub const PAGE: i64 = 100;
 
 /// The newest version of every formula in use, by name.
 ///
@@ -172,14 +179,63 @@ pub fn list(db: &mut SqliteConnection) -> Result<Listed<Kept>, StoreError> {
 /// # Errors
 /// If the database does not answer.
 pub fn listed(db: &mut SqliteConnection, which: Which) -> Result<Listed<Kept>, StoreError> {
-    let by_name = formulas::table.order(formulas::name.asc()).select((formulas::id, formulas::name)).limit(MOST);
-    let named: Vec<(String, String)> = match which {
-        Which::InUse => by_name.filter(formulas::retired_ms.is_null()).load(db)?,
-        Which::Retired => by_name.filter(formulas::retired_ms.is_not_null()).load(db)?,
+    let named = by_name(which).load(db)?;
+    newest_of(db, named)
+}
+
+/// One page of them, counted from 1, and how many there are on all pages.
+///
+/// # Errors
+/// If the database does not answer.
+pub fn page(db: &mut SqliteConnection, which: Which, number: i64) -> Result<(Listed<Kept>, i64), StoreError> {
+    let all = match which {
+        Which::InUse => formulas::table.filter(formulas::retired_ms.is_null()).count().get_result(db)?,
+        Which::Retired => formulas::table.filter(formulas::retired_ms.is_not_null()).count().get_result(db)?,
     };
-    let ids = named.iter().map(|(id, _)| id);
-    let rows: Vec<Row> =
-        formula_versions::table.filter(formula_versions::formula_id.eq_any(ids)).order(formula_versions::version.desc()).load(db)?;
-    let newest = named.into_iter().filter_map(|(id, name)| Some((name, rows.iter().find(|r| r.0 == id)?.clone()))).collect();
+    // First which they are: a version is some kilobytes, a name a few bytes.
+    let named = by_name(which).limit(PAGE).offset((number.max(1) - 1).saturating_mul(PAGE)).load(db)?;
+    Ok((newest_of(db, named)?, all))
+}
+
+/// One page of those that answer to a word, by name, and how many do.
+///
+/// # Errors
+/// If the database does not answer.
+pub fn found(db: &mut SqliteConnection, which: Which, number: i64, word: &str) -> Result<(Listed<Kept>, i64), StoreError> {
+    if word.trim().is_empty() {
+        return page(db, which, number);
+    }
+    let mut listed = listed(db, which)?;
+    listed.rows.retain(|k| k.body.answers_to(word, &k.style));
+    let all = i64::try_from(listed.rows.len()).unwrap_or(i64::MAX);
+    let (skip, most) = ((number.max(1) - 1).saturating_mul(PAGE), usize::try_from(PAGE).unwrap_or(0));
+    listed.rows = listed.rows.into_iter().skip(usize::try_from(skip).unwrap_or(usize::MAX)).take(most).collect();
+    Ok((listed, all))
+}
+
+type ByName = formulas::BoxedQuery<'static, Sqlite, (Text, Text)>;
+
+fn by_name(which: Which) -> ByName {
+    let named = formulas::table.select((formulas::id, formulas::name)).order((formulas::name.asc(), formulas::id.asc())).into_boxed();
+    match which {
+        Which::InUse => named.filter(formulas::retired_ms.is_null()),
+        Which::Retired => named.filter(formulas::retired_ms.is_not_null()),
+    }
+}
+
+/// The newest versions of formulas, in their order.
+fn newest_of(db: &mut SqliteConnection, named: Vec<(String, String)>) -> Result<Listed<Kept>, StoreError> {
+    let newer = alias!(formula_versions as newer);
+    let is_newer = newer
+        .filter(newer.field(formula_versions::formula_id).eq(formula_versions::formula_id))
+        .filter(newer.field(formula_versions::version).gt(formula_versions::version));
+    let mut rows = HashMap::with_capacity(named.len());
+    // A query takes some thousand values at most.
+    for some in named.chunks(MOST_VALUES) {
+        let of_these = formula_versions::table.filter(formula_versions::formula_id.eq_any(some.iter().map(|(id, _)| id)));
+        let newest: Vec<Row> = of_these.filter(not(exists(is_newer))).load(db)?;
+        rows.extend(newest.into_iter().map(|row| (row.0.clone(), row)));
+    }
+    let newest = named.into_iter().filter_map(|(id, name)| Some((name, rows.remove(&id)?))).collect();
     Ok(Listed::of(newest, |(name, _)| name.clone(), |(_, row)| kept(row)))
 }

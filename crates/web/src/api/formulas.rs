@@ -7,7 +7,7 @@ use cerealis_core::{
     formula::{FormulaBody, FormulaDraft},
     input::{InputErrors, Pointer},
 };
-use cerealis_store::formulas::{self, Beside};
+use cerealis_store::formulas::{self, Beside, Which};
 use serde::Deserialize;
 use serde_json::{Value, json};
 use serde_qs::actix::QsQuery;
@@ -80,24 +80,20 @@ pub async fn get(state: Data<State>, id: Path<String>, QsQuery(query): QsQuery<W
     Ok(Json(wire(&kept.await?)))
 }
 
-/// Rows of a page.
-const PAGE: usize = 100;
-
 #[derive(Debug, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Sought {
     q: Option<String>,
-    page: Option<usize>,
+    page: Option<i64>,
 }
 
 pub async fn list(state: Data<State>, QsQuery(query): QsQuery<Sought>) -> Result<Json<Value>, Failure> {
     let number = query.page.unwrap_or(1);
-    if number == 0 {
+    if number < 1 {
         return Err(Failure::Input(InputErrors::one(Pointer::root().at("page"), "Pages are counted from 1.")));
     }
-    let all = on_disk(&state.db, formulas::list).await?;
     let q = query.q.unwrap_or_default();
-    let found: Vec<_> = all.iter().filter(|k| q.trim().is_empty() || k.body.answers_to(&q, &k.style)).collect();
-    let rows: Vec<Value> = found.iter().skip((number - 1) * PAGE).take(PAGE).map(|k| wire(k)).collect();
-    Ok(Json(json!({ "formulas": rows, "total": found.len() })))
+    let (found, total) = on_disk(&state.db, move |db| formulas::found(db, Which::InUse, number, &q)).await?;
+    let rows: Vec<Value> = found.iter().map(wire).collect();
+    Ok(Json(json!({ "formulas": rows, "total": total })))
 }

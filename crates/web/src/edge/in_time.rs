@@ -3,7 +3,7 @@
 use std::{future::Future, io::ErrorKind, pin::Pin, task::Poll, time::Duration};
 
 use actix_web::{
-    Error,
+    Error, HttpMessage,
     body::MessageBody,
     dev::{Payload, ServiceRequest, ServiceResponse},
     error::PayloadError,

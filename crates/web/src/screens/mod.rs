@@ -32,6 +32,8 @@ use cerealis_core::{
     kitchen::Kitchen,
 };
 
+use cerealis_store::formulas::{self, Which};
+
 use crate::{
     State,
     edge::{Failure, PageFailure, on_disk},
@@ -100,19 +102,29 @@ async fn kitchen(state: &State) -> Result<Kitchen, PageFailure> {
 /// A kept formula, checked again: a stricter rule later shows an old formula with its errors.
 async fn formula_kept(state: &State, id: &str) -> Result<Formula, PageFailure> {
     let id = id.to_owned();
-    let kept = on_disk(&state.db, move |db| cerealis_store::formulas::newest(db, &id)).await?;
+    let kept = on_disk(&state.db, move |db| formulas::newest(db, &id)).await?;
     let formula = FormulaDraft::from(kept.body).check(&state.tables().pantry).map_err(Failure::Input)?;
     Ok(formula)
 }
 
-/// The formulas kept, for choosing one: id, name, style, flour in words.
-async fn formulas_kept(state: &State) -> Result<Vec<FormulaChoice>, PageFailure> {
-    let all = on_disk(&state.db, cerealis_store::formulas::list).await?;
-    Ok(all.into_iter().map(FormulaChoice::from).collect())
+/// The first formulas kept by name, for choosing one: id, name, style, flour in words.
+async fn formulas_kept(state: &State) -> Result<Choosing, PageFailure> {
+    let (first, all) = on_disk(&state.db, |db| formulas::page(db, Which::InUse, 1)).await?;
+    let more = usize::try_from(all).unwrap_or(0).saturating_sub(first.len() + first.unreadable.len());
+    Ok(Choosing { kept: first.into_iter().map(FormulaChoice::from).collect(), more })
 }
 
-impl From<cerealis_store::formulas::Kept> for FormulaChoice {
-    fn from(k: cerealis_store::formulas::Kept) -> Self {
+/// Formulas to choose from, and how many more there are.
+#[derive(Debug, Clone, Default)]
+pub struct Choosing {
+    /// The first, by name.
+    pub kept: Vec<FormulaChoice>,
+    /// Those that are not among them.
+    pub more: usize,
+}
+
+impl From<formulas::Kept> for FormulaChoice {
+    fn from(k: formulas::Kept) -> Self {
         let name = k.body.title();
         let tags = k.body.tags.unwrap_or_default().iter().map(|t| format!(" · {t}")).collect::<String>();
         Self {

@@ -11,6 +11,7 @@ mod exchange;
 mod house;
 mod household;
 mod keeping;
+mod many;
 mod oven;
 mod pages;
 mod pantry;

@@ -4,6 +4,8 @@ mod held_back;
 mod rest;
 mod spots;
 
+use std::collections::HashSet;
+
 use actix_web::{
     HttpResponse,
     http::StatusCode,
@@ -45,6 +47,9 @@ pub fn routes(app: &mut ServiceConfig) {
                 .route(get().to(|id: Path<String>| async move { see_other(&format!("/bakeday/{id}")) })),
         );
 }
+
+/// Entries of a log that bake day shows; all of them stand in the logbook.
+const LATEST: usize = 100;
 
 /// A bake with its log, checked and worked out.
 pub struct Standing {
@@ -190,6 +195,8 @@ struct BakedayPage {
     narrow: Tide,
     dough: String,
     log: Vec<LogRow>,
+    /// Entries before these.
+    older: usize,
     key: String,
     errors: Vec<String>,
     /// The other breads of its day: id, name.
@@ -437,7 +444,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Beside], refuse
     let hours = minutes_between(plan.ask.start, s.state.course.ready_at) / 60.0;
     let every = if hours > 14.0 { 2.0 } else { 1.0 };
     let mixed = s.state.dough.is_some();
-    let undone: Vec<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
+    let undone: HashSet<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
     let weighed: Vec<u32> = s
         .log
         .iter()
@@ -481,6 +488,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Beside], refuse
         .log
         .iter()
         .rev()
+        .take(LATEST)
         .map(|e| LogRow {
             seq: e.seq,
             clock: local.clock(e.event.at),
@@ -598,6 +606,7 @@ fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Beside], refuse
             format!("Dough {}°, {} dough hours, {} times its volume", show(d.dough_c, 0), show(d.dough_h, 1), show(d.volume_ratio, 1))
         }),
         log,
+        older: s.log.len().saturating_sub(LATEST),
         key: Uuid::now_v7().to_string(),
         errors,
         others: Vec::new(),

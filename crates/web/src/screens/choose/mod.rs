@@ -3,7 +3,7 @@
 use actix_web::{HttpResponse, http::StatusCode};
 use askama::Template;
 
-use super::{Chrome, FormulaChoice, formulas_kept, page};
+use super::{Choosing, Chrome, formulas_kept, page};
 use crate::{State, edge::PageFailure};
 
 #[derive(Template)]
@@ -13,7 +13,7 @@ struct ChoosePage {
     title: &'static str,
     words: &'static str,
     to: String,
-    kept: Vec<FormulaChoice>,
+    kept: Choosing,
 }
 
 /// The formulas kept, each leading to the page `to`.

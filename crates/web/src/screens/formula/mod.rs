@@ -34,7 +34,7 @@ use crate::{
 };
 use view::{FirstPage, SheetPage};
 
-use super::{Chrome, FormulaChoice, formula_kept, formulas_kept, kitchen, page, see_other};
+use super::{Choosing, Chrome, FormulaChoice, formula_kept, formulas_kept, kitchen, page, see_other};
 
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/formula").route(get().to(first)).route(post().to(sheet)))
@@ -337,16 +337,21 @@ struct Sought {
     q: String,
     #[serde(default)]
     away: bool,
+    page: Option<i64>,
 }
 
 async fn first(state: Data<State>, QsQuery(sought): QsQuery<Sought>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
     let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
     let which = if sought.away { Which::Retired } else { Which::InUse };
-    let all = on_disk(&state.db, move |db| formulas::listed(db, which)).await?;
+    let number = sought.page.unwrap_or(1).max(1);
     let q: String = sought.q.trim().chars().take(100).collect();
-    let found = all.rows.into_iter().filter(|k| q.is_empty() || k.body.answers_to(&q, &k.style)).map(FormulaChoice::from).collect();
-    page(&FirstPage::new(chrome, String::new(), Vec::new(), found).seeking(q, sought.away, all.unreadable), StatusCode::OK)
+    let word = q.clone();
+    let (found, all) = on_disk(&state.db, move |db| formulas::found(db, which, number, &word)).await?;
+    let seen = (number - 1).saturating_mul(formulas::PAGE) + i64::try_from(found.len() + found.unreadable.len()).unwrap_or(0);
+    let more = usize::try_from(all - seen).unwrap_or(0);
+    let kept = Choosing { kept: found.rows.into_iter().map(FormulaChoice::from).collect(), more };
+    page(&FirstPage::new(chrome, String::new(), Vec::new(), kept).seeking(q, sought.away, number, found.unreadable), StatusCode::OK)
 }
 
 async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpResponse, PageFailure> {
@@ -359,7 +364,7 @@ async fn read(state: Data<State>, Form(form): Form<Pasted>) -> Result<HttpRespon
         flour_measure: pasted.flour_measure.unwrap_or_else(|| usual.flour_measure.clone()),
         ..usual
     };
-    let again = |sentence: String, choices: Vec<super::FormulaChoice>| {
+    let again = |sentence: String, choices: Choosing| {
         page(&FirstPage::new(chrome.clone(), pasted.text.clone(), vec![sentence], choices), StatusCode::UNPROCESSABLE_ENTITY)
     };
     if pasted.text.trim().is_empty() {

@@ -17,7 +17,7 @@ use super::{Sheet, ToldForm, reading::ReadingView};
 use crate::{
     State,
     draw::{Lead, Soundings},
-    screens::{Chrome, FindingView, FormulaChoice, SHAPES},
+    screens::{Choosing, Chrome, FindingView, SHAPES},
 };
 
 /// The empty sheet.
@@ -27,20 +27,24 @@ pub struct FirstPage {
     chrome: Chrome,
     text: String,
     errors: Vec<String>,
-    kept: Vec<FormulaChoice>,
+    kept: Choosing,
     unreadable: Vec<Unreadable>,
     q: String,
     away: bool,
+    before: Option<i64>,
+    after: Option<i64>,
 }
 
 impl FirstPage {
-    /// The same page for those found by a word, or put away.
-    pub fn seeking(self, q: String, away: bool, unreadable: Vec<Unreadable>) -> Self {
-        Self { q, away, unreadable, ..self }
+    /// The same page for those found by a word, or put away; on the page of this number.
+    pub fn seeking(self, q: String, away: bool, number: i64, unreadable: Vec<Unreadable>) -> Self {
+        let before = (number > 1).then_some(number - 1);
+        let after = (self.kept.more > 0).then_some(number + 1);
+        Self { q, away, unreadable, before, after, kept: Choosing { more: 0, ..self.kept }, ..self }
     }
 
-    pub fn new(chrome: Chrome, text: String, errors: Vec<String>, kept: Vec<FormulaChoice>) -> Self {
-        Self { chrome, text, errors, kept, unreadable: Vec::new(), q: String::new(), away: false }
+    pub fn new(chrome: Chrome, text: String, errors: Vec<String>, kept: Choosing) -> Self {
+        Self { chrome, text, errors, kept, unreadable: Vec::new(), q: String::new(), away: false, before: None, after: None }
     }
 }
 

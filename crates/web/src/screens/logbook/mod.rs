@@ -1,5 +1,7 @@
 //! The logbook: every bake, plan against what happened.
 
+use std::collections::HashSet;
+
 use actix_web::{
     HttpResponse,
     http::StatusCode,
@@ -146,7 +148,12 @@ struct OnePage {
     wide: Tide,
     narrow: Tide,
     rows: Vec<PlanRow>,
+    /// Entries of its log, and those of the page of it that is shown.
+    entries: usize,
     events: Vec<(String, String, bool)>,
+    before: Option<usize>,
+    after: Option<usize>,
+    open: bool,
     lines: Vec<(String, String)>,
     facts: Vec<(&'static str, String)>,
     next_time: Option<String>,
@@ -155,7 +162,19 @@ struct OnePage {
     notes: Vec<String>,
 }
 
-async fn one(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageFailure> {
+/// Entries of a page of a log.
+const ENTRIES: usize = 200;
+/// Notes that are shown beside the record; all of them stand in the log.
+const NOTES: usize = 50;
+
+/// Which page of its log is asked for.
+#[derive(Debug, Deserialize)]
+struct Asked {
+    log: Option<usize>,
+}
+
+async fn one(state: Data<State>, id: Path<String>, QsQuery(asked): QsQuery<Asked>) -> Result<HttpResponse, PageFailure> {
+    let at = asked.log.unwrap_or(1).clamp(1, usize::MAX / ENTRIES);
     let kitchen = kitchen(&state).await?;
     let (now, local) = (state.clock.now(), Local::of(&kitchen));
     let id = id.into_inner();
@@ -200,7 +219,7 @@ async fn one(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageF
             }
         })
         .collect();
-    let undone: Vec<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
+    let undone: HashSet<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
     let mut facts = vec![(
         "Oven",
         format!(
@@ -240,12 +259,22 @@ async fn one(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageF
         wide: draw(936, 340),
         narrow: draw(358, 300),
         rows,
-        events: s.log.iter().map(|e| (local.day_and_clock(e.event.at), event_words(e, &s.formula), undone.contains(&e.seq))).collect(),
+        entries: s.log.len(),
+        before: asked.log.filter(|n| *n > 1).map(|n| n - 1),
+        after: (at * ENTRIES < s.log.len()).then_some(at + 1),
+        open: asked.log.is_some(),
+        events: s
+            .log
+            .iter()
+            .skip((at - 1) * ENTRIES)
+            .take(ENTRIES)
+            .map(|e| (local.day_and_clock(e.event.at), event_words(e, &s.formula), undone.contains(&e.seq)))
+            .collect(),
         lines: s.formula.lines.iter().map(|l| (l.ingredient.name.clone(), cerealis_core::measure::show_grams(l.grams.likely))).collect(),
         facts,
         next_time: sum.next_time,
         noted: s.state.findings(now).into_iter().map(|f| f.message).collect(),
-        notes: sum.notes,
+        notes: sum.notes.into_iter().rev().take(NOTES).rev().collect(),
     };
     page(&view, StatusCode::OK)
 }

@@ -22,8 +22,8 @@ use super::{
 };
 use crate::{
     State,
-    edge::PageFailure,
-    screens::{Chrome, FormulaChoice, formula_kept, formulas_kept, page},
+    edge::{PageFailure, on_disk},
+    screens::{Chrome, FormulaChoice, formula_kept, page},
 };
 
 pub(super) fn routes(app: &mut ServiceConfig) {
@@ -160,7 +160,7 @@ async fn show_together(state: Data<State>, query: QsQuery<Query>) -> Result<Http
         id: q.formula.clone(),
         name: o.name,
         kept: q.p.iter().filter(|(name, _)| !OWN.contains(&name.as_str())).map(|(k, v)| (k.clone(), v.clone())).collect(),
-        others: formulas_kept(&state).await?,
+        others: on_disk(&state.db, cerealis_store::formulas::list).await?.into_iter().map(FormulaChoice::from).collect(),
         other: other_id,
         pieces: q.typed("other_pieces", other_bread.pieces.to_string()),
         piece_g: q.typed("other_g", show(other_bread.piece_g, 0)),

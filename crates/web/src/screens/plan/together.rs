@@ -30,7 +30,7 @@ use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
 use super::{
-    super::{Chrome, FindingView, StepRow, course_view::frame_within, formula_kept, formulas_kept, kitchen, page, see_other},
+    super::{Chrome, FindingView, StepRow, course_view::frame_within, formula_kept, kitchen, page, see_other},
     asked::{Asked, asked},
     house::{House, usual_hours},
     jar::Jars,
@@ -299,7 +299,8 @@ async fn choices(state: &State, q: &Query, ready: &str) -> Result<Vec<Choice>, P
         let (on, hour) = (q.breads.contains(&k.id), hour(&k.id));
         Choice { id: k.id, name: k.name, about: k.about, on, hour }
     };
-    Ok(formulas_kept(state).await?.into_iter().map(of).collect())
+    let all = on_disk(&state.db, cerealis_store::formulas::list).await?;
+    Ok(all.into_iter().map(super::super::FormulaChoice::from).map(of).collect())
 }
 
 /// The page for a query; `refused` is why plans that were shown before cannot begin.

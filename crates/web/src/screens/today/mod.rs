@@ -14,7 +14,7 @@ use cerealis_core::{
 use cerealis_store::bakes::Search;
 
 use super::{
-    Chrome, FormulaChoice,
+    Choosing, Chrome, FormulaChoice,
     bakeday::{found, going_on},
     formulas_kept, frame, kitchen,
     logbook::against,
@@ -56,6 +56,7 @@ struct TodayPage {
     rising: Vec<Rising>,
     last: Vec<(String, String, String, Option<String>, String)>,
     kept: Vec<FormulaChoice>,
+    more: usize,
 }
 
 /// Finished bakes on the page.
@@ -145,6 +146,7 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
             )
         })
         .collect();
-    let view = TodayPage { chrome: Chrome::new("Today", &kitchen, now), rising, last, kept: formulas_kept(&state).await? };
+    let Choosing { kept, more } = formulas_kept(&state).await?;
+    let view = TodayPage { chrome: Chrome::new("Today", &kitchen, now), rising, last, kept, more };
     page(&view, StatusCode::OK)
 }
