@@ -1,6 +1,28 @@
 //! What was typed wrong, where, and what would be accepted.
 
-use serde::Serialize;
+use serde::{Deserialize, Deserializer, Serialize, de::Error};
+
+/// A whole number as JSON has them: 3 and 3.0 are the same.
+///
+/// # Errors
+/// Where it is no whole number of its type.
+pub fn whole<'de, D: Deserializer<'de>, T: TryFrom<u64>>(from: D) -> Result<T, D::Error> {
+    whole_number(f64::deserialize(from)?).ok_or_else(|| D::Error::custom("expected a whole number"))
+}
+
+/// The same where it may be left out.
+///
+/// # Errors
+/// As [`whole`].
+pub fn whole_if_told<'de, D: Deserializer<'de>, T: TryFrom<u64>>(from: D) -> Result<Option<T>, D::Error> {
+    Option::<f64>::deserialize(from)?.map(|n| whole_number(n).ok_or_else(|| D::Error::custom("expected a whole number"))).transpose()
+}
+
+fn whole_number<T: TryFrom<u64>>(n: f64) -> Option<T> {
+    #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "whole, and within what a f64 counts exactly")]
+    let whole = (n.fract() == 0.0 && (0.0..=9e15).contains(&n)).then_some(n as u64);
+    T::try_from(whole?).ok()
+}
 
 /// Where in the input something stands: a JSON Pointer (RFC 6901).
 #[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Default)]

@@ -23,10 +23,10 @@ pub struct ToldStep {
     /// As written.
     pub text: String,
     /// First byte in the recipe's text.
-    #[serde(default)]
+    #[serde(default, deserialize_with = "crate::input::whole")]
     pub start: usize,
     /// Byte after the last.
-    #[serde(default)]
+    #[serde(default, deserialize_with = "crate::input::whole")]
     pub end: usize,
 }
 

@@ -6,12 +6,12 @@ use actix_web::{
 use cerealis_core::{
     Tables,
     bake::{BakeState, Event, EventBody, summary},
-    formula::{Formula, FormulaBody, FormulaDraft},
+    formula::{FormulaBody, FormulaDraft},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
     plan::{
-        Beside, Plan, PlanAsk, later,
-        replan::{OnTheDay, Reason, Replanned, RestChange, RestOption},
+        Beside, PlanAsk, later,
+        replan::{Reason, Replanned, RestChange, RestOption},
     },
 };
 use cerealis_exchange::{Clocks, PlanFile, PlanFormat};
@@ -20,11 +20,10 @@ use jiff::Timestamp;
 use serde::Deserialize;
 use serde_json::{Value, json};
 use serde_qs::actix::QsQuery;
-use uuid::Uuid;
 
 use super::{checked, log};
 use crate::{
-    State,
+    State, desk,
     edge::{Failure, Local, Sent, on_disk},
 };
 
@@ -42,29 +41,6 @@ pub struct PlanBody {
     ask: PlanAsk,
 }
 
-/// Begins a bake: checks formula and plan, keeps both as they are now.
-///
-/// # Errors
-/// What the check of formula or plan says; what the store says.
-pub async fn begin_bake(state: &State, name: String, formula: Formula, ask: Option<PlanAsk>) -> Result<(Kept, Kitchen), Failure> {
-    let t = state.tables();
-    let kitchen = on_disk(&state.db, cerealis_store::kitchen::get).await?;
-    let now = state.clock.now();
-    let ask = ask.unwrap_or_else(|| PlanAsk::usual(&formula, &kitchen, now, &t));
-    let plan = Plan::make(&formula, &ask, &kitchen, &t)?;
-    let bake = planned((Uuid::now_v7().to_string(), name), &formula, plan, state);
-    let kept = bake.clone();
-    on_disk(&state.db, move |db| bakes::begin(db, &kept)).await?;
-    Ok((bake, kitchen))
-}
-
-/// A bake of a plan, as it is kept: under an id and a name.
-pub fn planned((id, name): (String, String), formula: &Formula, plan: Plan, state: &State) -> Kept {
-    let t = state.tables();
-    let style = formula.analyse(&t.pantry, &t.styles).style.id.word().to_owned();
-    Kept { id, name, style, formula: formula.body(), plan, made: state.clock.now(), day: None }
-}
-
 pub async fn begin(state: Data<State>, Sent(body): Sent<Begin>) -> Result<HttpResponse, Failure> {
     let root = Pointer::root();
     let name = body.name.trim().to_owned();
@@ -76,7 +52,7 @@ pub async fn begin(state: Data<State>, Sent(body): Sent<Begin>) -> Result<HttpRe
         Failure::Input(e) => Failure::Input(e.under(&root.at("plan").at("ask"))),
         other => other,
     };
-    let (bake, kitchen) = begin_bake(&state, name, formula, body.plan.map(|p| p.ask)).await.map_err(under_plan)?;
+    let (bake, kitchen) = desk::bakes::begin(&state, name, formula, body.plan.map(|p| p.ask)).await.map_err(under_plan)?;
     let answer = wire(&bake, &[], &kitchen, (state.clock.now(), &[]), &state.tables())?;
     Ok(HttpResponse::Created().insert_header((header::LOCATION, format!("/api/v1/bakes/{}", bake.id))).json(answer))
 }
@@ -86,49 +62,11 @@ fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, (now, beside): (Timestamp
     let formula = FormulaDraft::from(bake.formula.clone()).check(&t.pantry)?;
     let state = BakeState::of(log, &bake.plan, &formula, kitchen, now, t)?;
     let local = Local::of(kitchen);
-    let anew = rest_anew(bake, (&formula, &state), kitchen, (now, beside), t).map(|r| replanned(&r, &local, now));
+    let anew = desk::bakes::rest_anew(bake, (&formula, &state), kitchen, (now, beside), t).map(|r| replanned(&r, &local, now));
     let events: Vec<Value> = log.iter().map(|e| log::event(e.seq, e.event.at, &e.event.body, &local)).collect();
     Ok(
         json!({ "id": bake.id, "name": bake.name, "formula": bake.formula, "plan": bake.plan, "events": events, "state": state_answer(&state, &local, now), "replan": anew }),
     )
-}
-
-/// Most bakes that are looked at as going on: a household has one oven.
-pub const GOING_ON: i64 = 12;
-
-/// What the other breads of the house, begun or planned, still take of oven and hands.
-///
-/// # Errors
-/// If the household's bakes cannot be read.
-pub async fn breads_beside(state: &State, kitchen: &Kitchen, bake: Option<&str>) -> Result<Vec<Beside>, Failure> {
-    let (rows, mut logs) = on_disk(&state.db, move |db| {
-        let rows = bakes::list(db, &Search { sliced: Some(false), rows: Some(GOING_ON), ..Search::default() })?;
-        let logs = bakes::logs(db, &rows.iter().map(|b| b.id.as_str()).collect::<Vec<_>>())?;
-        Ok((rows.rows, logs))
-    })
-    .await?;
-    let (now, t) = (state.clock.now(), state.tables());
-    let takes = |other: &Kept, log: &[Event]| {
-        let formula = FormulaDraft::from(other.formula.clone()).check(&t.pantry).ok()?;
-        let stands = BakeState::of(log, &other.plan, &formula, kitchen, now, &t).ok().filter(|s| !s.finished)?;
-        stands.course.beside(&other.name, now)
-    };
-    let others = rows.iter().filter(|b| Some(b.id.as_str()) != bake);
-    Ok(others.filter_map(|b| takes(b, &logs.remove(&b.id).unwrap_or_default())).collect())
-}
-
-/// The rest of a bake planned anew; nothing where it goes as planned, or cannot be planned: the bake is told all the same.
-pub fn rest_anew(
-    bake: &Kept,
-    (formula, stands): (&Formula, &BakeState),
-    kitchen: &Kitchen,
-    (now, beside): (Timestamp, &[Beside]),
-    tables: &Tables,
-) -> Option<Replanned> {
-    OnTheDay { plan: &bake.plan, course: &stands.course, formula, actual: &stands.actual, kitchen, tables, now, beside }
-        .replan()
-        .ok()
-        .flatten()
 }
 
 /// The rest planned anew: why, and the ways to go on. `rest` is what a `replanned` event carries to choose one.
@@ -194,7 +132,7 @@ pub async fn get(state: Data<State>, id: Path<String>) -> Result<Json<Value>, Fa
     let id = id.into_inner();
     let (bake, log, kitchen) =
         on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
-    let taken = breads_beside(&state, &kitchen, Some(&bake.id)).await?;
+    let taken = desk::bakes::beside(&state, &kitchen, Some(&bake.id)).await?;
     Ok(Json(wire(&bake, &log, &kitchen, (state.clock.now(), &taken), &state.tables())?))
 }
 
@@ -216,7 +154,7 @@ pub async fn plan_file(state: Data<State>, path: Path<(String, String)>) -> Resu
         dropped: bake.plan.steps.clone(),
         sequence: stands.seq,
         stamp: state.clock.now(),
-        about: super::about(&formula, &stands.course, bake.plan.ask.mix_c, None, &kitchen, &state),
+        about: desk::about::about(&formula, &stands.course, bake.plan.ask.mix_c, None, &kitchen, &state),
     };
     let (first, last) = (bake.plan.ask.start, stands.course.ready_at);
     let asleep: Vec<_> = cerealis_core::kitchen::hours::spells(&kitchen.kept_hours(), local.zone(), first, last)

@@ -16,9 +16,9 @@ use serde_json::{Value, json};
 use serde_qs::actix::QsQuery;
 use uuid::Uuid;
 
-use super::{findings, keep_formula, openapi};
+use super::{findings, openapi};
 use crate::{
-    State,
+    State, desk,
     desk::{
         keeping::{self, Handed},
         plain_name,
@@ -117,7 +117,7 @@ pub async fn import(state: Data<State>, QsQuery(query): QsQuery<Query>, sent: Wr
         return Ok(HttpResponse::Ok().json(said(&formula)));
     }
     let id = Uuid::now_v7().to_string();
-    let version = keep_formula(&state, id.clone(), FormulaDraft::from(formula.body())).await?;
+    let version = desk::formulas::keep(&state, id.clone(), FormulaDraft::from(formula.body())).await?;
     let mut answer = said(&formula);
     if let Some(object) = answer.as_object_mut() {
         object.insert("id".into(), json!(id));

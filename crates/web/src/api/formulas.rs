@@ -7,14 +7,14 @@ use cerealis_core::{
     formula::{FormulaBody, FormulaDraft},
     input::{InputErrors, Pointer},
 };
-use cerealis_store::formulas::{self, Beside, Which};
+use cerealis_store::formulas::{self, Which};
 use serde::Deserialize;
 use serde_json::{Value, json};
 use serde_qs::actix::QsQuery;
 use uuid::Uuid;
 
 use crate::{
-    State,
+    State, desk,
     edge::{Failure, Sent, on_disk},
 };
 
@@ -24,25 +24,12 @@ pub struct Body {
     formula: FormulaBody,
 }
 
-/// Checks a formula and keeps it under an id; nothing is stored unchecked, nothing overwritten.
-///
-/// # Errors
-/// What the formula's check or the store says.
-pub async fn keep(state: &State, id: String, draft: FormulaDraft) -> Result<i32, Failure> {
-    let t = &state.tables();
-    let formula = draft.check(&t.pantry)?;
-    let a = formula.analyse(&t.pantry, &t.styles);
-    let beside = Beside { style: a.style.id.word().to_owned(), flour_g: a.flour_g.likely, now: state.clock.now() };
-    let body = formula.body();
-    on_disk(&state.db, move |db| formulas::save(db, &id, &body, &beside)).await
-}
-
 async fn keep_sent(state: &State, id: String, body: FormulaBody) -> Result<i32, Failure> {
     let under = |f: Failure| match f {
         Failure::Input(e) => Failure::Input(e.under(&Pointer::root().at("formula"))),
         other => other,
     };
-    keep(state, id, FormulaDraft::from(body)).await.map_err(under)
+    desk::formulas::keep(state, id, FormulaDraft::from(body)).await.map_err(under)
 }
 
 pub async fn save(state: Data<State>, Sent(body): Sent<Body>) -> Result<HttpResponse, Failure> {

@@ -11,38 +11,16 @@ use cerealis_core::{
 use cerealis_store::leavens::{self, KeptJar};
 use jiff::Timestamp;
 use serde_json::{Value, json};
-use uuid::Uuid;
 
 use super::log;
 use crate::{
     State,
+    desk::jars,
     edge::{Failure, Local, Sent, on_disk},
 };
 
-/// Keeps a new jar and gives its id.
-///
-/// # Errors
-/// What is wrong with it; what the store says.
-pub async fn add_jar(state: &State, body: JarBody) -> Result<String, Failure> {
-    body.check(&state.tables().ferment)?;
-    let (id, now) = (Uuid::now_v7().to_string(), state.clock.now());
-    let kept = id.clone();
-    on_disk(&state.db, move |db| leavens::add(db, &kept, &body, now)).await?;
-    Ok(id)
-}
-
-/// Appends an event to a jar's log; on `Ok` it is on disk.
-///
-/// # Errors
-/// What is wrong with it; what the store says.
-pub async fn append_to_jar(state: &State, id: &str, body: JarEventBody, key: Option<String>) -> Result<i32, Failure> {
-    let event = body.check(state.clock.now())?;
-    let id = id.to_owned();
-    on_disk(&state.db, move |db| leavens::append(db, &id, &event, key.as_deref())).await
-}
-
 pub async fn add(state: Data<State>, Sent(body): Sent<JarBody>) -> Result<HttpResponse, Failure> {
-    let id = add_jar(&state, body).await?;
+    let id = jars::add(&state, body).await?;
     Ok(HttpResponse::Created().insert_header((header::LOCATION, format!("/api/v1/leavens/{id}"))).json(json!({ "id": id })))
 }
 
@@ -95,7 +73,7 @@ pub async fn append(
     let id = id.into_inner();
     let key = log::idempotency_key(&request)?;
     log::told(body.at.as_ref())?;
-    let seq = append_to_jar(&state, &id, body, key).await?;
+    let seq = jars::append(&state, &id, body, key).await?;
     let (kept, log, kitchen) =
         on_disk(&state.db, move |db| Ok((leavens::get(db, &id)?, leavens::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
     let t = state.tables();

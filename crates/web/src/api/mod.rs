@@ -1,6 +1,5 @@
 //! The HTTP API: thin shells round the core. Document and routes are held together by a test.
 
-mod about;
 mod bakes;
 mod exchange;
 mod ferment;
@@ -19,13 +18,7 @@ mod read;
 mod swap;
 mod water;
 
-pub use about::{OvenTold, about, usual_water};
-pub use bakes::{GOING_ON, begin_bake, breads_beside, planned, rest_anew};
-pub use formulas::keep as keep_formula;
-pub use kitchen::{keep as keep_kitchen, keep_price};
-pub use leavens::{add_jar, append_to_jar};
 pub use openapi::document;
-pub use own::{Own, drop_word, keep as keep_own, keep_word};
 
 use actix_web::{
     HttpResponse, Resource,

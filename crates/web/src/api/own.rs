@@ -5,100 +5,22 @@ use actix_web::{
     http::header,
     web::{Data, Json, Path},
 };
-use cerealis_core::{
-    input::{InputErrors, Pointer},
-    pantry::{OwnIngredient, OwnPan, OwnWord, Pantry, Shelf},
-};
-use cerealis_store::{SqliteConnection, StoreError, shelf};
+use cerealis_core::pantry::{OwnIngredient, OwnPan, OwnWord};
+use cerealis_store::shelf;
 use serde_json::{Value, json};
 
 use crate::{
     State,
+    desk::own,
     edge::{Failure, Sent, on_disk},
 };
 
-fn name_taken() -> InputErrors {
-    InputErrors::one(Pointer::root().at("name"), "There is one of that name already.")
-}
-
-/// Something of the household's own: an ingredient, a pan.
-pub trait Own: Send + Sized + 'static {
-    /// The id of its name.
-    fn id(&self) -> String;
-    /// Checks it beside the built-in ones.
-    ///
-    /// # Errors
-    /// Every field that is wrong.
-    fn check(&self, built_in: &Pantry) -> Result<(), InputErrors>;
-    /// Ids of those that are kept.
-    fn kept(shelf: &Shelf) -> Vec<&str>;
-    /// Writes it down.
-    ///
-    /// # Errors
-    /// If it could not be written.
-    fn put(&self, db: &mut SqliteConnection, id: &str) -> Result<(), StoreError>;
-}
-
-impl Own for OwnIngredient {
-    fn id(&self) -> String {
-        self.id()
-    }
-    fn check(&self, built_in: &Pantry) -> Result<(), InputErrors> {
-        self.check_allergens()?;
-        self.check(built_in).map(drop)
-    }
-    fn kept(shelf: &Shelf) -> Vec<&str> {
-        shelf.ingredients.iter().map(|(id, _)| id.as_str()).collect()
-    }
-    fn put(&self, db: &mut SqliteConnection, id: &str) -> Result<(), StoreError> {
-        shelf::put_ingredient(db, id, self)
-    }
-}
-
-impl Own for OwnPan {
-    fn id(&self) -> String {
-        self.id()
-    }
-    fn check(&self, built_in: &Pantry) -> Result<(), InputErrors> {
-        self.check(built_in).map(drop)
-    }
-    fn kept(shelf: &Shelf) -> Vec<&str> {
-        shelf.pans.iter().map(|(id, _)| id.as_str()).collect()
-    }
-    fn put(&self, db: &mut SqliteConnection, id: &str) -> Result<(), StoreError> {
-        shelf::put_pan(db, id, self)
-    }
-}
-
-/// Checks an own thing and keeps it: under `id`, or as a new one under the id of its name.
-///
-/// # Errors
-/// What its check says; a name that is taken; an id that is not there.
-pub async fn keep<T: Own>(state: &State, id: Option<String>, own: T) -> Result<String, Failure> {
-    own.check(&state.household.built_in().pantry)?;
-    let household = state.household.clone();
-    let kept = on_disk(&state.db, move |db| {
-        let all = shelf::get(db)?;
-        let there = |id: &str| T::kept(&all).contains(&id);
-        let id = match id {
-            Some(id) if there(&id) => id,
-            Some(_) => return Err(StoreError::NotFound),
-            None if there(&own.id()) => return Ok(Err(name_taken())),
-            None => own.id(),
-        };
-        own.put(db, &id)?;
-        household.renew(db)?;
-        Ok(Ok(id))
-    });
-    kept.await?.map_err(Failure::Input)
-}
-
 /// The household's own things.
 pub async fn list(state: Data<State>) -> Result<Json<Value>, Failure> {
-    let own = on_disk(&state.db, shelf::get).await?;
-    let ingredients: Vec<Value> = own.ingredients.iter().map(|(id, i)| json!({ "id": id, "ingredient": i })).collect();
-    let pans: Vec<Value> = own.pans.iter().map(|(id, p)| json!({ "id": id, "pan": p })).collect();
-    Ok(Json(json!({ "ingredients": ingredients, "pans": pans, "words": own.words })))
+    let all = on_disk(&state.db, shelf::get).await?;
+    let ingredients: Vec<Value> = all.ingredients.iter().map(|(id, i)| json!({ "id": id, "ingredient": i })).collect();
+    let pans: Vec<Value> = all.pans.iter().map(|(id, p)| json!({ "id": id, "pan": p })).collect();
+    Ok(Json(json!({ "ingredients": ingredients, "pans": pans, "words": all.words })))
 }
 
 fn created(path: &str, id: &str) -> HttpResponse {
@@ -106,57 +28,26 @@ fn created(path: &str, id: &str) -> HttpResponse {
 }
 
 pub async fn add_ingredient(state: Data<State>, Sent(own): Sent<OwnIngredient>) -> Result<HttpResponse, Failure> {
-    Ok(created("/api/v1/own/ingredients", &keep(&state, None, own).await?))
+    Ok(created("/api/v1/own/ingredients", &own::keep(&state, None, own).await?))
 }
 
 pub async fn put_ingredient(state: Data<State>, id: Path<String>, Sent(own): Sent<OwnIngredient>) -> Result<Json<Value>, Failure> {
-    Ok(Json(json!({ "id": keep(&state, Some(id.into_inner()), own).await? })))
+    Ok(Json(json!({ "id": own::keep(&state, Some(id.into_inner()), own).await? })))
 }
 
 pub async fn add_pan(state: Data<State>, Sent(own): Sent<OwnPan>) -> Result<HttpResponse, Failure> {
-    Ok(created("/api/v1/own/pans", &keep(&state, None, own).await?))
+    Ok(created("/api/v1/own/pans", &own::keep(&state, None, own).await?))
 }
 
 pub async fn put_pan(state: Data<State>, id: Path<String>, Sent(own): Sent<OwnPan>) -> Result<Json<Value>, Failure> {
-    Ok(Json(json!({ "id": keep(&state, Some(id.into_inner()), own).await? })))
-}
-
-/// Checks a word and keeps it for its ingredient, which it then finds in every recipe.
-///
-/// # Errors
-/// What its check says.
-pub async fn keep_word(state: &State, own: OwnWord) -> Result<OwnWord, Failure> {
-    let pantry = &state.tables().pantry;
-    own.check(pantry)?;
-    let ingredient = pantry.find(&own.ingredient).map_or_else(|_| own.ingredient.clone(), |i| i.id.clone());
-    let own = OwnWord { word: own.word.trim().to_owned(), ingredient };
-    let (household, kept) = (state.household.clone(), own.clone());
-    on_disk(&state.db, move |db| {
-        shelf::put_word(db, &kept)?;
-        household.renew(db)
-    })
-    .await?;
-    Ok(own)
-}
-
-/// Takes a word back: from now on it means what the tables say.
-///
-/// # Errors
-/// If it was not kept.
-pub async fn drop_word(state: &State, word: String) -> Result<(), Failure> {
-    let household = state.household.clone();
-    on_disk(&state.db, move |db| {
-        shelf::drop_word(db, &word)?;
-        household.renew(db)
-    })
-    .await
+    Ok(Json(json!({ "id": own::keep(&state, Some(id.into_inner()), own).await? })))
 }
 
 pub async fn add_word(state: Data<State>, Sent(own): Sent<OwnWord>) -> Result<HttpResponse, Failure> {
-    Ok(HttpResponse::Created().json(keep_word(&state, own).await?))
+    Ok(HttpResponse::Created().json(own::keep_word(&state, own).await?))
 }
 
 pub async fn take_word_back(state: Data<State>, word: Path<String>) -> Result<HttpResponse, Failure> {
-    drop_word(&state, word.into_inner()).await?;
+    own::drop_word(&state, word.into_inner()).await?;
     Ok(HttpResponse::NoContent().finish())
 }

@@ -78,6 +78,7 @@ struct MethodBody {
     families: Option<Vec<String>>,
     fridge: Option<bool>,
     egg_milk_limit: Option<String>,
+    #[serde(default, deserialize_with = "cerealis_core::input::whole_if_told")]
     loads: Option<u32>,
     keep_dose: Option<bool>,
     bulk_pace: Option<Pace>,

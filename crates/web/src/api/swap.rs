@@ -18,6 +18,7 @@ use crate::{
 #[serde(deny_unknown_fields)]
 pub struct Body {
     formula: FormulaBody,
+    #[serde(deserialize_with = "cerealis_core::input::whole")]
     line: usize,
 }
 

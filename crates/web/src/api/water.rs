@@ -15,6 +15,7 @@ use crate::{
 #[derive(Debug, Deserialize)]
 #[serde(deny_unknown_fields)]
 struct LineC {
+    #[serde(deserialize_with = "cerealis_core::input::whole")]
     line: usize,
     c: f64,
 }

@@ -1,6 +1,12 @@
 //! What the program does for pages and API alike.
 
+pub mod about;
+pub mod bakes;
+pub mod formulas;
+pub mod jars;
 pub mod keeping;
+pub mod kitchen;
+pub mod own;
 
 /// A file name that no system stumbles over: letters, digits, hyphens; `otherwise` where there is nothing of that.
 #[must_use]

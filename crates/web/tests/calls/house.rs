@@ -21,11 +21,26 @@ fn templates_hold_no_arithmetic_no_styles_and_trust_nothing() {
     for (name, text) in &found {
         assert!(!text.contains("style="), "{name} holds a style");
         assert!(!text.contains("|safe") && !text.contains("| safe"), "{name} trusts something");
+        let long = text.lines().find(|l| l.chars().count() > 140);
+        assert!(long.is_none(), "{name}: a line of over 140 letters: {}", long.unwrap_or_default());
         assert!(!text.contains("onclick") && !text.contains("<script>"), "{name} holds a script");
         for part in text.split("{{").skip(1).filter_map(|p| p.split("}}").next()) {
             // Line numbers are counted from 1 for people; nothing else is reckoned here.
             let part = part.replace("row.index + 1", "");
             assert!(![" * ", " / ", " + ", " - "].iter().any(|sign| part.contains(sign)), "{name}: {{{{{part}}}}}");
+        }
+    }
+}
+
+/// What the program does for pages and calls alike stands in `desk`: neither takes it from the other.
+#[test]
+fn pages_take_nothing_from_calls_nor_calls_from_pages() {
+    for (part, other) in [("src/screens", "api"), ("src/api", "screens"), ("src/desk", "api"), ("src/desk", "screens")] {
+        let mut found = Vec::new();
+        files(Path::new(part), ".rs", &mut found);
+        assert!(found.len() > 3, "{part}");
+        for (name, text) in &found {
+            assert!(!text.contains(&format!("crate::{other}")) && !text.contains(&format!("    {other}::")), "{name} takes from {other}");
         }
     }
 }

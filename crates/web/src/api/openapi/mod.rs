@@ -40,6 +40,11 @@ fn object(required: &[(&str, Value)], optional: &[(&str, Value)]) -> Value {
     let names: Vec<&str> = required.iter().map(|r| r.0).collect();
     json!({ "type": "object", "properties": properties, "required": names, "additionalProperties": false })
 }
+/// A body that is sent: what may be left out may be null as well.
+fn sent(required: &[(&str, Value)], optional: &[(&str, Value)]) -> Value {
+    let optional: Vec<(&str, Value)> = optional.iter().map(|(k, v)| (*k, or_null(v.clone()))).collect();
+    object(required, &optional)
+}
 fn text() -> Value {
     json!({ "type": "string" })
 }
@@ -297,7 +302,7 @@ fn formula_answer() -> Value {
 
 fn oven_body() -> Value {
     let pct = |high: f64| number(0.0, high, "% on flour");
-    object(
+    sent(
         &[],
         &[
             ("formula", at("Formula")),
@@ -451,10 +456,15 @@ fn ferment_answer() -> Value {
 }
 
 fn operation(summary: &str, body: Option<Value>, status: &str, answer: Value) -> Value {
+    // Nothing is answered where nothing is left to say.
+    let asked = match status {
+        "204" => json!({ "description": "done" }),
+        _ => json!({ "description": "as asked", "content": { "application/json": { "schema": answer } } }),
+    };
     let mut op = json!({
         "summary": summary,
         "responses": {
-            status: { "description": "as asked", "content": { "application/json": { "schema": answer } } },
+            status: asked,
             "4XX": { "description": "what is wrong, at its field", "content": { "application/problem+json": { "schema": at("Problem") } } },
         },
     });
@@ -462,6 +472,14 @@ fn operation(summary: &str, body: Option<Value>, status: &str, answer: Value) ->
         object.insert("requestBody".into(), json!({ "required": true, "content": { "application/json": { "schema": body } } }));
     }
     op
+}
+
+/// An answer that is a file of one of these types.
+fn answers_with(paths: &mut Value, path: &str, media_types: &[&str]) {
+    let content: Map<String, Value> = media_types.iter().map(|t| ((*t).to_owned(), json!({}))).collect();
+    if let Some(answer) = paths.get_mut(path).and_then(|p| p.pointer_mut("/get/responses/200")) {
+        *answer = json!({ "description": "the file", "content": content });
+    }
 }
 
 /// The schema of the program's own JSON file (JSON Schema 2020-12).
@@ -513,7 +531,7 @@ pub fn document() -> Value {
         ],
     );
     let answered = object(&[("source_line", json!({ "type": "integer", "minimum": 0 })), ("id", text()), ("answer", text())], &[]);
-    let read_body = object(
+    let read_body = sent(
         &[("text", json!({ "type": "string", "maxLength": 65_536 }))],
         &[
             ("cup", one_of(&CUPS)),
@@ -592,6 +610,9 @@ pub fn document() -> Value {
     if let Some(get) = paths.pointer_mut("/~1api~1v1~1formulas~1{id}/get").and_then(Value::as_object_mut) {
         get.insert("parameters".into(), json!([query("version", json!({ "type": "integer", "minimum": 1 }))]));
     }
+    answers_with(&mut paths, "/api/v1/formulas/{id}.{format}", &Format::ALL.map(Format::media_type));
+    answers_with(&mut paths, "/api/v1/bakes/{id}/plan.{format}", &PlanFormat::ALL.map(PlanFormat::media_type));
+    answers_with(&mut paths, "/api/v1/backup", &["application/vnd.sqlite3"]);
     let format = json!({ "name": "format", "in": "path", "required": true, "schema": one_of(&Format::ALL.map(Format::extension)) });
     if let Some(item) = paths.get_mut("/api/v1/formulas/{id}.{format}").and_then(Value::as_object_mut) {
         item.insert("parameters".into(), json!([named, format]));

@@ -6,7 +6,7 @@ use cerealis_core::{
 };
 use serde_json::{Value, json};
 
-use super::{any_number, at, list, number, object, one_of, or_null, text};
+use super::{any_number, at, list, number, object, one_of, or_null, sent, text};
 
 fn moment() -> Value {
     json!({ "type": "string", "format": "date-time" })
@@ -156,7 +156,7 @@ pub(super) fn answer() -> Value {
 /// A leaven as it is fed.
 pub(super) fn leaven_body() -> Value {
     let part = || json!({ "type": "number", "exclusiveMinimum": 0, "description": "parts by weight" });
-    object(
+    sent(
         &[("seed", part()), ("water", part()), ("flour", part()), ("place_c", number(-20.0, 60.0, "°C"))],
         &[
             ("flour_mix", json!({ "type": "object", "additionalProperties": { "type": "number", "minimum": 0 } })),
@@ -201,7 +201,7 @@ pub(super) fn jar_body() -> Value {
 /// What happens to a jar.
 pub(super) fn jar_event() -> Value {
     let grams = || number(0.1, 5000.0, "g");
-    object(
+    sent(
         &[("kind", one_of(&JarEventKind::words())), ("at", moment())],
         &[
             ("seed", grams()),

@@ -29,7 +29,7 @@ use uuid::Uuid;
 use super::{Chrome, back_to, frame, kitchen, page, see_other, symbol};
 use crate::{
     State,
-    api::{GOING_ON, breads_beside},
+    desk::{self, bakes::GOING_ON},
     draw::{Tide, tide},
     edge::{Failure, Form, Local, PageFailure, in_words, on_disk},
 };
@@ -241,7 +241,7 @@ async fn bakeday(state: Data<State>, id: Path<String>, query: QsQuery<Begun>) ->
     let kitchen = kitchen(&state).await?;
     let (kept, log) = load(&state, &id).await?;
     let s = standing(kept, log, &kitchen, state.clock.now(), &state)?;
-    let taken = breads_beside(&state, &kitchen, Some(&id)).await?;
+    let taken = desk::bakes::beside(&state, &kitchen, Some(&id)).await?;
     let refused = Refused { from: query.into_inner().from, ..Refused::default() };
     let day = s.kept.day.clone();
     let others = match day {
@@ -310,7 +310,7 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
     let again = async |errors: Vec<String>| -> Result<HttpResponse, PageFailure> {
         let (kept, log) = load(&state, &id).await?;
         let s = standing(kept, log, &kitchen, now, &state)?;
-        let taken = breads_beside(&state, &kitchen, Some(&id)).await?;
+        let taken = desk::bakes::beside(&state, &kitchen, Some(&id)).await?;
         page(
             &view(
                 &s,

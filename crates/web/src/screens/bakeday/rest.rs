@@ -12,7 +12,7 @@ use cerealis_core::{
 use jiff::Timestamp;
 
 use super::Standing;
-use crate::{State, api::rest_anew, edge::Local};
+use crate::{State, desk, edge::Local};
 
 /// Why the rest is planned anew, and the ways.
 pub(super) struct Rest {
@@ -39,7 +39,7 @@ pub(super) struct Onward {
 
 /// The rest of a bake planned anew, in words; nothing where it goes as planned.
 pub(super) fn rest(s: &Standing, kitchen: &Kitchen, (now, taken): (Timestamp, &[Beside]), state: &State) -> Option<Rest> {
-    let found = rest_anew(&s.kept, (&s.formula, &s.state), kitchen, (now, taken), &state.tables())?;
+    let found = desk::bakes::rest_anew(&s.kept, (&s.formula, &s.state), kitchen, (now, taken), &state.tables())?;
     let words = Words { local: Local::of(kitchen), now };
     let link = match found.options.len() {
         0 => "Read this first".to_owned(),

@@ -28,8 +28,7 @@ use serde_qs::actix::QsQuery;
 use uuid::Uuid;
 
 use crate::{
-    State,
-    api::{keep_formula, keep_word},
+    State, desk,
     edge::{Failure, Form, PageFailure, on_disk},
 };
 use view::{FirstPage, SheetPage};
@@ -444,7 +443,7 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
             let told = sheet.id.clone();
             let known = on_disk(&state.db, move |db| formulas::is_there(db, &told)).await?;
             let id = if known { sheet.id.clone() } else { Uuid::now_v7().to_string() };
-            match keep_formula(&state, id.clone(), sheet.draft.clone()).await {
+            match desk::formulas::keep(&state, id.clone(), sheet.draft.clone()).await {
                 Ok(_) => {
                     return Ok(see_other(&match word {
                         "plan" => format!("/plan?formula={id}"),
@@ -528,7 +527,7 @@ async fn word_told(
     let own = OwnWord { word: words.to_owned(), ingredient: ingredient.clone() };
     let kept = nth.is_some_and(|n| remember.get(&n).copied().unwrap_or(false)) && own.check(&state.tables().pantry).is_ok();
     if kept {
-        keep_word(state, own).await?;
+        desk::own::keep_word(state, own).await?;
     } else {
         sheet.draft.accepted.push(reader::word_means(words, &ingredient));
     }

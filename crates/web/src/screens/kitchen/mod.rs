@@ -22,8 +22,7 @@ use cerealis_store::Unreadable;
 use self::keeping::Brings;
 use super::{Chrome, page, see_other};
 use crate::{
-    State,
-    api::keep_kitchen,
+    State, desk,
     edge::{Failure, Fields, PageFailure},
 };
 
@@ -223,7 +222,7 @@ async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFai
         }
         return render(&state, f, Done::default(), StatusCode::UNPROCESSABLE_ENTITY).await;
     }
-    match keep_kitchen(&state, body).await {
+    match desk::kitchen::keep(&state, body).await {
         Ok(_) => Ok(see_other("/kitchen?saved=true")),
         Err(Failure::Input(errors)) => {
             f.refuse(errors);

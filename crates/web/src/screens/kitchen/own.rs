@@ -16,7 +16,7 @@ use serde::Serialize;
 use super::{Chrome, Figure, likenesses};
 use crate::{
     State,
-    api::{Own, keep_own},
+    desk::{self, own::Own},
     edge::{Failure, Fields, PageFailure, on_disk},
     screens::{page, see_other},
 };
@@ -146,7 +146,7 @@ async fn kept_as_told<T: Own>(state: &State, id: Option<String>, mut f: Fields, 
         refused.into_iter().for_each(|errors| f.refuse(errors));
         return Ok(Some(f));
     }
-    match keep_own(state, id, own).await {
+    match desk::own::keep(state, id, own).await {
         Ok(_) => Ok(None),
         Err(Failure::Input(errors)) => {
             f.refuse(errors);

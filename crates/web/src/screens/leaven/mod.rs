@@ -21,8 +21,7 @@ use serde_qs::actix::QsQuery;
 
 use super::{Chrome, kitchen, page, see_other};
 use crate::{
-    State,
-    api::{add_jar, append_to_jar},
+    State, desk,
     draw::{BarIn, Bars, Curve, Glass, JarFrame, bars, curve, glass},
     edge::{Failure, Form, Local, PageFailure, on_disk},
 };
@@ -93,7 +92,7 @@ async fn add(state: Data<State>, Form(typed): Form<NewJar>) -> Result<HttpRespon
         Err(e) => return render_new(&state, typed, vec![e]).await,
     };
     let flour_mix = std::iter::once((typed.flour.clone(), 100.0)).collect();
-    match add_jar(&state, JarBody { name: typed.name.trim().to_owned(), flour_mix, hydration_pct }).await {
+    match desk::jars::add(&state, JarBody { name: typed.name.trim().to_owned(), flour_mix, hydration_pct }).await {
         Ok(id) => Ok(see_other(&format!("/leaven/{id}"))),
         Err(Failure::Input(e)) => render_new(&state, typed, e.0.into_iter().map(|e| e.message).collect()).await,
         Err(other) => Err(other.into()),
@@ -551,7 +550,7 @@ async fn log(state: Data<State>, id: Path<String>, Form(typed): Form<Typed>) -> 
     };
     if errors.is_empty() {
         let key = Some(typed.key).filter(|k| !k.is_empty() && k.len() <= 200);
-        match append_to_jar(&state, &id, body, key).await {
+        match desk::jars::append(&state, &id, body, key).await {
             Ok(_) => return Ok(see_other(&format!("/leaven/{}", *id))),
             Err(Failure::Input(InputErrors(list))) => errors.extend(list.into_iter().map(|e| e.message)),
             Err(other) => return Err(other.into()),

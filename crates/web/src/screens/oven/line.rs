@@ -14,7 +14,7 @@ use serde::Deserialize;
 
 use crate::{
     State,
-    api::{OvenTold, keep_formula},
+    desk::{self, about::OvenTold},
     edge::{Form, PageFailure, on_disk},
     screens::{back_to, see_other},
 };
@@ -76,7 +76,7 @@ async fn choose(state: Data<State>, id: Path<String>, Form(form): Form<Choice>) 
     if let Some(oven) = &mut body.oven {
         oven.ours = (form.by == "ours").then_some(true);
     }
-    keep_formula(&state, id.clone(), FormulaDraft::from(body)).await?;
+    desk::formulas::keep(&state, id.clone(), FormulaDraft::from(body)).await?;
     let back = back_to(form.back, &["/plan", "/plan/by-hand", "/oven"]);
     Ok(see_other(&back.unwrap_or_else(|| format!("/oven?formula={id}"))))
 }

@@ -18,8 +18,7 @@ use serde_qs::actix::QsQuery;
 
 use super::{asked::Query, tabs};
 use crate::{
-    State,
-    api::keep_kitchen,
+    State, desk,
     edge::{Failure, Form, Local, PageFailure},
     screens::{Chrome, bakeday::found, kitchen, page, see_other},
 };
@@ -79,7 +78,7 @@ async fn learn(state: Data<State>, Form(form): Form<Learned>) -> Result<HttpResp
     };
     oven.ok_or_else(|| refused("oven", "This kitchen has no such oven any more."))?.offset_c = Some(offset);
     let body = KitchenBody { oven: Some(kitchen.oven), other_ovens: Some(kitchen.other_ovens), ..KitchenBody::default() };
-    keep_kitchen(&state, body).await?;
+    desk::kitchen::keep(&state, body).await?;
     Ok(see_other("/oven/log"))
 }
 

@@ -18,8 +18,7 @@ use serde_qs::actix::QsQuery;
 
 use super::{Chrome, kitchen, page, see_other};
 use crate::{
-    State,
-    api::{drop_word, keep_price},
+    State, desk,
     edge::{Failure, Fields, PageFailure, on_disk},
 };
 
@@ -211,7 +210,7 @@ async fn stock(state: &State, query: &Query, refused: Option<&Refused>, status: 
 /// Takes a word of the household's own back.
 async fn word_back(state: Data<State>, f: Fields) -> Result<HttpResponse, PageFailure> {
     let word = f.text(&Pointer::root().at("word")).unwrap_or_default();
-    match drop_word(&state, word).await {
+    match desk::own::drop_word(&state, word).await {
         // Taken back already, in another window: the page says what there is.
         Ok(()) | Err(Failure::NotFound) => Ok(see_other("/pantry#ours")),
         Err(other) => Err(other.into()),
@@ -228,7 +227,7 @@ async fn price(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFa
     let price = f.number(&field);
     let mut why: Vec<String> = f.wrong("price").into_iter().map(str::to_owned).collect();
     if why.is_empty() {
-        match keep_price(&state, id.clone(), price).await {
+        match desk::kitchen::keep_price(&state, id.clone(), price).await {
             Ok(_) => {
                 let place = serde_urlencoded::to_string([("q", &query.q), ("shelf", &query.shelf)]).unwrap_or_default();
                 return Ok(see_other(&format!("/pantry?{place}#{id}")));

@@ -28,7 +28,10 @@ use super::{
 };
 use crate::{
     State,
-    api::{OvenTold, begin_bake, breads_beside, usual_water},
+    desk::{
+        self,
+        about::{OvenTold, usual_water},
+    },
     draw::{Tide, tide},
     edge::{Failure, Form, Local, PageFailure},
 };
@@ -183,7 +186,7 @@ async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
             .await;
     }
     let formula = formula_kept(&state, &q.formula).await?;
-    let beside = breads_beside(&state, &kitchen, None).await?;
+    let beside = desk::bakes::beside(&state, &kitchen, None).await?;
     let (view, ok) = plan_page(chrome, &q, (&formula, &beside), &kitchen, &state);
     page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
 }
@@ -332,7 +335,7 @@ async fn use_plan(state: Data<State>, Form(form): Form<Query>) -> Result<HttpRes
     let formula = formula_kept(&state, &q.formula).await?;
     let (Asked { ask, .. }, checked) = asked(&q, &formula, &kitchen, &state);
     let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
-    let beside = breads_beside(&state, &kitchen, None).await?;
+    let beside = desk::bakes::beside(&state, &kitchen, None).await?;
     let again = |state: &State| {
         let (view, _) = plan_page(Chrome::new("Plan", &kitchen, state.clock.now()), &q, (&formula, &beside), &kitchen, state);
         page(&view, StatusCode::UNPROCESSABLE_ENTITY)
@@ -341,7 +344,7 @@ async fn use_plan(state: Data<State>, Form(form): Form<Query>) -> Result<HttpRes
         return again(&state);
     }
     let ask = ask.clone().by_its_hours(&formula, &kitchen, &state.tables()).map_or(ask, |(ask, _)| ask);
-    match begin_bake(&state, name, formula.clone(), Some(ask)).await {
+    match desk::bakes::begin(&state, name, formula.clone(), Some(ask)).await {
         Ok((bake, _)) => Ok(see_other(&begun(&bake.id, &q.address("/plan/by-hand")))),
         Err(Failure::Input(_)) => again(&state),
         Err(other) => Err(other.into()),

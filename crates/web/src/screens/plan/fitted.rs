@@ -33,7 +33,7 @@ use super::{
 };
 use crate::{
     State,
-    api::usual_water,
+    desk::about::usual_water,
     draw::{Tide, tide},
     edge::{Local, PageFailure, off_loop},
 };

@@ -15,8 +15,7 @@ use serde_qs::actix::QsQuery;
 
 use super::super::{Chrome, back_to, kitchen, page, see_other};
 use crate::{
-    State,
-    api::keep_kitchen,
+    State, desk,
     edge::{Failure, Form, PageFailure},
 };
 
@@ -117,7 +116,7 @@ async fn change(state: Data<State>, Form(typed): Form<Typed>) -> Result<HttpResp
             to: typed.to.trim().to_owned(),
         });
     }
-    match keep_kitchen(&state, KitchenBody { hours: Some(hours), nights_told, ..KitchenBody::default() }).await {
+    match desk::kitchen::keep(&state, KitchenBody { hours: Some(hours), nights_told, ..KitchenBody::default() }).await {
         Ok(_) => {
             let hours = format!("/plan/hours?formula={}", typed.formula);
             Ok(see_other(&back_to(typed.back, &["/plan"]).unwrap_or(hours)))

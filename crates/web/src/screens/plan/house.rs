@@ -24,8 +24,7 @@ use super::{
     query::Query,
 };
 use crate::{
-    State,
-    api::breads_beside,
+    State, desk,
     edge::{Local, PageFailure, off_loop},
 };
 
@@ -69,7 +68,7 @@ impl House {
     pub(super) async fn of(state: &State, q: &Query) -> Result<Self, PageFailure> {
         let kitchen = kitchen(state).await?;
         let formula = formula_kept(state, &q.formula).await?;
-        let beside = breads_beside(state, &kitchen, None).await?;
+        let beside = desk::bakes::beside(state, &kitchen, None).await?;
         let t = state.tables();
         let needs = ready_leaven(&formula.analyse(&t.pantry, &t.styles)).is_some();
         let jars = if needs { Jars::of(state, &kitchen, q.get("jar")).await? } else { Jars::default() };

@@ -18,8 +18,7 @@ use super::{
     whole::{drawn, label_every, span_hours},
 };
 use crate::{
-    State,
-    api::about,
+    State, desk,
     draw::tide,
     edge::{Local, PageFailure},
 };
@@ -58,7 +57,7 @@ async fn file(state: Data<State>, format: Path<String>, query: QsQuery<Query>) -
         dropped: Vec::new(),
         sequence: 0,
         stamp: state.clock.now(),
-        about: about(&offer.formula, &offer.course, offer.ask.mix_c, offer.dose.as_ref(), &kitchen, &state),
+        about: desk::about::about(&offer.formula, &offer.course, offer.ask.mix_c, offer.dose.as_ref(), &kitchen, &state),
     };
     let asleep = |t: Timestamp| asked.ask.away.iter().any(|a| a.kind == AwayKind::Asleep && a.from <= t && t < a.to);
     let text = file.write(format, Clocks { quiet: &asleep, people: &|t| local.day_and_clock(t), data: &|t| local.rfc3339(t) });

@@ -11,7 +11,10 @@ use cerealis_core::{
 use super::{super::StepRow, water::WaterView};
 use crate::{
     State,
-    api::{OvenTold, about, usual_water},
+    desk::{
+        self,
+        about::{OvenTold, usual_water},
+    },
     draw::Tide,
     edge::Local,
 };
@@ -84,7 +87,7 @@ impl SheetPage {
             t: drawing,
             rows,
             oven: OvenTold::of(&o.course.oven, &o.formula, kitchen, state),
-            about: about(&o.formula, &o.course, o.ask.mix_c, o.dose.as_ref(), kitchen, state)
+            about: desk::about::about(&o.formula, &o.course, o.ask.mix_c, o.dose.as_ref(), kitchen, state)
                 .into_iter()
                 .filter(|l| l.0 != "Oven")
                 .collect(),

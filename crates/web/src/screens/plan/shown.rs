@@ -10,7 +10,7 @@ use cerealis_core::{
     kitchen::KitchenBody,
     plan::{PlanAsk, check_shown, search::offer::Offer},
 };
-use cerealis_store::{StoreError, bakes};
+use cerealis_store::bakes;
 use serde::Deserialize;
 use sha2::{Digest, Sha256};
 
@@ -21,9 +21,8 @@ use super::{
     query::Query,
 };
 use crate::{
-    State,
-    api::planned,
-    edge::{Form, PageFailure, off_loop, on_disk},
+    State, desk,
+    edge::{Form, PageFailure, off_loop},
 };
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -118,7 +117,7 @@ fn checked(posted: &Posted, house: &House, state: &State) -> Result<bakes::Kept,
         .and_then(|()| check_shown(&house.formula, &formula, &ask, &asked.ask, &house.kitchen, &t))
         .map_err(|e| e.0.into_iter().map(|e| e.message).collect::<Vec<_>>())?;
     let name = house.formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
-    Ok(planned((bake_id(&seal), name), &formula, plan, state))
+    Ok(desk::bakes::planned((bake_id(&seal), name), &formula, plan, state))
 }
 
 /// Makes the bake from the plan that was shown.
@@ -127,13 +126,7 @@ async fn use_plan(state: Data<State>, Form(posted): Form<Posted>) -> Result<Http
     match checked(&posted, &house, &state) {
         Ok(bake) => {
             let id = bake.id.clone();
-            let there = bake.id.clone();
-            on_disk(&state.db, move |db| match bakes::get(db, &there) {
-                Err(StoreError::NotFound) => bakes::begin(db, &bake),
-                found => found.map(|_| ()),
-            })
-            .await
-            .map_err(PageFailure)?;
+            desk::bakes::take(&state, vec![bake]).await?;
             Ok(see_other(&begun(&id, &posted.query.address("/plan"))))
         }
         Err(why) => {

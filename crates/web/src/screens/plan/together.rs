@@ -24,7 +24,7 @@ use cerealis_core::{
         },
     },
 };
-use cerealis_store::{StoreError, bakes};
+use cerealis_store::bakes;
 use jiff::Timestamp;
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
@@ -39,10 +39,9 @@ use super::{
     whole::spells_of,
 };
 use crate::{
-    State,
-    api::{breads_beside, planned},
+    State, desk,
     draw::{Tide, tide},
-    edge::{Failure, Form, Local, PageFailure, off_loop, on_disk},
+    edge::{Form, Local, PageFailure, off_loop, on_disk},
 };
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -167,7 +166,7 @@ impl Kitchens {
         let ask = query::Query { formula: String::new(), p: BTreeMap::from([("ready".to_owned(), last)]) };
         let (mut asked, form) = asked(&ask, &kitchen, now);
         errors.extend(form.err().unwrap_or(InputErrors(Vec::new())).0.into_iter().map(|e| e.message));
-        let beside = breads_beside(state, &kitchen, None).await?;
+        let beside = desk::bakes::beside(state, &kitchen, None).await?;
         asked.ask.beside.clone_from(&beside);
         let t = state.tables();
         if breads.iter().any(|b| ready_leaven(&b.2.analyse(&t.pantry, &t.styles)).is_some()) {
@@ -343,7 +342,7 @@ fn checked(k: &Kitchens, q: &Query, state: &State) -> Result<Vec<bakes::Kept>, V
         if let Ok(course) = plan.course(&formula, &cerealis_core::plan::Actual::default(), &k.kitchen, &t) {
             ask.beside.extend(course.beside(name, now));
         }
-        all.push(planned((bake_id(&seal), name.clone()), &formula, plan, state));
+        all.push(desk::bakes::planned((bake_id(&seal), name.clone()), &formula, plan, state));
     }
     let day = all.first().map(|b| b.id.clone());
     all.iter_mut().for_each(|b| b.day.clone_from(&day));
@@ -361,14 +360,6 @@ async fn use_plans(state: Data<State>, Form(q): Form<Query>) -> Result<HttpRespo
         Err(why) => return render(&state, q, why).await,
     };
     let first = all.iter().min_by_key(|b| b.plan.steps.first().map(|s| s.start)).map(|b| b.id.clone());
-    let begun = on_disk(&state.db, move |db| {
-        let there = all.first().map(|b| bakes::get(db, &b.id));
-        match there {
-            Some(Err(StoreError::NotFound)) => bakes::begin_all(db, &all),
-            Some(Err(other)) => Err(other),
-            Some(Ok(_)) | None => Ok(()),
-        }
-    });
-    begun.await.map_err(|e: Failure| PageFailure(e))?;
+    desk::bakes::take(&state, all).await?;
     Ok(see_other(&first.map_or_else(|| "/".to_owned(), |id| super::super::begun(&id, &q.address(q.option)))))
 }

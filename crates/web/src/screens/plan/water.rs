@@ -21,7 +21,7 @@ use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
 use super::super::{Chrome, FindingView, choose, formula_kept, kitchen, page};
-use crate::{State, api::usual_water, edge::PageFailure};
+use crate::{State, desk::about::usual_water, edge::PageFailure};
 
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/water").route(get().to(show_water)));

@@ -17,7 +17,7 @@ use super::{
 };
 use crate::{
     State,
-    api::OvenTold,
+    desk::about::OvenTold,
     draw::{Spell, Tide, Upright, tide, upright},
     edge::Local,
 };

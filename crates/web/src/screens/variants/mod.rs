@@ -16,8 +16,7 @@ use uuid::Uuid;
 
 use super::{Chrome, kitchen, page, see_other};
 use crate::{
-    State,
-    api::keep_formula,
+    State, desk,
     edge::{Failure, Fields, PageFailure, on_disk},
 };
 
@@ -130,7 +129,7 @@ async fn make(state: Data<State>, id: Path<String>, mut f: Fields) -> Result<Htt
     };
     let draft = FormulaDraft { variant: Some(variant), ..FormulaDraft::from(newest.body) };
     let copy = Uuid::now_v7().to_string();
-    match keep_formula(&state, copy.clone(), draft).await {
+    match desk::formulas::keep(&state, copy.clone(), draft).await {
         Ok(_) => Ok(see_other(&format!("/formula/{copy}"))),
         Err(Failure::Input(errors)) => {
             f.refuse(errors);

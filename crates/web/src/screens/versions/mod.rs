@@ -17,8 +17,7 @@ use uuid::Uuid;
 
 use super::{Chrome, kitchen, page, see_other};
 use crate::{
-    State,
-    api::keep_formula,
+    State, desk,
     edge::{Failure, Form, Local, PageFailure, on_disk},
 };
 
@@ -143,7 +142,7 @@ async fn deed(state: Data<State>, id: Path<String>, Form(form): Form<Deed>) -> R
         ("back", Ok(version)) => {
             let known = id.clone();
             let old = on_disk(&state.db, move |db| formulas::version(db, &known, version)).await?;
-            keep_formula(&state, id, FormulaDraft::from(old.body)).await?;
+            desk::formulas::keep(&state, id, FormulaDraft::from(old.body)).await?;
             Ok(see_other(&here))
         }
         ("copy", _) => {
@@ -152,7 +151,7 @@ async fn deed(state: Data<State>, id: Path<String>, Form(form): Form<Deed>) -> R
             let name = draft.name.unwrap_or_else(|| "Unnamed bread".into());
             draft.name = Some(format!("{}, another", name.chars().take(180).collect::<String>()));
             let copy = Uuid::now_v7().to_string();
-            keep_formula(&state, copy.clone(), draft).await?;
+            desk::formulas::keep(&state, copy.clone(), draft).await?;
             Ok(see_other(&format!("/formula/{copy}")))
         }
         ("away" | "out", _) => {
