@@ -15,7 +15,7 @@ async fn every_page_answers_on_an_empty_household() {
         "/bakeday",
         "/logbook",
         "/sources",
-        "/static/css/app.css",
+        "/static/css/page.css",
         "/static/vendor/besley/files/besley-latin-wght-normal.woff2",
     ] {
         let a = get(&k, path).await;
@@ -33,8 +33,8 @@ async fn pages_and_files_travel_packed_for_who_can_unpack_them() {
     for (path, asked, packed) in [
         ("/", "gzip", "gzip"),
         ("/", "gzip, deflate, br", "br"),
-        ("/static/css/app.css", "gzip", "gzip"),
-        ("/static/css/app.css", "br", "br"),
+        ("/static/css/page.css", "gzip", "gzip"),
+        ("/static/css/page.css", "br", "br"),
     ] {
         let a = with_headers(&k, Method::GET, path, &[("accept-encoding", asked)]).await;
         assert_eq!((a.status, a.header("content-encoding")), (200, Some(packed)), "{path}");
@@ -49,7 +49,7 @@ async fn nobody_on_the_way_keeps_what_a_household_wrote() {
     for path in ["/", "/api/v1/kitchen", "/api/v1/formulas", "/nowhere"] {
         assert_eq!(get(&k, path).await.header("cache-control"), Some("no-store"), "{path}");
     }
-    assert_ne!(get(&k, "/static/css/app.css").await.header("cache-control"), Some("no-store"));
+    assert_ne!(get(&k, "/static/css/page.css").await.header("cache-control"), Some("no-store"));
 }
 
 #[actix_web::test]
