@@ -3,8 +3,7 @@
 mod held_back;
 mod rest;
 mod spots;
-
-use std::collections::HashSet;
+mod view;
 
 use actix_web::{
     HttpResponse,
@@ -13,29 +12,24 @@ use actix_web::{
 };
 use askama::Template;
 use cerealis_core::{
-    bake::{BakeState, Event, EventBody, EventKind, is_finished, summary},
-    formula::{Formula, FormulaDraft, Spoons, spoons},
+    bake::{BakeState, Event, EventBody, EventKind, is_finished},
+    formula::{Formula, FormulaDraft},
     input::{number, quoting},
     kitchen::{Kitchen, Place},
-    measure::{show, show_degrees, show_grams, show_minutes},
-    plan::{Actual, Beside, PlanStep, StepKind, minutes_between},
+    measure::{show, show_degrees, show_grams},
 };
 use cerealis_store::{StoreError, Unreadable, bakes};
 use jiff::Timestamp;
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
-use uuid::Uuid;
 
-use super::{Chrome, back_to, frame, kitchen, page, see_other, symbol};
+use super::{Chrome, back_to, kitchen, page, see_other};
 use crate::{
     State,
     desk::{self, bakes::GOING_ON},
-    draw::{Tide, tide},
-    edge::{Failure, Form, Local, PageFailure, in_words, on_disk},
+    edge::{Failure, Form, Local, PageFailure, on_disk},
 };
-use held_back::HeldBack;
-use rest::{Rest, rest};
-use spots::{Spot, spots};
+use view::BakedayPage;
 
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/bakeday").route(get().to(running)))
@@ -47,9 +41,6 @@ pub fn routes(app: &mut ServiceConfig) {
                 .route(get().to(|id: Path<String>| async move { see_other(&format!("/bakeday/{id}")) })),
         );
 }
-
-/// Entries of a log that bake day shows; all of them stand in the logbook.
-const LATEST: usize = 100;
 
 /// A bake with its log, checked and worked out.
 pub struct Standing {
@@ -125,97 +116,6 @@ async fn running(state: Data<State>) -> Result<HttpResponse, PageFailure> {
     page(&NonePage { chrome: Chrome::new("Bake day", &kitchen, now), running: open }, StatusCode::OK)
 }
 
-struct NextRow {
-    clock: String,
-    symbol: &'static str,
-    title: &'static str,
-    sign: String,
-    span: String,
-}
-
-struct Weigh {
-    index: usize,
-    name: String,
-    grams: String,
-    spoons: String,
-    bowl: String,
-    done: bool,
-    salt: bool,
-    value: String,
-}
-
-struct LogRow {
-    seq: i32,
-    clock: String,
-    words: String,
-    undone: bool,
-    can_undo: bool,
-    /// Whether the course is worked out without it.
-    aside: bool,
-}
-
-#[derive(Template)]
-#[template(path = "bakeday/page.html")]
-struct BakedayPage {
-    id: String,
-    name: String,
-    digits: Vec<(String, bool)>,
-    act: String,
-    act_kind: &'static str,
-    when: String,
-    instruction: String,
-    sign: String,
-    under: String,
-    over: String,
-    number: String,
-    lateness: String,
-    next: Vec<NextRow>,
-    changed: Vec<(&'static str, String, String)>,
-    deed: String,
-    deed_kind: String,
-    deed_value: String,
-    /// What the deed is about: a place, or a step that has no event of its own.
-    deed_what: String,
-    wait: Option<&'static str>,
-    poke: bool,
-    readings: Vec<(String, String, bool)>,
-    /// The household's other ovens, and the setting, while the oven is lit and empty.
-    in_other_oven: Option<(Vec<String>, String)>,
-    reading_of: &'static str,
-    reading_stage: String,
-    reading_kind: &'static str,
-    places: Vec<(&'static str, String)>,
-    /// How the running rise would go on in each place.
-    spots: Vec<Spot>,
-    /// The rest planned anew.
-    rest: Option<Rest>,
-    weigh: Vec<Weigh>,
-    held_back: Option<HeldBack>,
-    wide: Tide,
-    narrow: Tide,
-    dough: String,
-    log: Vec<LogRow>,
-    /// Entries before these.
-    older: usize,
-    key: String,
-    errors: Vec<String>,
-    /// The other breads of its day: id, name.
-    others: Vec<(String, String)>,
-    /// The plan it was begun from, while nothing is noted and it can be taken back.
-    fresh: Option<String>,
-    note: String,
-    /// A reading as it was typed.
-    other: String,
-    finished: bool,
-    baked: bool,
-    colours: Vec<(&'static str, bool)>,
-    rating: Vec<(u8, bool)>,
-    now_ms: i64,
-    zone_minutes: i64,
-    cautions: Vec<&'static str>,
-    noted: Vec<String>,
-}
-
 async fn load(state: &State, id: &str) -> Result<(bakes::Kept, Vec<Event>), PageFailure> {
     let id = id.to_owned();
     Ok(on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?))).await?)
@@ -249,7 +149,7 @@ async fn bakeday(state: Data<State>, id: Path<String>, query: QsQuery<Begun>) ->
         None => Vec::new(),
     };
     let others = others.into_iter().filter(|b| b.id != s.kept.id).map(|b| (b.id, b.name)).collect();
-    page(&BakedayPage { others, ..view(&s, &kitchen, &state, &taken, refused) }, StatusCode::OK)
+    page(&BakedayPage::new(&s, &kitchen, &state, &taken, refused).beside(others), StatusCode::OK)
 }
 
 /// What was wrong with what was sent, and what was typed with it: a note, a reading.
@@ -312,7 +212,7 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
         let s = standing(kept, log, &kitchen, now, &state)?;
         let taken = desk::bakes::beside(&state, &kitchen, Some(&id)).await?;
         page(
-            &view(
+            &BakedayPage::new(
                 &s,
                 &kitchen,
                 &state,
@@ -392,240 +292,5 @@ pub fn event_words(e: &Event, formula: &Formula) -> String {
         (Some(n), true) => n.clone(),
         (Some(n), false) => format!("{words}: {n}"),
         (None, _) => words,
-    }
-}
-
-fn deed(step: Option<&PlanStep>, oven_c: f64) -> (String, String, String) {
-    let Some(step) = step else { return ("Done".into(), "note".into(), String::new()) };
-    // Who looks and finds it done takes it out; a core temperature is noted beside, with its figure.
-    let looking = step.kind == StepKind::Check;
-    let kind = if looking { EventKind::Out.word() } else { step.kind.event().map_or("note", EventKind::word) }.to_owned();
-    let (label, value) = match step.kind {
-        StepKind::Mix => ("Mixed", String::new()),
-        StepKind::Fold => ("Folded", String::new()),
-        StepKind::Shape => ("Shaped", String::new()),
-        StepKind::OvenOn => ("Oven is on", show(oven_c, 0)),
-        StepKind::Load => ("It is in", show(oven_c, 0)),
-        StepKind::SteamOff => ("Steam is out", String::new()),
-        StepKind::LidOff => ("Lid is off", String::new()),
-        StepKind::Turn => ("Turned", String::new()),
-        StepKind::Foil => ("Foil is on", String::new()),
-        StepKind::Check | StepKind::Out => ("It is out", String::new()),
-        StepKind::Ready => ("Sliced", String::new()),
-        StepKind::Bulk | StepKind::Proof => ("Ripe now", String::new()),
-        StepKind::Move => ("It is there", String::new()),
-        StepKind::Feed => ("Fed", String::new()),
-        StepKind::Stir => ("Stirred", String::new()),
-        StepKind::Scald => ("Scalded", String::new()),
-        StepKind::Finish => ("Brushed", String::new()),
-        StepKind::Leaven | StepKind::Preferment | StepKind::BenchRest => ("Ready", String::new()),
-    };
-    (label.into(), kind, value)
-}
-
-fn lateness(late: f64, ready: &str) -> String {
-    match late {
-        l if l >= 5.0 => format!("{} late. Ready {ready}.", show_minutes(l)),
-        l if l <= -5.0 => format!("{} early. Ready {ready}.", show_minutes(-l)),
-        _ => format!("On time. Ready {ready}."),
-    }
-}
-
-fn view(s: &Standing, kitchen: &Kitchen, state: &State, taken: &[Beside], refused: Refused) -> BakedayPage {
-    let Refused { from, errors, note, other } = refused;
-    let now = state.clock.now();
-    let local = Local::of(kitchen);
-    let t = &state.tables();
-    let plan = &s.kept.plan;
-    let act = s.state.act();
-    let waiting = s.state.waiting();
-    let planned = plan.course(&s.formula, &Actual::default(), kitchen, t).ok();
-    let draw = |w: u32, h: u32, every: f64| tide(&frame(&s.state.course, planned.as_ref(), &local, Some(now), every), w, h, true);
-    let hours = minutes_between(plan.ask.start, s.state.course.ready_at) / 60.0;
-    let every = if hours > 14.0 { 2.0 } else { 1.0 };
-    let mixed = s.state.dough.is_some();
-    let undone: HashSet<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
-    let weighed: Vec<u32> = s
-        .log
-        .iter()
-        .filter(|e| e.event.kind == EventKind::Weighed && !e.event.is_held_back() && !undone.contains(&e.seq))
-        .filter_map(|e| e.event.body.line)
-        .collect();
-    let held = s.formula.held();
-    let with = Spoons::of(kitchen, &t.pantry);
-    let mut bowl = 0.0;
-    let weigh = if mixed {
-        Vec::new()
-    } else {
-        s.formula
-            .lines
-            .iter()
-            .enumerate()
-            .filter(|(_, l)| s.state.weighs(l))
-            .map(|(i, l)| {
-                let held_g = held.filter(|(at, _)| *at == i).map_or(0.0, |(_, g)| g);
-                let grams = l.grams.likely - held_g;
-                bowl += grams;
-                let index = u32::try_from(i).unwrap_or(0);
-                Weigh {
-                    index: i,
-                    name: l.ingredient.name.clone(),
-                    grams: show_grams(grams),
-                    spoons: if held_g > 0.0 {
-                        format!("{} g held back", show_grams(held_g))
-                    } else {
-                        spoons(&l.ingredient, grams, with).unwrap_or_default()
-                    },
-                    bowl: show_grams(bowl),
-                    done: weighed.contains(&index),
-                    salt: l.ingredient.family == cerealis_core::pantry::Family::Salt,
-                    value: format!("{grams:.2}"),
-                }
-            })
-            .collect()
-    };
-    let log = s
-        .log
-        .iter()
-        .rev()
-        .take(LATEST)
-        .map(|e| LogRow {
-            seq: e.seq,
-            clock: local.clock(e.event.at),
-            words: event_words(e, &s.formula),
-            undone: undone.contains(&e.seq),
-            can_undo: e.event.kind != EventKind::Undo && !undone.contains(&e.seq),
-            aside: s.state.set_aside.contains(&e.seq),
-        })
-        .collect();
-    let times = |kind: StepKind| s.state.done.iter().filter(|d| d.step.kind == kind).count();
-    // Between two loads nothing is in it.
-    let (loaded, in_oven) = (times(StepKind::Load) > 0, times(StepKind::Load) > times(StepKind::Out));
-    let sum = summary(&s.log);
-    let baked = plan.taken_out(&sum.outs).is_some();
-    let lit = times(StepKind::OvenOn) > 0 && !loaded;
-    let (reading_of, reading_stage, reading_kind, likely) = if in_oven {
-        ("Core now", String::new(), "core", plan.oven.core_c.round())
-    } else if lit {
-        ("Oven thermometer", "oven".to_owned(), "temperature", plan.oven.set_c + kitchen.oven.offset_c.unwrap_or(0.0).round())
-    } else if mixed && !loaded {
-        ("Dough now", "dough".to_owned(), "temperature", s.state.dough.map_or(24.0, |d| d.dough_c.round()))
-    } else {
-        ("Room now", "room".to_owned(), "temperature", kitchen.room_c.round())
-    };
-    let readings = (-2..=2)
-        .map(|i| {
-            let c = likely + if lit { 10.0 } else { 1.0 } * f64::from(i);
-            (show(c, 0), format!("{c}"), i == 0)
-        })
-        .collect();
-    let (deed, deed_kind, deed_value) = deed(act, plan.oven.set_c);
-    let ready = local.clock_to(s.state.course.ready_at, 5.0);
-    let step = waiting.or(act);
-    let span = |p: &PlanStep| p.low.zip(p.high).filter(|(l, h)| l < h).map_or_else(String::new, |(l, h)| local.span(l, h));
-    let total = s.state.course.steps.iter().filter(|p| !p.kind.waits()).count();
-    let done = s.state.done.iter().filter(|d| !d.step.kind.waits()).count();
-    let when = step.map_or_else(String::new, |p| {
-        let at = if p.kind.waits() { act.map_or(p.start, |a| a.start) } else { p.start };
-        let words = in_words(minutes_between(now, at));
-        let range = if p.kind.waits() { span(p) } else { String::new() };
-        if range.is_empty() {
-            format!("{}, {words}", local.clock_to(at, 5.0))
-        } else {
-            format!("Likeliest {}, {words}; between {range}", local.clock_to(at, 5.0))
-        }
-    });
-    let title = match (waiting.map(|w| w.kind), act) {
-        (Some(StepKind::Bulk), _) => "Is the dough ripe?".to_owned(),
-        (Some(StepKind::Proof), _) => "Poke the loaf".to_owned(),
-        (_, Some(a)) => a.kind.title().to_owned(),
-        (_, None) => "It is done".to_owned(),
-    };
-    let rise = waiting.map(|w| if w.kind == StepKind::Bulk { "bulk" } else { "proof" });
-    let rest = rest(s, kitchen, (now, taken), state);
-    BakedayPage {
-        id: s.kept.id.clone(),
-        name: s.kept.name.clone(),
-        digits: local.clock(now).chars().map(|c| (c.to_string(), c == ':')).collect(),
-        act: title,
-        act_kind: step.map_or("slice", |p| symbol(p.kind)),
-        when,
-        instruction: act.map_or_else(String::new, |a| a.instruction.clone()),
-        sign: step.map_or_else(String::new, |p| p.sign.clone()),
-        under: step.map_or_else(String::new, |p| p.under.clone()),
-        over: step.map_or_else(String::new, |p| p.over.clone()),
-        number: format!("act {} of {total}", (done + 1).min(total)),
-        lateness: if s.state.finished { String::new() } else { lateness(s.state.late_min, &ready) },
-        next: s
-            .state
-            .next
-            .iter()
-            .filter(|p| act.is_none_or(|a| a != *p) && !p.kind.waits())
-            .take(3)
-            .map(|p| NextRow {
-                clock: local.clock_to(p.start, 5.0),
-                symbol: symbol(p.kind),
-                title: p.kind.title(),
-                sign: p.sign.clone(),
-                span: span(p),
-            })
-            .collect(),
-        changed: s.state.changed.iter().map(|c| (c.kind.title(), local.clock_seen(c.was, c.now), local.clock_to(c.now, 5.0))).collect(),
-        deed,
-        deed_kind,
-        deed_value,
-        deed_what: act.map_or_else(String::new, |a| match a.kind {
-            StepKind::Move => Place::ALL.into_iter().find(|p| p.name() == a.place).map_or("", Place::word).to_owned(),
-            StepKind::OvenOn => kitchen.oven.name.clone(),
-            kind if kind.event().is_none() && !kind.waits() => kind.word().to_owned(),
-            _ => String::new(),
-        }),
-        wait: rise,
-        poke: waiting.is_some_and(|w| w.kind == StepKind::Proof),
-        readings,
-        in_other_oven: (lit && !kitchen.other_ovens.is_empty())
-            .then(|| (kitchen.other_ovens.iter().map(|o| o.name.clone()).collect(), show(plan.oven.set_c, 0))),
-        reading_of,
-        reading_stage,
-        reading_kind,
-        places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show_degrees(c)))).collect(),
-        spots: spots(s, kitchen, now, state),
-        noted: s
-            .state
-            .findings(now)
-            .into_iter()
-            .filter(|f| f.id != "preheat-late" || !rest.as_ref().is_some_and(|r| r.oven_cold))
-            .map(|f| f.message)
-            .collect(),
-        rest,
-        held_back: HeldBack::asked(s, sum.went_in),
-        weigh,
-        wide: draw(1216, 300, every),
-        narrow: draw(358, 262, if hours > 7.0 { every.max(2.0) * 2.0 } else { 2.0 }),
-        dough: s.state.dough.map_or_else(String::new, |d| {
-            format!("Dough {}°, {} dough hours, {} times its volume", show(d.dough_c, 0), show(d.dough_h, 1), show(d.volume_ratio, 1))
-        }),
-        log,
-        older: s.log.len().saturating_sub(LATEST),
-        key: Uuid::now_v7().to_string(),
-        errors,
-        others: Vec::new(),
-        fresh: s.log.is_empty().then_some(from),
-        note,
-        other,
-        finished: s.state.finished,
-        baked,
-        colours: ["pale", "golden", "brown", "dark", "burnt"].map(|c| (c, sum.colour.as_deref() == Some(c))).to_vec(),
-        rating: (1..=5).map(|r| (r, sum.rating.is_some_and(|x| (x - f64::from(r)).abs() < 0.5))).collect(),
-        now_ms: now.as_millisecond(),
-        zone_minutes: i64::from(kitchen.time_zone().to_offset(now).seconds() / 60),
-        cautions: if act.is_some_and(|a| matches!(a.kind, StepKind::OvenOn | StepKind::Load | StepKind::SteamOff | StepKind::LidOff)) {
-            cerealis_core::oven::cautions(
-                &cerealis_core::formula::oven_of(&s.formula.analyse(&t.pantry, &t.styles), &t.pantry),
-                s.state.course.oven.steam,
-            )
-        } else {
-            Vec::new()
-        },
     }
 }

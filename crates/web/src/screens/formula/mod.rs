@@ -1,5 +1,6 @@
 //! The formula: a recipe as written on the left of a line, what it says in grams on the right.
 
+mod lower;
 mod reading;
 mod view;
 
@@ -31,7 +32,7 @@ use crate::{
     State, desk,
     edge::{Failure, Form, PageFailure, on_disk},
 };
-use view::{FirstPage, SheetPage};
+use view::{FirstPage, Seen, SheetPage};
 
 use super::{Choosing, Chrome, FormulaChoice, formula_kept, formulas_kept, kitchen, page, see_other};
 
@@ -633,6 +634,7 @@ fn show(
     let reading = read_again(&sheet, state);
     let found = checked.as_ref().map(|f| findings(f, reading.as_ref(), &sheet.kitchen, state)).unwrap_or_default();
     let ok = checked.is_ok() && wrong.is_empty();
-    let view = SheetPage::new(chrome, &sheet, checked.as_ref(), &found, reading.as_ref(), &wrong, focus, state);
+    let seen = Seen { sheet: &sheet, checked: checked.as_ref(), found: &found, reading: reading.as_ref(), wrong: &wrong, state };
+    let view = SheetPage::new(chrome, seen, focus);
     page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
 }

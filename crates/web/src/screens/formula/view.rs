@@ -13,7 +13,11 @@ use cerealis_core::{
 use cerealis_exchange::Format;
 use cerealis_store::Unreadable;
 
-use super::{Sheet, ToldForm, reading::ReadingView};
+use super::{
+    Sheet, ToldForm,
+    lower::{HoldTold, OvenTold, PiecesTold, ScaleTold, Typed, WordsTold},
+    reading::ReadingView,
+};
 use crate::{
     State,
     draw::{Lead, Soundings},
@@ -76,16 +80,6 @@ pub struct LineRow {
     pub questions: Vec<QuestionView>,
     pub first: bool,
     pub last: bool,
-}
-
-/// A further bread from the same dough.
-pub struct FurtherRow {
-    pub index: usize,
-    pub count: String,
-    pub piece_g: String,
-    pub shape: String,
-    pub strands: String,
-    pub errors: Vec<String>,
 }
 
 /// What else would do for a line.
@@ -183,49 +177,21 @@ pub struct SheetPage {
     water_words: String,
     facts: Vec<(&'static str, String, &'static str)>,
     steps: Vec<(String, String)>,
-    count: String,
-    piece_g: String,
-    shape: String,
-    shapes: Vec<(&'static str, &'static str)>,
-    strands: String,
-    weaves: [(u32, &'static str); 4],
-    further: Vec<FurtherRow>,
-    hold_g: String,
-    /// Lines of which some can be held back: id, name, whether it is this one.
-    holdable: Vec<(String, String, bool)>,
-    hold_errors: Vec<String>,
-    /// What each bread is woven from, and what all of them take.
-    divided: Vec<String>,
     vessel: String,
     lid: String,
     pan: String,
-    pans: Vec<(String, String)>,
-    set_c: String,
-    minutes_low: String,
-    minutes_high: String,
-    scale_pieces: String,
-    scale_piece_g: String,
-    scale_pans: String,
-    scale_pan: String,
-    /// Grams of dough, of flour, of one ingredient, and which.
-    scale_rest: [String; 4],
-    scale_errors: Vec<String>,
-    /// Whole eggs to scale by, where there are any.
-    eggs: Option<String>,
-    ripe_h: String,
-    place_c: String,
-    has_rise: bool,
-    pieces_errors: Vec<String>,
-    oven_errors: Vec<String>,
+    shapes: Vec<(&'static str, &'static str)>,
+    weaves: [(u32, &'static str); 4],
+    pieces: PiecesTold,
+    hold: HoldTold,
+    told_oven: OvenTold,
+    scale: ScaleTold,
     targets: String,
     focus: String,
     formats: Vec<(&'static str, &'static str)>,
-    note: String,
-    tags: String,
-    variant: String,
+    words: WordsTold,
     /// The formula before the last deed, as JSON.
     before: String,
-    note_errors: Vec<String>,
     /// The text as it was read.
     reading: Option<ReadingView>,
     /// Why percentages are not known yet; empty where they are.
@@ -236,82 +202,72 @@ pub struct SheetPage {
     swaps: Option<SwapsView>,
 }
 
-fn plain(value: f64) -> String {
+pub fn plain(value: f64) -> String {
     let text = format!("{value:.2}");
     text.trim_end_matches('0').trim_end_matches('.').to_owned()
 }
 
 /// Grams in a field: as a scale shows them, without the thin spaces of print.
-fn in_field(grams: f64) -> String {
+pub fn in_field(grams: f64) -> String {
     show_grams(grams).replace('\u{2009}', "")
 }
 
-impl SheetPage {
-    #[allow(clippy::too_many_arguments, reason = "everything the sheet shows")]
-    pub fn new(
-        chrome: Chrome,
-        sheet: &Sheet,
-        checked: Result<&Formula, &InputErrors>,
-        found: &[Finding],
-        reading: Option<&Reading>,
-        wrong: &[(Pointer, String)],
-        focus: Option<String>,
-        state: &State,
-    ) -> Self {
-        let t = &state.tables();
-        let Sheet { draft, choices, id, scale, blank, unread, instead, kitchen, before } = sheet;
-        let root = Pointer::root();
-        let none = InputErrors(Vec::new());
-        let errors = checked.err().unwrap_or(&none);
-        let formula = checked.ok();
-        let analysis = formula.map(|f| f.analyse(&t.pantry, &t.styles));
-        let views: Vec<FindingView> = found.iter().map(FindingView::new).collect();
-        let last = draft.lines.len().saturating_sub(1);
-        let waits = reading.filter(|r| r.is_half()).map_or_else(String::new, waits_for);
-        let with = Spoons::of(kitchen, &t.pantry);
-        let blank_line = LineDraft::blank();
-        let drafts = || draft.lines.iter().chain(std::iter::repeat_n(&blank_line, *blank));
-        let rows: Vec<LineRow> = drafts()
-            .enumerate()
-            .map(|(i, d)| {
-                let here = root.at("lines").at(i);
-                let line = formula.and_then(|f| f.lines.get(i));
-                let band = line.map(|l| l.grams);
-                let stage = line.map_or_else(|| d.stage.clone().unwrap_or_default(), |l| l.stage.word().to_owned());
-                LineRow {
-                    index: i,
-                    source: d.source.clone().unwrap_or_default(),
-                    ingredient: line.map_or_else(|| d.ingredient.clone(), |l| short_name(&l.ingredient, &t.pantry)),
-                    grams: band.map_or_else(|| d.grams.text(), |b| in_field(b.likely)),
-                    low: band.filter(|b| !b.is_exact()).map_or_else(String::new, |b| b.low.min(rounded(b)).to_string()),
-                    high: band.filter(|b| !b.is_exact()).map_or_else(String::new, |b| b.high.max(rounded(b)).to_string()),
-                    hydration: d.hydration_pct.map(plain).unwrap_or_default(),
-                    spread: band.and_then(show_spread),
-                    percent: analysis
-                        .as_ref()
-                        .and_then(|a| a.line_pct.get(i).copied().flatten())
-                        .filter(|_| waits.is_empty() && analysis.as_ref().is_some_and(|a| a.flour_g.likely > 0.0))
-                        .map(show_percent),
-                    spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely, with)).unwrap_or_default(),
-                    dilution: line
-                        .filter(|l| l.ingredient.family == Family::Yeast)
-                        .and_then(|l| dilution(l.grams.likely, kitchen.scale_step_g))
-                        .zip(formula.and_then(main_liquid))
-                        .filter(|(d, liquid)| d.water_g < liquid.grams.likely)
-                        .map_or_else(String::new, |(d, liquid)| dilution_words(&d, &liquid.ingredient, kitchen.scale_step_g)),
-                    stages: Stage::ALL.iter().map(|s| (s.word(), s.word() == stage)).collect(),
-                    stage,
-                    ingredient_errors: errors.at(&here.at("ingredient")),
-                    grams_errors: [errors.at(&here.at("grams")), errors.at(&here.at("grams_low")), errors.at(&here.at("grams_high"))]
-                        .concat(),
-                    findings: found.iter().zip(&views).filter(|(f, _)| f.line == Some(i)).map(|(_, v)| v.clone()).collect(),
-                    questions: line.map_or_else(Vec::new, |l| questions(i, l, formula, reading)),
-                    first: i == 0 || i > last,
-                    last: i >= last,
-                }
-            })
-            .collect();
-        let loose = found.iter().zip(views).filter(|(f, _)| f.line.is_none()).map(|(f, finding)| {
+/// All that a sheet is shown from.
+#[derive(Clone, Copy)]
+pub struct Seen<'a> {
+    pub sheet: &'a Sheet,
+    /// The formula, or what is wrong with it.
+    pub checked: Result<&'a Formula, &'a InputErrors>,
+    pub found: &'a [Finding],
+    pub reading: Option<&'a Reading>,
+    /// What was typed and could not be read, with its sentence.
+    pub wrong: &'a [(Pointer, String)],
+    pub state: &'a State,
+}
+
+impl Seen<'_> {
+    /// One line of the sheet; its percentage only where percentages are known.
+    fn line(&self, i: usize, d: &LineDraft, analysis: Option<&Analysis<'_>>, pantry: &Pantry) -> LineRow {
+        let kitchen = &self.sheet.kitchen;
+        let (here, last) = (Pointer::root().at("lines").at(i), self.sheet.draft.lines.len().saturating_sub(1));
+        let errors = |name: &str| self.checked.err().map_or_else(Vec::new, |e| e.at(&here.at(name)));
+        let formula = self.checked.ok();
+        let line = formula.and_then(|f| f.lines.get(i));
+        let band = line.map(|l| l.grams);
+        let wide = band.filter(|b| !b.is_exact());
+        let stage = line.map_or_else(|| d.stage.clone().unwrap_or_default(), |l| l.stage.word().to_owned());
+        LineRow {
+            index: i,
+            source: d.source.clone().unwrap_or_default(),
+            ingredient: line.map_or_else(|| d.ingredient.clone(), |l| short_name(&l.ingredient, pantry)),
+            grams: band.map_or_else(|| d.grams.text(), |b| in_field(b.likely)),
+            low: wide.map_or_else(String::new, |b| b.low.min(rounded(b)).to_string()),
+            high: wide.map_or_else(String::new, |b| b.high.max(rounded(b)).to_string()),
+            hydration: d.hydration_pct.map(plain).unwrap_or_default(),
+            spread: band.and_then(show_spread),
+            percent: analysis.and_then(|a| a.line_pct.get(i).copied().flatten()).map(show_percent),
+            spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely, Spoons::of(kitchen, pantry))).unwrap_or_default(),
+            dilution: line
+                .filter(|l| l.ingredient.family == Family::Yeast)
+                .and_then(|l| dilution(l.grams.likely, kitchen.scale_step_g))
+                .zip(formula.and_then(main_liquid))
+                .filter(|(d, liquid)| d.water_g < liquid.grams.likely)
+                .map_or_else(String::new, |(d, liquid)| dilution_words(&d, &liquid.ingredient, kitchen.scale_step_g)),
+            stages: Stage::ALL.iter().map(|s| (s.word(), s.word() == stage)).collect(),
+            stage,
+            ingredient_errors: errors("ingredient"),
+            grams_errors: ["grams", "grams_low", "grams_high"].map(errors).concat(),
+            findings: self.found.iter().filter(|f| f.line == Some(i)).map(FindingView::new).collect(),
+            questions: line.map_or_else(Vec::new, |l| questions(i, l, formula, self.reading)),
+            first: i == 0 || i > last,
+            last: i >= last,
+        }
+    }
+
+    /// What belongs to no line.
+    fn loose(&self) -> Vec<LooseRow> {
+        let reading = self.reading;
+        let loose = self.found.iter().filter(|f| f.line.is_none()).map(|f| {
             let step = f.step.and_then(|s| reading.and_then(|r| r.steps.get(s))).map(|s| s.text.clone());
             let unread = f
                 .source_line
@@ -322,7 +278,7 @@ impl SheetPage {
             LooseRow {
                 missing: source.is_none() && f.severity != Severity::Note,
                 source: source.unwrap_or_else(|| if f.id.ends_with("-missing") { "not written".into() } else { "the whole dough".into() }),
-                findings: vec![finding],
+                findings: vec![FindingView::new(f)],
             }
         });
         let unweighed = reading.map_or(&[][..], |r| &r.lines).iter().filter(|l| l.grams.is_none()).map(|l| LooseRow {
@@ -330,143 +286,114 @@ impl SheetPage {
             missing: false,
             findings: vec![FindingView::unweighed(&l.ingredient.name)],
         });
-        let loose = LooseRow::grouped(loose.chain(unweighed));
+        LooseRow::grouped(loose.chain(unweighed))
+    }
+
+    /// What is wrong and has no field of its own.
+    fn page_errors(&self) -> Vec<String> {
+        let placed = ["/lines/", "/scale", "/pieces", "/further/", "/hold", "/oven", "/note", "/tags", "/variant"];
+        let all = self.checked.err().map_or(&[][..], |e| &e.0);
+        all.iter().filter(|e| !placed.iter().any(|p| e.pointer.as_str().starts_with(p))).map(|e| e.message.clone()).collect()
+    }
+
+    /// Lines that something else would do for: index, name, whether it is asked for.
+    fn swappable(&self, pantry: &Pantry) -> Vec<(usize, String, bool)> {
+        let lines = self.checked.map_or(&[][..], |f| &f.lines).iter().enumerate();
+        let knows = |l: &Line| self.state.tables().swaps.knows(&l.ingredient.kind);
+        lines.filter(|(_, l)| knows(l)).map(|(i, l)| (i, short_name(&l.ingredient, pantry), self.sheet.instead == Some(i))).collect()
+    }
+}
+
+/// The parts of the page that are fetched anew with each letter typed.
+fn targets(lines: usize) -> String {
+    let parts = ["weights", "loose", "soundings", "workings", "deeds", "wrong-pieces", "divided", "wrong-hold", "wrong-oven", "wrong-note"];
+    let of_lines = (0..lines).map(|i| format!("pct-{i} spoon-{i} spread-{i} found-{i}"));
+    of_lines.chain(parts.map(String::from)).collect::<Vec<_>>().join(" ")
+}
+
+/// Whether each remedy is the one the focus goes to.
+fn focus_remedies(rows: &mut [LineRow], loose: &mut [LooseRow], focus: &str) {
+    let all = rows.iter_mut().flat_map(|r| &mut r.findings).chain(loose.iter_mut().flat_map(|l| &mut l.findings));
+    for remedy in all.flat_map(|f| &mut f.remedies) {
+        remedy.focused = remedy.value == focus;
+    }
+}
+
+const fn cup_words(cup: &str) -> &'static str {
+    match cup.as_bytes() {
+        b"metric" => "metric, 250 ml",
+        b"imperial" => "imperial, 284 ml",
+        b"own" => "your own",
+        _ => "US, 237 ml",
+    }
+}
+
+impl SheetPage {
+    pub fn new(chrome: Chrome, seen: Seen<'_>, focus: Option<String>) -> Self {
+        let Seen { sheet, checked, found, reading, wrong, state } = seen;
+        let t = &state.tables();
+        let Sheet { draft, choices, id, scale, blank, unread, instead, kitchen, before } = sheet;
+        let none = InputErrors(Vec::new());
+        let formula = checked.ok();
+        let analysis = formula.map(|f| f.analyse(&t.pantry, &t.styles));
+        let waits = reading.filter(|r| r.is_half()).map_or_else(String::new, waits_for);
+        // Without flour, or while a word waits to be read, no percentage says anything.
+        let known = analysis.as_ref().filter(|a| a.flour_g.likely > 0.0 && waits.is_empty());
+        let blank_line = LineDraft::blank();
+        let drafts = draft.lines.iter().chain(std::iter::repeat_n(&blank_line, *blank)).enumerate();
+        let mut rows: Vec<LineRow> = drafts.map(|(i, d)| seen.line(i, d, known, &t.pantry)).collect();
+        let mut loose = seen.loose();
         let text = draft.text.as_deref().unwrap_or_default();
         let read = reading.map(|r| ReadingView::new(text, r, formula.map_or(&[][..], |f| &f.lines), &t.pantry));
         let focus = where_focus_goes(focus.as_deref().unwrap_or_default(), &rows, &loose, read.as_ref());
-        let (mut rows, mut loose) = (rows, loose);
-        let all = rows.iter_mut().flat_map(|r| &mut r.findings).chain(loose.iter_mut().flat_map(|l| &mut l.findings));
-        for remedy in all.flat_map(|f| &mut f.remedies) {
-            remedy.focused = remedy.value == focus;
-        }
+        focus_remedies(&mut rows, &mut loose, &focus);
         let count = |severity: Severity| found.iter().filter(|f| f.severity == severity).count();
-        let field = |name: &str, read: Option<f64>| unread.get(name).cloned().unwrap_or_else(|| read.map(plain).unwrap_or_default());
-        let scale_errors = under(wrong, errors, "/scale");
-        // Number and weight stand there as they are; what was typed stays only where it could not be used.
-        let typed = |name: &str| scale.get(name).filter(|_| !scale_errors.is_empty()).cloned();
+        let typed = Typed { draft, unread, wrong, errors: checked.err().unwrap_or(&none) };
         let pieces = draft.pieces.as_ref();
-        let each = analysis.as_ref().map(|a| a.dough_g.likely / pieces.map_or(1.0, |p| p.count.max(1.0))).filter(|g| *g > 0.0);
-        let placed = ["/lines/", "/scale", "/pieces", "/further/", "/hold", "/oven", "/note", "/tags", "/variant"];
-        let page_errors =
-            errors.0.iter().filter(|e| !placed.iter().any(|p| e.pointer.as_str().starts_with(p))).map(|e| e.message.clone()).collect();
-        let targets = (0..rows.len())
-            .map(|i| format!("pct-{i} spoon-{i} spread-{i} found-{i}"))
-            .chain(
-                ["weights", "loose", "soundings", "workings", "deeds", "wrong-pieces", "divided", "wrong-hold", "wrong-oven", "wrong-note"]
-                    .map(String::from),
-            )
-            .collect::<Vec<_>>()
-            .join(" ");
-        let water = analysis.as_ref().map_or_else(Vec::new, |a| {
-            a.water_by_line()
-                .into_iter()
-                .map(|(name, share, grams)| (name, format!("{} %", show(100.0 * share, 0)), show_grams(grams)))
-                .collect()
-        });
         let on = |pick: &dyn Fn(&Analysis<'_>) -> f64| analysis.as_ref().map(pick);
+        let water = |a: &Analysis<'_>| {
+            let line = |(name, share, grams)| (name, format!("{} %", show(100.0 * share, 0)), show_grams(grams));
+            a.water_by_line().into_iter().map(line).collect()
+        };
         Self {
             chrome,
             id: id.clone(),
             name: draft.name.clone().unwrap_or_default(),
-            text: draft.text.clone().unwrap_or_default(),
+            text: text.to_owned(),
             cup: choices.cup.clone(),
             flour_measure: choices.flour_measure.clone(),
-            cup_words: match choices.cup.as_str() {
-                "metric" => "metric, 250 ml",
-                "imperial" => "imperial, 284 ml",
-                "own" => "your own",
-                _ => "US, 237 ml",
-            },
+            cup_words: cup_words(&choices.cup),
             accepted: draft.accepted.clone(),
             own_style: draft.style.clone().unwrap_or_default(),
             yeast_kind: draft.yeast_kind.clone().unwrap_or_default(),
             gluten_free: draft.gluten_free,
-            errors: page_errors,
+            errors: seen.page_errors(),
             names: t.pantry.offered().map(|i| (i.name.clone(), i.id.clone())).collect(),
             dough: on(&|a| a.dough_g.likely).map(show_grams),
             flour: on(&|a| a.flour_g.likely).filter(|f| *f > 0.0).map(show_grams),
-            style: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0 && waits.is_empty()).map(|a| a.style.name.clone()),
+            style: known.map(|a| a.style.name.clone()),
             stops: count(Severity::Stop),
             cautions: count(Severity::Caution),
             to_answer: count(Severity::Stop) + if waits.is_empty() { 0 } else { read.as_ref().map_or(0, |r| r.doubts.len()) },
-            soundings: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0 && waits.is_empty()).map(soundings),
+            soundings: known.map(soundings),
             water_sum: on(&|a| a.grams_at(a.effective_hydration_pct.likely)).map(show_grams).unwrap_or_default(),
-            water_words: analysis
-                .as_ref()
-                .filter(|a| a.flour_g.likely > 0.0 && waits.is_empty())
-                .map_or_else(String::new, |a| water_words(a.effective_hydration_pct)),
-            water,
-            facts: analysis.as_ref().filter(|a| a.flour_g.likely > 0.0 && waits.is_empty()).map_or_else(Vec::new, facts),
+            water_words: known.map_or_else(String::new, |a| water_words(a.effective_hydration_pct)),
+            water: analysis.as_ref().map_or_else(Vec::new, water),
+            facts: known.map_or_else(Vec::new, facts),
             steps: reading.map_or_else(Vec::new, |r| r.steps.iter().map(|s| (s.text.clone(), step_words(s))).collect()),
-            count: field("/pieces/count", pieces.map(|p| p.count)),
-            piece_g: field("/pieces/piece_g", pieces.and_then(|p| p.piece_g)),
-            shape: pieces.and_then(|p| p.shape.clone()).unwrap_or_default(),
-            shapes: SHAPES.to_vec(),
-            strands: pieces.and_then(|p| p.strands).map(plain).unwrap_or_default(),
-            weaves: WEAVES,
-            further: draft
-                .further
-                .iter()
-                .enumerate()
-                .map(|(i, p)| {
-                    let at = |name: &str| format!("/further/{i}/{name}");
-                    FurtherRow {
-                        index: i,
-                        count: field(&at("count"), Some(p.count)),
-                        piece_g: field(&at("piece_g"), p.piece_g),
-                        shape: p.shape.clone().unwrap_or_default(),
-                        strands: p.strands.map(plain).unwrap_or_default(),
-                        errors: under(wrong, errors, &format!("/further/{i}/")),
-                    }
-                })
-                .collect(),
-            hold_g: field("/hold/grams", draft.hold.as_ref().map(|h| h.grams)),
-            // While a line cannot be read the choice is the one made before, so that it is not lost.
-            holdable: formula.map_or_else(
-                || draft.hold.iter().map(|h| (h.ingredient.clone(), h.ingredient.clone(), true)).collect(),
-                |f| {
-                    let lines = f
-                        .lines
-                        .iter()
-                        .filter(|l| l.in_dough() && matches!(l.ingredient.family, Family::Flour | Family::Liquid | Family::Dairy));
-                    let held = draft.hold.as_ref().map(|h| h.ingredient.as_str());
-                    lines
-                        .map(|l| (l.ingredient.id.clone(), short_name(&l.ingredient, &t.pantry), held == Some(l.ingredient.id.as_str())))
-                        .collect()
-                },
-            ),
-            hold_errors: under(wrong, errors, "/hold"),
-            divided: analysis.as_ref().map_or_else(Vec::new, divided),
             vessel: pieces.and_then(|p| p.vessel.clone()).unwrap_or_default(),
             lid: pieces.and_then(|p| p.lid).map_or_else(String::new, |_| "1".into()),
             pan: pieces.and_then(|p| p.pan.clone()).unwrap_or_default(),
-            scale_pan: typed("pan").or_else(|| pieces.and_then(|p| p.pan.clone())).unwrap_or_default(),
-            pans: t.pantry.pans().filter(|p| p.is_filled()).map(|p| (p.id.clone(), p.name.clone())).collect(),
-            set_c: field("/oven/set_c", draft.oven.as_ref().and_then(|o| o.set_c).map(|c| (c * 10.0).round() / 10.0)),
-            minutes_low: field("/oven/low", draft.oven.as_ref().and_then(|o| o.minutes_low)),
-            minutes_high: field("/oven/high", draft.oven.as_ref().and_then(|o| o.minutes_high)),
-            scale_pieces: typed("pieces").unwrap_or_else(|| pieces.map_or_else(|| "1".into(), |p| plain(p.count))),
-            scale_piece_g: typed("piece_g").or_else(|| pieces.and_then(|p| p.piece_g).or(each).map(in_field)).unwrap_or_default(),
-            scale_pans: typed("pans").unwrap_or_else(|| "1".into()),
-            scale_rest: ["dough_g", "flour_g", "grams", "ingredient"].map(|name| typed(name).unwrap_or_default()),
-            eggs: formula.and_then(|f| whole_eggs(f, kitchen, &t.pantry)).map(|n| typed("eggs").unwrap_or_else(|| show(n, 0))),
-            ripe_h: typed("ripe_h").unwrap_or_default(),
-            place_c: typed("place_c").unwrap_or_else(|| plain(kitchen.room_c)),
-            has_rise: formula
-                .is_some_and(|f| f.lines.iter().any(|l| l.in_dough() && matches!(l.ingredient.family, Family::Yeast | Family::Leaven))),
-            pieces_errors: under(wrong, errors, "/pieces"),
-            oven_errors: under(wrong, errors, "/oven"),
-            scale_errors,
-            targets,
-            note: draft.note.clone().unwrap_or_default(),
-            tags: draft.tags.join(", "),
-            variant: draft.variant.clone().unwrap_or_default(),
+            shapes: SHAPES.to_vec(),
+            weaves: WEAVES,
+            pieces: PiecesTold::new(&typed, analysis.as_ref()),
+            hold: HoldTold::new(&typed, formula, &t.pantry),
+            told_oven: OvenTold::new(&typed),
+            scale: ScaleTold::new(&typed, scale, analysis.as_ref(), kitchen, &t.pantry),
+            words: WordsTold::new(&typed),
+            targets: targets(rows.len()),
             before: before.as_ref().and_then(|b| serde_json::to_string(b).ok()).unwrap_or_default(),
-            note_errors: [under(wrong, errors, "/note"), under(wrong, errors, "/tags"), under(wrong, errors, "/variant")].concat(),
-            swappable: formula.map_or_else(Vec::new, |f| {
-                let lines = f.lines.iter().enumerate().filter(|(_, l)| t.swaps.knows(&l.ingredient.kind));
-                lines.map(|(i, l)| (i, short_name(&l.ingredient, &t.pantry), *instead == Some(i))).collect()
-            }),
+            swappable: seen.swappable(&t.pantry),
             swaps: formula.and_then(|f| SwapsView::new((*instead)?, f, state)),
             formats: Format::ALL.map(|f| (f.extension(), f.words())).to_vec(),
             focus,
@@ -535,7 +462,7 @@ fn dilution_words(d: &Dilution, liquid: &Ingredient, step_g: f64) -> String {
 }
 
 /// What each bread is woven from, and what all of them take of the dough.
-fn divided(a: &Analysis<'_>) -> Vec<String> {
+pub fn divided(a: &Analysis<'_>) -> Vec<String> {
     let main = a.formula.pieces.iter().map(|p| (p, a.piece_g()));
     let all: Vec<(&Pieces, f64)> = main.chain(a.formula.further.iter().map(|p| (p, p.piece_g.unwrap_or_default()))).collect();
     let woven = all.iter().filter_map(|(p, g)| {
@@ -569,19 +496,19 @@ fn divided(a: &Analysis<'_>) -> Vec<String> {
 }
 
 /// How many whole eggs come nearest to what the formula holds.
-fn whole_eggs(f: &Formula, kitchen: &Kitchen, pantry: &Pantry) -> Option<f64> {
+pub fn whole_eggs(f: &Formula, kitchen: &Kitchen, pantry: &Pantry) -> Option<f64> {
     let grams: f64 = f.lines.iter().filter(|l| l.ingredient.kind == "egg-whole").map(|l| l.grams.likely).sum();
     (grams > 0.0).then(|| (grams / kitchen.egg_g(pantry)).round().max(1.0))
 }
 
 /// Everything that is wrong with a group of fields.
-fn under(wrong: &[(Pointer, String)], errors: &InputErrors, group: &str) -> Vec<String> {
+pub fn under(wrong: &[(Pointer, String)], errors: &InputErrors, group: &str) -> Vec<String> {
     let of_form = wrong.iter().filter(|(p, _)| p.as_str().starts_with(group)).map(|(_, m)| m.clone());
     of_form.chain(errors.0.iter().filter(|e| e.pointer.as_str().starts_with(group)).map(|e| e.message.clone())).collect()
 }
 
 /// The name without its bracket, where that still finds the same ingredient.
-fn short_name(i: &cerealis_core::pantry::Ingredient, pantry: &cerealis_core::pantry::Pantry) -> String {
+pub fn short_name(i: &cerealis_core::pantry::Ingredient, pantry: &cerealis_core::pantry::Pantry) -> String {
     let short = i.short_name();
     if pantry.find(short).is_ok_and(|found| found.id == i.id) { short.to_owned() } else { i.name.clone() }
 }
