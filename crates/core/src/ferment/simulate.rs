@@ -281,12 +281,41 @@ pub fn simulate(rise: &Rise, k: &Constants) -> Result<Forecast, InputErrors> {
     course(rise, k).map(Simulation::foreseen)
 }
 
+/// The dough as it leaves the mix.
+fn mixed(rise: &Rise, b: &Body, n: &Numbers) -> DoughState {
+    let group = |which, lag, factor, growth, most, amount| Group::new(which, n, rise.start_c, lag, factor, growth, most, amount);
+    let leaven = rise.dough.leaven.is_some();
+    DoughState {
+        min: 0.0,
+        celsius: rise.start_c,
+        bakers: (b.yeast_instant_pct > 0.0)
+            .then(|| group(Population::Bakers, b.lag_bakers_h, b.factor_bakers, n.bakers_growth, n.bakers_y_max, b.yeast_instant_pct)),
+        wild: leaven.then(|| group(Population::Wild, b.lag_wild_h, b.factor_wild, n.wild_growth, n.wild_y_max, b.wild_y)),
+        lactic: leaven.then(|| group(Population::Lactic, b.lag_wild_h, b.factor_wild, n.lab_growth, 1.0, b.lactic_b)),
+        acid: b.acid,
+        made: 0.0,
+        kept: 0.0,
+        free: 0.0,
+    }
+}
+
+/// What breaks into a stage, in order: acts that cost gas, and readings; each with its number and its minute.
+fn breaks(stage: &RiseStage, k: &Constants) -> Vec<(usize, f64, Break)> {
+    let loses = |act: &str| Break::Loses(k.acts.get(act).copied().unwrap_or(0.0));
+    let acts = stage.acts.as_deref().unwrap_or_default().iter().enumerate().map(|(j, a)| (j, a.at_min, loses(&a.act)));
+    let readings = stage.readings.iter().enumerate().map(|(j, r)| (j, r.0, Break::Measured(r.1)));
+    let mut all: Vec<_> = acts.chain(readings).collect();
+    all.sort_by(|x, y| x.1.total_cmp(&y.1));
+    all
+}
+
 /// Takes a dough through its stages. A stage without minutes runs until ripe.
 ///
 /// Budget: 24 h in three stages under 50 µs.
 ///
 /// # Errors
 /// Every field outside its range, in a baker's words.
+#[allow(clippy::too_many_lines, reason = "stage after stage: what stands between them is the dough itself")]
 pub fn course<'a>(rise: &Rise, k: &'a Constants) -> Result<Simulation<'a>, InputErrors> {
     rise.check(k)?;
     let n = &k.numbers;
@@ -294,25 +323,8 @@ pub fn course<'a>(rise: &Rise, k: &'a Constants) -> Result<Simulation<'a>, Input
     let acid_max = body.buffer * ((n.ph0 - n.ph_floor) / (n.ph_stop - n.ph_floor)).ln();
     let run = Run { k, acid_max, per_bakers: n.gas_bakers / n.bakers_growth, per_wild: n.gas_wild / n.wild_growth, body };
     let b = &run.body;
-    let bakers = (b.yeast_instant_pct > 0.0).then(|| {
-        Group::new(
-            Population::Bakers,
-            n,
-            rise.start_c,
-            b.lag_bakers_h,
-            b.factor_bakers,
-            n.bakers_growth,
-            n.bakers_y_max,
-            b.yeast_instant_pct,
-        )
-    });
-    let leaven = rise.dough.leaven.is_some();
-    let wild =
-        leaven.then(|| Group::new(Population::Wild, n, rise.start_c, b.lag_wild_h, b.factor_wild, n.wild_growth, n.wild_y_max, b.wild_y));
-    let lactic =
-        leaven.then(|| Group::new(Population::Lactic, n, rise.start_c, b.lag_wild_h, b.factor_wild, n.lab_growth, 1.0, b.lactic_b));
-    let main = if b.bakers_lead && bakers.is_some() { Population::Bakers } else { Population::Wild };
-    let mut s = DoughState { min: 0.0, celsius: rise.start_c, bakers, wild, lactic, acid: b.acid, made: 0.0, kept: 0.0, free: 0.0 };
+    let mut s = mixed(rise, b, n);
+    let main = if b.bakers_lead && s.bakers.is_some() { Population::Bakers } else { Population::Wild };
     let mut curve = Vec::with_capacity(rows_of(rise, n));
     let mut risen: Vec<Risen> = Vec::new();
     let (mut found, mut path) = (Vec::new(), Path::default());
@@ -351,16 +363,7 @@ pub fn course<'a>(rise: &Rise, k: &'a Constants) -> Result<Simulation<'a>, Input
         stage_starts.push(s.min);
         curve.push(run.row(&s, &now, i));
         let (start, mut ripe_here) = (s.min, false);
-        let mut acts: Vec<(usize, f64, Break)> = stage
-            .acts
-            .as_deref()
-            .unwrap_or_default()
-            .iter()
-            .enumerate()
-            .map(|(j, a)| (j, a.at_min, Break::Loses(k.acts.get(&a.act).copied().unwrap_or(0.0))))
-            .collect();
-        acts.extend(stage.readings.iter().enumerate().map(|(j, r)| (j, r.0, Break::Measured(r.1))));
-        acts.sort_by(|x, y| x.1.total_cmp(&y.1));
+        let acts = breaks(stage, k);
         let end = start + stage.minutes.unwrap_or(n.horizon_min);
         let mut acts = acts.into_iter().peekable();
         // Already ripe: the stage takes no time, and the rise counts as one of fixed length.

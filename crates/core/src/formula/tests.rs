@@ -52,6 +52,7 @@ fn the_example_of_each_style_is_recognised_and_sound() {
 }
 
 #[test]
+#[allow(clippy::too_many_lines, reason = "a table of cases")]
 fn every_rule_is_raised_by_its_slip_and_not_by_a_near_miss() {
     let cases: &[(&str, &str, &str)] = &[
         ("flour-missing", "water 340; salt-fine 10", LEAN),

@@ -208,6 +208,7 @@ pub(super) fn cell_centres(s: &Setup) -> Vec<f64> {
 }
 
 /// The same, and after each step what it has come to is shown, with the temperature of every cell from the middle out.
+#[allow(clippy::too_many_lines, reason = "one step of the solver after the other, on arrays that stay where they are")]
 pub(super) fn run_watched(s: &Setup, mut watch: impl FnMut(&Instant, &[f64])) -> OvenRun {
     let n = s.cells.min(MOST);
     let tb = s.boiling_c;

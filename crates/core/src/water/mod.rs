@@ -10,7 +10,7 @@ use crate::{
     ferment::{Constants, Numbers},
     findings::{Finding, Rule, Severity, rule},
     formula::Analysis,
-    input::{InputErrors, Pointer},
+    input::{Errors, InputErrors, Pointer},
     measure::{Celsius, Grams, Kelvins, Working, show},
     pantry::{Fact, Family, Ingredient},
 };
@@ -154,6 +154,39 @@ fn heat_of(i: &Ingredient, k: &Constants) -> f64 {
     k.heats.get(key).copied().unwrap_or(2.0)
 }
 
+impl WaterAsk {
+    /// Each of its fields outside its range.
+    fn checked(&self, a: &Analysis<'_>, k: &Constants) -> Errors {
+        let root = Pointer::root();
+        let mut errors = Errors::default();
+        errors.range(root.at("target_c"), self.target_c, 10.0, 40.0, "The dough's target must be between 10 and 40 °C.");
+        for (name, value) in [
+            ("flour_c", Some(self.flour_c)),
+            ("room_c", Some(self.room_c)),
+            ("tap_c", Some(self.tap_c)),
+            ("fridge_c", Some(self.fridge_c)),
+            ("preferment_c", self.preferment_c),
+        ] {
+            if let Some(value) = value {
+                errors.range(root.at(name), value, -30.0, 60.0, "This temperature must be between -30 and 60 °C.");
+            }
+        }
+        errors.range(root.at("mix_min"), self.mix_min, 0.0, 60.0, "Mixing takes between 0 and 60 minutes.");
+        if !k.mixers.contains_key(&self.mixer) {
+            let known: Vec<&str> = k.mixers.keys().map(String::as_str).collect();
+            errors.add(root.at("mixer"), format!("“{}” is no way of mixing known here: {}.", self.mixer, known.join(", ")));
+        }
+        for (i, (line, c)) in self.line_c.iter().enumerate() {
+            let here = root.at("line_c").at(i);
+            if *line >= a.formula.lines.len() {
+                errors.add(here.at("line"), format!("The formula has {} lines, counted from 0.", a.formula.lines.len()));
+            }
+            errors.range(here.at("c"), *c, -30.0, 60.0, "This temperature must be between -30 and 60 °C.");
+        }
+        errors
+    }
+}
+
 /// Finds the water temperature for a formula.
 ///
 /// Ranges: target 10–40 °C, other temperatures −30 to 60 °C, mixing 0–60 min. The water is that of
@@ -162,32 +195,7 @@ fn heat_of(i: &Ingredient, k: &Constants) -> f64 {
 /// # Errors
 /// Each field outside its range; a formula without such water.
 pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<WaterAnswer, InputErrors> {
-    let root = Pointer::root();
-    let mut errors = crate::input::Errors::default();
-    errors.range(root.at("target_c"), ask.target_c, 10.0, 40.0, "The dough's target must be between 10 and 40 °C.");
-    for (name, value) in [
-        ("flour_c", Some(ask.flour_c)),
-        ("room_c", Some(ask.room_c)),
-        ("tap_c", Some(ask.tap_c)),
-        ("fridge_c", Some(ask.fridge_c)),
-        ("preferment_c", ask.preferment_c),
-    ] {
-        if let Some(value) = value {
-            errors.range(root.at(name), value, -30.0, 60.0, "This temperature must be between -30 and 60 °C.");
-        }
-    }
-    errors.range(root.at("mix_min"), ask.mix_min, 0.0, 60.0, "Mixing takes between 0 and 60 minutes.");
-    if !k.mixers.contains_key(&ask.mixer) {
-        let known: Vec<&str> = k.mixers.keys().map(String::as_str).collect();
-        errors.add(root.at("mixer"), format!("“{}” is no way of mixing known here: {}.", ask.mixer, known.join(", ")));
-    }
-    for (i, (line, c)) in ask.line_c.iter().enumerate() {
-        let here = root.at("line_c").at(i);
-        if *line >= a.formula.lines.len() {
-            errors.add(here.at("line"), format!("The formula has {} lines, counted from 0.", a.formula.lines.len()));
-        }
-        errors.range(here.at("c"), *c, -30.0, 60.0, "This temperature must be between -30 and 60 °C.");
-    }
+    let mut errors = ask.checked(a, k);
     let plain = |l: &crate::formula::Line| l.in_dough() && !l.is_prefermented();
     let has_water = a.formula.lines.iter().any(|l| l.ingredient.is(Fact::Water) && plain(l));
     // A dough mixed with milk alone: the milk is what can be warmed or cooled.
@@ -195,7 +203,7 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
         |l: &crate::formula::Line| plain(l) && if has_water { l.ingredient.is(Fact::Water) } else { l.ingredient.family == Family::Liquid };
     let water_g: f64 = a.formula.lines.iter().filter(|l| is_water(l)).map(|l| l.grams.likely).sum();
     if water_g <= 0.0 {
-        errors.add(root.at("formula"), "There is no water or milk in this formula whose warmth could be chosen.");
+        errors.add(Pointer::root().at("formula"), "There is no water or milk in this formula whose warmth could be chosen.");
     }
     let friction_k = friction(&ask.mixer, ask.mix_min, Grams::new(a.dough_g.likely.min(100_000.0)).unwrap_or(Grams::constant(1000.0)), k)
         .map_or(0.0, Kelvins::get);
@@ -261,8 +269,9 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
     working.push(
         Working::given("by heat balance", balance, "°C").by("T + Σ m c (T − Tᵢ) / (m c of the water)").from("conservation of energy"),
     );
-    let ice_g =
-        ice(water, water_c, within(ask.tap_c), -10.0, &k.numbers).map(Grams::get).map_err(|m| InputErrors::one(root.at("tap_c"), m))?;
+    let ice_g = ice(water, water_c, within(ask.tap_c), -10.0, &k.numbers)
+        .map(Grams::get)
+        .map_err(|m| InputErrors::one(Pointer::root().at("tap_c"), m))?;
     if ice_g > 0.0 {
         working.push(
             Working::given("ice", ice_g, "g")

@@ -132,6 +132,7 @@ fn compare(id: &str, got: &Forecast, want: &Value) {
 }
 
 #[test]
+#[allow(clippy::too_many_lines, reason = "a table of cases")]
 fn every_case_of_the_independent_implementation_is_met() {
     let file: Value = serde_json::from_str(CASES).unwrap();
     let k = constants();

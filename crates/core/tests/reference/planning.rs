@@ -270,6 +270,7 @@ fn the_stand_in_is_that_of_the_reference() {
     }
 }
 
+#[allow(clippy::too_many_lines, reason = "a table of cases")]
 fn standin_rules(g: &Value, model: &StandIn) -> Rules {
     let has = |p: Place| model.places.iter().any(|x| x.0 == p);
     let warm: Vec<Place> = model.places.iter().map(|p| p.0).filter(|p| *p != Place::Fridge).collect();

@@ -185,171 +185,242 @@ const OFF: f64 = 0.3;
 /// Lays the tide out. `full` draws clock, places and temperature under it; else it is a miniature.
 #[must_use]
 pub fn tide(f: &Frame, width: u32, height: u32, full: bool) -> Tide {
-    let (w, h) = (f64::from(width), f64::from(height));
-    let below = if full { 128.0 } else { 2.0 };
-    let base = h - below;
-    let top = if full { 26.0 } else { 4.0 };
-    let x = PixelScale::new(0.0, f.span.max(1.0), if full { 46.0 } else { 2.0 }, w - if full { 14.0 } else { 2.0 });
-    let highest = f.rises.iter().flatten().map(|p| p.fast).fold(TOP.0, f64::max).min(TOP.1);
-    let y = PixelScale::new(0.0, highest, base, top);
-    let cut = |v: f64| v.clamp(0.0, highest);
-    let line =
-        |rise: &[Point], pick: fn(&Point) -> f64| thin(&rise.iter().map(|p| (x.at(p.min), y.at(cut(pick(p))))).collect::<Vec<_>>(), OFF);
-    let floor = |points: &[(f64, f64)]| -> Vec<(f64, f64)> { points.iter().map(|(px, _)| (*px, base)).collect() };
-    let mut t = Tide { width, height, full, words: f.words.clone(), base: px(base), ripe_y: px(y.at(1.0)), ..Tide::default() };
-    let mut course: Vec<(f64, f64)> = Vec::new();
-    for rise in &f.rises {
-        let (slow, likely, fast) = (line(rise, |p| p.slow), line(rise, |p| p.likely), line(rise, |p| p.fast));
-        t.water.push(area(&slow, &floor(&slow)));
-        t.wash.push(area(&fast, &slow));
-        if full {
-            t.edges.push(path(slow.iter().copied()));
-            t.edges.push(path(fast.iter().copied()));
-        }
-        course.extend(likely);
-    }
-    t.course = path(course);
-    t.planned =
-        f.planned.iter().map(|rise| path(thin(&rise.iter().map(|(m, v)| (x.at(*m), y.at(cut(*v)))).collect::<Vec<_>>(), OFF))).collect();
-    let label = |at: f64, y: f64, text: &str, anchor: &'static str| Label { x: px(at), y: px(y), text: text.to_owned(), anchor };
-    let mut level = y.at(1.0);
-    let mut free_from = f64::NEG_INFINITY;
-    for (from, to, words) in &f.ripe {
-        let (a, b) = (x.at(*from), x.at(*to).min(w - 2.0));
-        // Brackets that would touch stand one above the other.
-        level = if a - 110.0 < free_from { (level - 22.0).max(top) } else { y.at(1.0) - 14.0 };
-        free_from = b;
-        // The figures sit left of their bracket, unless the edge is near.
-        let left = a > 110.0;
-        let mut bracket = vec![(a, level + 8.0), (a, level), (b, level)];
-        // A range that goes on beyond the drawing stays open.
-        if *to <= f.span {
-            bracket.push((b, level + 8.0));
-        }
-        t.brackets
-            .push((path(bracket), label(if left { a - 6.0 } else { b + 6.0 }, level + 5.0, words, if left { "end" } else { "start" })));
-    }
-    let mut last_label = f64::NEG_INFINITY;
-    for m in &f.marks {
-        let (mx, my) = (x.at(m.min), y.at(cut(m.height)));
-        let shown = full && !m.label.is_empty() && mx - last_label > 44.0;
-        if shown {
-            last_label = mx;
-        }
-        let words_y = base + 48.0;
-        t.marks.push(Symbol {
-            x: px(mx - 10.0),
-            y: px(my - 10.0),
-            symbol: m.symbol,
-            leader: if full { path([(mx, my + 8.0), (mx, if shown { words_y - 14.0 } else { base })]) } else { String::new() },
-            label: shown.then(|| label(mx.clamp(24.0, w - 24.0), words_y, &m.label, "middle")),
-        });
-    }
-    (t.spell_y, t.spell_height) = (px(top), px(base - top));
-    let mut last_sun = f64::NEG_INFINITY;
-    for (from, to, words) in &f.dark {
-        let (a, b) = (x.at(from.max(0.0)), x.at(to.min(f.span)));
-        t.dark.push((px(a), px((b - a).max(0.0))));
-        for (min, words) in [from, to].into_iter().zip(words).filter(|(m, _)| full && (0.0..=f.span).contains(*m)) {
-            let sx = x.at(*min);
-            // An errand stands there already, or the edge is near.
-            let taken = f.errands.iter().map(|e| e.0).chain(f.now).any(|m| (x.at(m) - sx).abs() < 100.0);
-            if !taken && sx - last_sun > 92.0 {
-                last_sun = sx;
-                t.sun.push(label(sx.clamp(46.0, w - 46.0), top - 10.0, words, "middle"));
-            }
-        }
-    }
-    for s in &f.spells {
-        let (a, b) = (x.at(s.from.max(0.0)), x.at(s.to.min(f.span)));
-        #[allow(clippy::cast_precision_loss, reason = "letters of a label")]
-        let fits = full && b - a > 7.0 * s.label.chars().count() as f64 + 12.0;
-        t.spells.push(Band {
-            x: px(a),
-            width: px((b - a).max(0.0)),
-            kind: s.kind,
-            // At its beginning: where it ends, the hours of the first act are written.
-            label: fits.then(|| label(a + 6.0, top + 15.0, &s.label, "start")),
-        });
-    }
-    for (min, words) in f.errands.iter().filter(|e| full && (0.0..=f.span).contains(&e.0)) {
-        let ex = x.at(*min);
-        t.errands.push((path([(ex, top - 4.0), (ex, base + 6.0)]), label(ex.min(w - 60.0), top - 10.0, words, "middle")));
-    }
-    if let Some((min, words)) = f.ready.as_ref().filter(|_| full) {
-        let rx = x.at(*min);
-        let middle = f64::midpoint(top, base);
-        t.ready = Some(Handle {
-            x: px(rx),
-            y: px(middle),
-            line: path([(rx, top - 8.0), (rx, base)]),
-            label: label(rx - 28.0, middle + 5.0, words, "end"),
-            per_px: format!("{:.4}", f.span / (x.at(f.span) - x.at(0.0)).max(1.0)),
-        });
-    }
-    if let Some(now) = f.now.filter(|n| (0.0..=f.span).contains(n)) {
-        let nx = x.at(now);
-        t.now = Some((path([(nx, top - 12.0), (nx, base + 6.0)]), label(nx, top - 14.0, "now", "middle")));
-    }
-    if !full {
-        return t;
-    }
-    let mut tick = String::new();
-    for (min, words) in &f.clock {
-        let tx = x.at(*min);
-        tick.push_str(&path([(tx, base), (tx, base + if words.is_empty() { 4.0 } else { 8.0 })]));
-        if !words.is_empty() {
-            t.clock_labels.push(label(tx, base + 24.0, words, "middle"));
-        }
-    }
-    t.clock_ticks = tick;
-    let mut dough = String::new();
-    let mut last = f64::NEG_INFINITY;
-    for (min, hour) in &f.dough_hours {
-        let dx = x.at(*min);
-        dough.push_str(&path([(dx, base), (dx, base - 8.0)]));
-        if dx - last > 16.0 {
-            t.dough_labels.push(label(dx, base - 12.0, &hour.to_string(), "middle"));
-            last = dx;
-        }
-    }
-    t.dough_ticks = dough;
-    let place_y = base + 60.0;
-    (t.place_y, t.place_text_y, t.place_height) = (px(place_y), px(place_y + 17.0), "26".into());
-    for p in &f.places {
-        let (a, b) = (x.at(p.from), x.at(p.to));
-        #[allow(clippy::cast_precision_loss, reason = "letters of a label")]
-        let fits = |words: &&str| (b - a) > 7.2 * words.chars().count() as f64 + 8.0;
-        // Where name and warmth have no room together, the name alone.
-        let name = p.label.rsplit_once(' ').map_or(p.label.as_str(), |l| l.0);
-        let words = [p.label.as_str(), name].into_iter().find(fits);
-        t.places.push(Band {
-            x: px(a),
-            width: px((b - a).max(1.0)),
-            kind: p.kind,
-            label: words.map(|words| label(a + 7.0, place_y + 17.0, words, "start")),
-        });
-    }
-    let warm: Vec<&Point> = f.rises.iter().flatten().collect();
-    let (low, high) = warm.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), p| (l.min(p.dough_c), h.max(p.dough_c)));
-    if low.is_finite() {
-        let middle = f64::midpoint(low, high);
-        let half = ((high - low) / 2.0).max(2.0);
-        let c = PixelScale::new(middle - half, middle + half, place_y + 62.0, place_y + 38.0);
-        t.dough_line = path(thin(&warm.iter().map(|p| (x.at(p.min), c.at(p.dough_c))).collect::<Vec<_>>(), OFF));
-        let ends = [(warm.first(), "end", -6.0), (warm.last(), "start", 6.0)];
-        for (p, anchor, dx) in ends {
-            if let Some(p) = p {
-                t.dough_ends.push(label(
-                    x.at(p.min) + dx,
-                    c.at(p.dough_c) + 4.0,
-                    &format!("{}°", cerealis_core::measure::show(p.dough_c, 0)),
-                    anchor,
-                ));
-            }
-        }
+    let paper = Paper::new(f, (f64::from(width), f64::from(height)), full);
+    let mut t = Tide { width, height, full, words: f.words.clone(), ..Tide::default() };
+    paper.rises(&mut t);
+    paper.brackets(&mut t);
+    paper.marks(&mut t);
+    paper.dark(&mut t);
+    paper.spells(&mut t);
+    paper.hours(&mut t);
+    if full {
+        paper.scales(&mut t);
+        paper.places(&mut t);
+        paper.warmth(&mut t);
     }
     t
+}
+
+fn label(at: f64, y: f64, text: &str, anchor: &'static str) -> Label {
+    Label { x: px(at), y: px(y), text: text.to_owned(), anchor }
+}
+
+/// Pixels that a word of so many letters takes, at most.
+fn wide(words: &str, letter: f64) -> f64 {
+    #[allow(clippy::cast_precision_loss, reason = "letters of a label")]
+    let letters = words.chars().count() as f64;
+    letter * letters
+}
+
+/// What is drawn, and where on the paper its minutes and heights lie.
+struct Paper<'a> {
+    f: &'a Frame,
+    x: PixelScale,
+    y: PixelScale,
+    width: f64,
+    /// The line of the clock, and the upper edge.
+    base: f64,
+    top: f64,
+    highest: f64,
+    full: bool,
+}
+
+impl<'a> Paper<'a> {
+    fn new(f: &'a Frame, (width, height): (f64, f64), full: bool) -> Self {
+        let base = height - if full { 128.0 } else { 2.0 };
+        let top = if full { 26.0 } else { 4.0 };
+        let x = PixelScale::new(0.0, f.span.max(1.0), if full { 46.0 } else { 2.0 }, width - if full { 14.0 } else { 2.0 });
+        let highest = f.rises.iter().flatten().map(|p| p.fast).fold(TOP.0, f64::max).min(TOP.1);
+        Self { f, x, y: PixelScale::new(0.0, highest, base, top), width, base, top, highest, full }
+    }
+
+    /// A height on the paper: what is higher is cut off there.
+    fn at_height(&self, v: f64) -> f64 {
+        self.y.at(v.clamp(0.0, self.highest))
+    }
+
+    fn is_on(&self, min: f64) -> bool {
+        (0.0..=self.f.span).contains(&min)
+    }
+
+    fn rises(&self, t: &mut Tide) {
+        let line = |rise: &[Point], pick: fn(&Point) -> f64| {
+            thin(&rise.iter().map(|p| (self.x.at(p.min), self.at_height(pick(p)))).collect::<Vec<_>>(), OFF)
+        };
+        (t.base, t.ripe_y) = (px(self.base), px(self.y.at(1.0)));
+        let mut course: Vec<(f64, f64)> = Vec::new();
+        for rise in &self.f.rises {
+            let (slow, likely, fast) = (line(rise, |p| p.slow), line(rise, |p| p.likely), line(rise, |p| p.fast));
+            let floor: Vec<_> = slow.iter().map(|(at, _)| (*at, self.base)).collect();
+            t.water.push(area(&slow, &floor));
+            t.wash.push(area(&fast, &slow));
+            if self.full {
+                t.edges.push(path(slow.iter().copied()));
+                t.edges.push(path(fast.iter().copied()));
+            }
+            course.extend(likely);
+        }
+        t.course = path(course);
+        let planned =
+            |rise: &Vec<(f64, f64)>| thin(&rise.iter().map(|(m, v)| (self.x.at(*m), self.at_height(*v))).collect::<Vec<_>>(), OFF);
+        t.planned = self.f.planned.iter().map(|rise| path(planned(rise))).collect();
+    }
+
+    /// Between which hours it is ripe.
+    fn brackets(&self, t: &mut Tide) {
+        let mut level = self.y.at(1.0);
+        let mut free_from = f64::NEG_INFINITY;
+        for (from, to, words) in &self.f.ripe {
+            let (a, b) = (self.x.at(*from), self.x.at(*to).min(self.width - 2.0));
+            // Brackets that would touch stand one above the other.
+            level = if a - 110.0 < free_from { (level - 22.0).max(self.top) } else { self.y.at(1.0) - 14.0 };
+            free_from = b;
+            let mut bracket = vec![(a, level + 8.0), (a, level), (b, level)];
+            // A range that goes on beyond the drawing stays open.
+            if *to <= self.f.span {
+                bracket.push((b, level + 8.0));
+            }
+            // The figures sit left of their bracket, unless the edge is near.
+            let (at, anchor) = if a > 110.0 { (a - 6.0, "end") } else { (b + 6.0, "start") };
+            t.brackets.push((path(bracket), label(at, level + 5.0, words, anchor)));
+        }
+    }
+
+    fn marks(&self, t: &mut Tide) {
+        let words_y = self.base + 48.0;
+        let mut last_label = f64::NEG_INFINITY;
+        for m in &self.f.marks {
+            let (mx, my) = (self.x.at(m.min), self.at_height(m.height));
+            let shown = self.full && !m.label.is_empty() && mx - last_label > 44.0;
+            if shown {
+                last_label = mx;
+            }
+            let foot = if shown { words_y - 14.0 } else { self.base };
+            t.marks.push(Symbol {
+                x: px(mx - 10.0),
+                y: px(my - 10.0),
+                symbol: m.symbol,
+                leader: if self.full { path([(mx, my + 8.0), (mx, foot)]) } else { String::new() },
+                label: shown.then(|| label(mx.clamp(24.0, self.width - 24.0), words_y, &m.label, "middle")),
+            });
+        }
+    }
+
+    /// Night, with sunset and sunrise where there is room for their hours.
+    fn dark(&self, t: &mut Tide) {
+        let mut last_sun = f64::NEG_INFINITY;
+        for (from, to, words) in &self.f.dark {
+            let (a, b) = (self.x.at(from.max(0.0)), self.x.at(to.min(self.f.span)));
+            t.dark.push((px(a), px((b - a).max(0.0))));
+            for (min, words) in [from, to].into_iter().zip(words).filter(|(m, _)| self.full && self.is_on(**m)) {
+                let sx = self.x.at(*min);
+                // An errand stands there already, or the edge is near.
+                let taken = self.f.errands.iter().map(|e| e.0).chain(self.f.now).any(|m| (self.x.at(m) - sx).abs() < 100.0);
+                if !taken && sx - last_sun > 92.0 {
+                    last_sun = sx;
+                    t.sun.push(label(sx.clamp(46.0, self.width - 46.0), self.top - 10.0, words, "middle"));
+                }
+            }
+        }
+    }
+
+    /// Hours that are not the dough's.
+    fn spells(&self, t: &mut Tide) {
+        (t.spell_y, t.spell_height) = (px(self.top), px(self.base - self.top));
+        for s in &self.f.spells {
+            let (a, b) = (self.x.at(s.from.max(0.0)), self.x.at(s.to.min(self.f.span)));
+            let fits = self.full && b - a > wide(&s.label, 7.0) + 12.0;
+            t.spells.push(Band {
+                x: px(a),
+                width: px((b - a).max(0.0)),
+                kind: s.kind,
+                // At its beginning: where it ends, the hours of the first act are written.
+                label: fits.then(|| label(a + 6.0, self.top + 15.0, &s.label, "start")),
+            });
+        }
+    }
+
+    /// Errands, the hour it is wanted, now.
+    fn hours(&self, t: &mut Tide) {
+        for (min, words) in self.f.errands.iter().filter(|e| self.full && self.is_on(e.0)) {
+            let ex = self.x.at(*min);
+            let line = path([(ex, self.top - 4.0), (ex, self.base + 6.0)]);
+            t.errands.push((line, label(ex.min(self.width - 60.0), self.top - 10.0, words, "middle")));
+        }
+        if let Some((min, words)) = self.f.ready.as_ref().filter(|_| self.full) {
+            let rx = self.x.at(*min);
+            let middle = f64::midpoint(self.top, self.base);
+            t.ready = Some(Handle {
+                x: px(rx),
+                y: px(middle),
+                line: path([(rx, self.top - 8.0), (rx, self.base)]),
+                label: label(rx - 28.0, middle + 5.0, words, "end"),
+                per_px: format!("{:.4}", self.f.span / (self.x.at(self.f.span) - self.x.at(0.0)).max(1.0)),
+            });
+        }
+        if let Some(now) = self.f.now.filter(|n| self.is_on(*n)) {
+            let nx = self.x.at(now);
+            let line = path([(nx, self.top - 12.0), (nx, self.base + 6.0)]);
+            t.now = Some((line, label(nx, self.top - 14.0, "now", "middle")));
+        }
+    }
+
+    /// The clock under the line, the dough's own hours above it.
+    fn scales(&self, t: &mut Tide) {
+        let base = self.base;
+        for (min, words) in &self.f.clock {
+            let tx = self.x.at(*min);
+            t.clock_ticks.push_str(&path([(tx, base), (tx, base + if words.is_empty() { 4.0 } else { 8.0 })]));
+            if !words.is_empty() {
+                t.clock_labels.push(label(tx, base + 24.0, words, "middle"));
+            }
+        }
+        let mut last = f64::NEG_INFINITY;
+        for (min, hour) in &self.f.dough_hours {
+            let dx = self.x.at(*min);
+            t.dough_ticks.push_str(&path([(dx, base), (dx, base - 8.0)]));
+            if dx - last > 16.0 {
+                t.dough_labels.push(label(dx, base - 12.0, &hour.to_string(), "middle"));
+                last = dx;
+            }
+        }
+    }
+
+    /// Upper edge of the row of places.
+    fn place_y(&self) -> f64 {
+        self.base + 60.0
+    }
+
+    fn places(&self, t: &mut Tide) {
+        let y = self.place_y();
+        (t.place_y, t.place_text_y, t.place_height) = (px(y), px(y + 17.0), "26".into());
+        for p in &self.f.places {
+            let (a, b) = (self.x.at(p.from), self.x.at(p.to));
+            // Where name and warmth have no room together, the name alone.
+            let name = p.label.rsplit_once(' ').map_or(p.label.as_str(), |l| l.0);
+            let words = [p.label.as_str(), name].into_iter().find(|words| b - a > wide(words, 7.2) + 8.0);
+            t.places.push(Band {
+                x: px(a),
+                width: px((b - a).max(1.0)),
+                kind: p.kind,
+                label: words.map(|words| label(a + 7.0, y + 17.0, words, "start")),
+            });
+        }
+    }
+
+    /// How warm the dough is.
+    fn warmth(&self, t: &mut Tide) {
+        let warm: Vec<&Point> = self.f.rises.iter().flatten().collect();
+        let (Some(first), Some(last)) = (warm.first(), warm.last()) else { return };
+        let (low, high) = warm.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), p| (l.min(p.dough_c), h.max(p.dough_c)));
+        let (middle, half) = (f64::midpoint(low, high), ((high - low) / 2.0).max(2.0));
+        let c = PixelScale::new(middle - half, middle + half, self.place_y() + 62.0, self.place_y() + 38.0);
+        t.dough_line = path(thin(&warm.iter().map(|p| (self.x.at(p.min), c.at(p.dough_c))).collect::<Vec<_>>(), OFF));
+        for (p, anchor, dx) in [(first, "end", -6.0), (last, "start", 6.0)] {
+            let degrees = format!("{}°", cerealis_core::measure::show(p.dough_c, 0));
+            t.dough_ends.push(label(self.x.at(p.min) + dx, c.at(p.dough_c) + 4.0, &degrees, anchor));
+        }
+    }
 }
 
 #[cfg(test)]

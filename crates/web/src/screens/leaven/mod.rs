@@ -10,7 +10,7 @@ use askama::Template;
 use cerealis_core::{
     input::{InputErrors, number},
     kitchen::{HoursKind, Kitchen, Place, hours::spells},
-    leaven::{FeedAsk, FeedRow, Jar, JarBody, JarEvent, JarEventBody, JarEventKind, JarState, Use, feed_rows, feed_twice},
+    leaven::{FeedAsk, FeedPlan, FeedRow, Jar, JarBody, JarEvent, JarEventBody, JarEventKind, JarState, Use, feed_rows, feed_twice},
     measure::{show, show_degrees, show_grams},
     plan::{later, minutes_between},
 };
@@ -370,6 +370,59 @@ fn deed(r: &FeedRow, when: Option<String>) -> String {
     format!("{}{grams} Into the {}.", when.map_or_else(String::new, |w| format!("{w}: ")), r.place.name())
 }
 
+fn place_words(r: &FeedRow) -> String {
+    let name = match r.place {
+        Place::OvenLight => "Oven light",
+        Place::ProofBox => "Proof box",
+        Place::Pantry => "Pantry",
+        Place::Fridge => "Fridge",
+        Place::Room => "Room",
+    };
+    format!("{name} {}°", show_degrees(r.place_c))
+}
+
+impl Advice {
+    /// What to do for a plan of one feed or two that is asked for at an hour.
+    fn of(p: &FeedPlan, at: Timestamp, local: &Local) -> Self {
+        let (seed, water, flour) = p.first.grams;
+        let deeds = match &p.second {
+            None => vec![deed(&p.first, None)],
+            Some((then, second)) => vec![
+                deed(&p.first, Some(local.day_and_clock(at))),
+                deed(second, Some(local.day_and_clock(crate::edge::to_step(*then, 5.0)))),
+            ],
+        };
+        let last = p.second.as_ref().map_or(&p.first, |s| &s.1);
+        Self {
+            deeds,
+            why: format!(
+                "At its best {}; a jar of {} ml holds it. What is left over of the old goes into pancakes or flat bread, or is thrown away.",
+                local.span(last.best.0, last.best.1),
+                show_grams(last.jar_ml)
+            ),
+            seed: format!("{seed:.1}"),
+            water: format!("{water:.1}"),
+            flour: format!("{flour:.1}"),
+            place: p.first.place.word(),
+        }
+    }
+}
+
+/// The latest entries of a jar, newest first.
+fn log_rows(log: &[JarEvent], local: &Local) -> Vec<LogRow> {
+    const LATEST: usize = 12;
+    #[allow(clippy::cast_possible_truncation, reason = "numbers of events")]
+    let number = |e: &JarEvent| e.event.body.value.filter(|_| e.event.kind == JarEventKind::Undo).map(|v| v as i32);
+    let undone: Vec<i32> = log.iter().filter_map(number).collect();
+    let row = |e: &JarEvent| LogRow {
+        seq: e.seq,
+        clock: local.day_and_clock(e.event.at),
+        words: if undone.contains(&e.seq) { format!("{} (taken back)", event_words(e)) } else { event_words(e) },
+        can_undo: e.event.kind != JarEventKind::Undo && !undone.contains(&e.seq),
+    };
+    log.iter().rev().take(LATEST).map(row).collect()
+}
+
 async fn render(state: &State, id: &str, mut q: Query, mut errors: Vec<String>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(state).await?;
     let (kept, log, all) = kept(state, id).await?;
@@ -389,16 +442,6 @@ async fn render(state: &State, id: &str, mut q: Query, mut errors: Vec<String>) 
     let plan = if asked { feed_twice(&jar, seed, &ask, &kitchen, &t.ferment, &asleep) } else { None };
     let chosen = plan.as_ref().filter(|p| p.second.is_none()).map(|p| (p.first.place, p.first.ratio));
     let is_chosen = |r: &FeedRow| chosen.is_some_and(|c| c.0 == r.place && (c.1 - r.ratio).abs() < 1e-9);
-    let place_words = |r: &FeedRow| {
-        let name = match r.place {
-            Place::OvenLight => "Oven light",
-            Place::ProofBox => "Proof box",
-            Place::Pantry => "Pantry",
-            Place::Fridge => "Fridge",
-            Place::Room => "Room",
-        };
-        format!("{name} {}°", show_degrees(r.place_c))
-    };
     let span = found
         .iter()
         .map(|r| minutes_between(ask.at, r.best.1))
@@ -438,34 +481,18 @@ async fn render(state: &State, id: &str, mut q: Query, mut errors: Vec<String>) 
                     place_words(r),
                     ratio_words(r.grams),
                     local.span(r.best.0, r.best.1),
-                    format!("{} + {} + {} g, jar of {} ml", show_grams(r.grams.0), show_grams(r.grams.1), show_grams(r.grams.2), show_grams(r.jar_ml)),
+                    format!(
+                        "{} + {} + {} g, jar of {} ml",
+                        show_grams(r.grams.0),
+                        show_grams(r.grams.1),
+                        show_grams(r.grams.2),
+                        show_grams(r.jar_ml)
+                    ),
                     r.meets,
                 )
             })
             .collect(),
-        advice: plan.as_ref().map(|p| {
-            let (seed, water, flour) = p.first.grams;
-            let deeds = match &p.second {
-                None => vec![deed(&p.first, None)],
-                Some((at, second)) => vec![
-                    deed(&p.first, Some(local.day_and_clock(ask.at))),
-                    deed(second, Some(local.day_and_clock(crate::edge::to_step(*at, 5.0)))),
-                ],
-            };
-            let last = p.second.as_ref().map_or(&p.first, |s| &s.1);
-            Advice {
-                deeds,
-                why: format!(
-                    "At its best {}; a jar of {} ml holds it. What is left over of the old goes into pancakes or flat bread, or is thrown away.",
-                    local.span(last.best.0, last.best.1),
-                    show_grams(last.jar_ml)
-                ),
-                seed: format!("{seed:.1}"),
-                water: format!("{water:.1}"),
-                flour: format!("{flour:.1}"),
-                place: p.first.place.word(),
-            }
-        }),
+        advice: plan.as_ref().map(|p| Advice::of(p, ask.at, &local)),
         no_advice: if asked && plan.is_none() {
             "No feed of these places is at its best then: another hour, or keep it in the fridge in between.".to_owned()
         } else {
@@ -473,21 +500,7 @@ async fn render(state: &State, id: &str, mut q: Query, mut errors: Vec<String>) 
         },
         q,
         places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show_degrees(c)))).collect(),
-        log: {
-            #[allow(clippy::cast_possible_truncation, reason = "numbers of events")]
-            let undone: Vec<i32> =
-                log.iter().filter(|e| e.event.kind == JarEventKind::Undo).filter_map(|e| e.event.body.value.map(|v| v as i32)).collect();
-            log.iter()
-                .rev()
-                .take(12)
-                .map(|e| LogRow {
-                    seq: e.seq,
-                    clock: local.day_and_clock(e.event.at),
-                    words: if undone.contains(&e.seq) { format!("{} (taken back)", event_words(e)) } else { event_words(e) },
-                    can_undo: e.event.kind != JarEventKind::Undo && !undone.contains(&e.seq),
-                })
-                .collect()
-        },
+        log: log_rows(&log, &local),
         id: kept.id,
         key: uuid::Uuid::now_v7().to_string(),
         errors,

@@ -14,7 +14,7 @@ use cerealis_core::{
     kitchen::{Kitchen, Place},
     measure::{show, show_degrees},
     plan::{
-        self, Beside, PlanAsk, RisePlan,
+        self, Beside, Course, PlanAsk, RisePlan,
         fed::{Fed, ready_leaven},
     },
     water::{Method, WaterAsk},
@@ -229,13 +229,13 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
     } else {
         1.0
     };
-    let noted: Vec<FindingView> = fed
-        .and_then(|fed| fed.find(&ask, &analysis, t))
-        .into_iter()
-        .chain(course.as_ref().and_then(|c| plan::findings::of_course(c, &ask, kitchen)))
-        .chain(course.as_ref().and_then(|c| plan::findings::of_oven(c, &ask, beside, &|at| local.clock_seen(at, now))))
-        .chain(course.as_ref().and_then(|c| plan::findings::of_warm_hours(c, &ask, &analysis, kitchen)))
-        .chain(plan::findings::of_ask(&ask, &analysis, kitchen, t))
+    let found = course.as_ref().map(|c| {
+        let oven = plan::findings::of_oven(c, &ask, beside, &|at| local.clock_seen(at, now));
+        [plan::findings::of_course(c, &ask, kitchen), oven, plan::findings::of_warm_hours(c, &ask, &analysis, kitchen)]
+    });
+    let leaven = fed.and_then(|fed| fed.find(&ask, &analysis, t));
+    let all = leaven.into_iter().chain(found.into_iter().flatten().flatten()).chain(plan::findings::of_ask(&ask, &analysis, kitchen, t));
+    let noted: Vec<FindingView> = all
         .map(|n| {
             let link = n.instead.map(|(label, instead)| (label, asking(q, &instead, &ask, &local).address("/plan/by-hand")));
             FindingView { link, ..FindingView::new(&n.finding) }
@@ -248,34 +248,7 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
         .collect();
     let ok = form.is_ok() && errors.is_empty();
     let field = |name: &'static str, label: &'static str, value: f64, unit: &'static str| (name, label, typed(name, value), unit, at(name));
-    let working = course.as_ref().map_or_else(Vec::new, |c| {
-        let b = &c.forecast.body;
-        let row = t.ferment.styles.get(style);
-        vec![
-            (
-                "yeast, as instant".to_owned(),
-                format!("{} %", cerealis_core::measure::show_percent(b.yeast_instant_pct)),
-                "of the flour".to_owned(),
-            ),
-            (
-                "speed of this formula".to_owned(),
-                format!("× {}", show(if b.bakers_lead { b.factor_bakers } else { b.factor_wild }, 2)),
-                "salt, sugar, fat and water against a lean dough; fitted to the trade's facts".to_owned(),
-            ),
-            (
-                "ripe when".to_owned(),
-                row.map_or_else(String::new, |r| r.bulk_ratio.map_or_else(|| "one rise".into(), |x| format!("{} times", show(x, 2)))),
-                "its fresh volume at the usual pace; common practice, no source".to_owned(),
-            ),
-            (
-                "dough hours in all".to_owned(),
-                format!("{} h", show(c.forecast.end.dough_h, 1)),
-                "as if it had stood at 24 °C: ∫ rate(T)/rate(24) dt, cardinal temperature model (Rosso et al. 1993, from memory)"
-                    .to_owned(),
-            ),
-            ("range".to_owned(), "80 %".to_owned(), "no log of this kitchen yet: the spread of the trade's own times".to_owned()),
-        ]
-    });
+    let working = course.as_ref().map_or_else(Vec::new, |c| working(c, t.ferment.styles.get(style).and_then(|r| r.bulk_ratio)));
     let view = PlanPage {
         chrome,
         id: q.formula.clone(),
@@ -326,6 +299,25 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
         query: q.p.iter().filter(|(k, _)| *k != "start").map(|(k, v)| (k.clone(), v.clone())).collect(),
     };
     (view, ok)
+}
+
+/// How the hours came about: what, how much, by which rule.
+fn working(c: &Course, bulk_ratio: Option<f64>) -> Vec<(String, String, String)> {
+    let b = &c.forecast.body;
+    let speed = show(if b.bakers_lead { b.factor_bakers } else { b.factor_wild }, 2);
+    let ratio = bulk_ratio.map_or_else(|| "one rise".into(), |x| format!("{} times", show(x, 2)));
+    let rows = [
+        ("yeast, as instant", format!("{} %", cerealis_core::measure::show_percent(b.yeast_instant_pct)), "of the flour"),
+        ("speed of this formula", format!("× {speed}"), "salt, sugar, fat and water against a lean dough; fitted to the trade's facts"),
+        ("ripe when", ratio, "its fresh volume at the usual pace; common practice, no source"),
+        (
+            "dough hours in all",
+            format!("{} h", show(c.forecast.end.dough_h, 1)),
+            "as if it had stood at 24 °C: ∫ rate(T)/rate(24) dt, cardinal temperature model (Rosso et al. 1993, from memory)",
+        ),
+        ("range", "80 %".to_owned(), "no log of this kitchen yet: the spread of the trade's own times"),
+    ];
+    rows.map(|(what, figure, how)| (what.to_owned(), figure, how.to_owned())).to_vec()
 }
 
 /// Makes the bake from the plan as it stands.
