@@ -11,13 +11,12 @@ use std::{
     process::ExitCode,
 };
 
-use actix_web::HttpServer;
 use cerealis_core::{Tables, kitchen::Kitchen};
 use cerealis_store::kitchen;
 use cerealis_web::{
     Serves, State,
     edge::{Clock, Guard, Household},
-    serving,
+    server,
 };
 use clap::{Args, Parser, Subcommand};
 use folder::{BOOK, open};
@@ -198,17 +197,11 @@ fn listen(common: &Common) -> Result<Vec<TcpListener>, Ending> {
 }
 
 async fn serve(listeners: Vec<TcpListener>, state: State, serves: Serves) -> Result<(), Ending> {
-    let mut server = HttpServer::new(move || serving(state.clone(), serves))
-        .workers(2)
-        .client_request_timeout(std::time::Duration::from_secs(10))
-        .shutdown_timeout(5)
-        .tcp_nodelay(true);
-    for listener in listeners {
-        server = server.listen(listener)?;
-    }
-    for address in server.addrs() {
+    let addresses: Vec<SocketAddr> = listeners.iter().map(TcpListener::local_addr).collect::<Result<_, _>>()?;
+    let running = server(listeners, state, serves)?;
+    for address in addresses {
         println!("Cerealis is at http://{address}/");
     }
-    server.run().await?;
+    running.await?;
     Ok(())
 }

@@ -3,7 +3,13 @@
 
 #![expect(clippy::panic, reason = "a benchmark that cannot be set up must stop")]
 
-use std::fmt::Display;
+use std::{
+    fmt::Display,
+    io::{Read, Write},
+    net::{TcpListener, TcpStream},
+    path::Path,
+    thread,
+};
 
 use actix_web::{dev::Service, test};
 use cerealis_core::{
@@ -16,8 +22,9 @@ use cerealis_core::{
 };
 use cerealis_store::{Database, bakes, formulas, kitchen};
 use cerealis_web::{
-    State,
+    Serves, State,
     edge::{Clock, Guard, Household},
+    server,
 };
 use diesel::connection::SimpleConnection;
 use jiff::Timestamp;
@@ -105,15 +112,19 @@ fn answer(b: divan::Bencher<'_, '_>, request: impl Fn() -> test::TestRequest) {
     answer_after(b, request, |_| {});
 }
 
-fn answer_after(b: divan::Bencher<'_, '_>, request: impl Fn() -> test::TestRequest, more: impl Fn(&Database)) {
-    let folder = set(tempfile::tempdir());
-    let runtime = actix_web::rt::System::new();
-    let db = set(Database::open(&folder.path().join("household.db")));
+/// A household that is in use.
+fn household(folder: &Path, more: impl Fn(&Database)) -> State {
+    let db = set(Database::open(&folder.join("household.db")));
     let tables = set(Tables::built_in());
     used(&tables, &db);
     more(&db);
-    let state =
-        State { household: set(Household::open(tables, &db)), db, clock: Clock::starting(set(NOW.parse()), 0), guard: Guard::default() };
+    State { household: set(Household::open(tables, &db)), db, clock: Clock::starting(set(NOW.parse()), 0), guard: Guard::default() }
+}
+
+fn answer_after(b: divan::Bencher<'_, '_>, request: impl Fn() -> test::TestRequest, more: impl Fn(&Database)) {
+    let folder = set(tempfile::tempdir());
+    let runtime = actix_web::rt::System::new();
+    let state = household(folder.path(), more);
     let app = runtime.block_on(test::init_service(cerealis_web::app(state)));
     b.bench_local(|| {
         runtime.block_on(async {
@@ -127,6 +138,43 @@ fn answer_after(b: divan::Bencher<'_, '_>, request: impl Fn() -> test::TestReque
 #[divan::bench(args = ["/", "/formula", "/formula/loaf", "/plan?formula=loaf", "/bakeday/rising-loaf", "/oven?formula=loaf", "/logbook", "/logbook/baked-7", "/sources"])]
 fn page(b: divan::Bencher<'_, '_>, path: &str) {
     answer(b, || test::TestRequest::get().uri(path));
+}
+
+/// A page as a browser gets it: packed, over a socket that stays open. Were its pieces held back, it would take the forty
+/// milliseconds for which acknowledgements wait.
+#[divan::bench(args = ["/", "/formula/loaf", "/bakeday/rising-loaf"])]
+fn page_over_a_socket(b: divan::Bencher<'_, '_>, path: &str) {
+    let folder = set(tempfile::tempdir());
+    let state = household(folder.path(), |_| {});
+    let listener = set(TcpListener::bind("127.0.0.1:0"));
+    let at = set(listener.local_addr());
+    thread::spawn(move || {
+        set(actix_web::rt::System::new().block_on(async { set(server(vec![listener], state, Serves::Household)).await }));
+    });
+    let mut line = set(TcpStream::connect(at));
+    let request = format!("GET {path} HTTP/1.1\r\nHost: {at}\r\nAccept-Encoding: gzip\r\n\r\n");
+    b.bench_local(|| {
+        set(line.write_all(request.as_bytes()));
+        whole_answer(&mut line)
+    });
+}
+
+/// Reads one answer to its end, by the length it tells.
+fn whole_answer(line: &mut TcpStream) -> usize {
+    let (mut got, mut piece) = (Vec::new(), [0; 65_536]);
+    loop {
+        let head = got.windows(4).position(|w| w == b"\r\n\r\n");
+        if let Some(head) = head {
+            let told = String::from_utf8_lossy(got.split_at(head).0).to_ascii_lowercase();
+            let length = told.split("content-length: ").nth(1).and_then(|l| l.split('\r').next()).unwrap_or_default();
+            let whole = head + 4 + set(length.trim().parse::<usize>());
+            if got.len() >= whole {
+                return whole;
+            }
+        }
+        let read = set(line.read(&mut piece));
+        got.extend_from_slice(piece.split_at(read).0);
+    }
 }
 
 /// After ten thousand bakes, thirty years of daily bread: within twice what the same page takes after a hundred.

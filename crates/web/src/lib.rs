@@ -6,12 +6,12 @@ mod draw;
 pub mod edge;
 mod screens;
 
-use std::sync::Arc;
+use std::{io, net::TcpListener, sync::Arc, time::Duration};
 
 use actix_web::{
-    App, Error,
+    App, Error, HttpServer,
     body::MessageBody,
-    dev::{ServiceFactory, ServiceRequest, ServiceResponse},
+    dev::{Server, ServiceFactory, ServiceRequest, ServiceResponse},
     middleware::{Compress, from_fn},
     web,
 };
@@ -84,4 +84,21 @@ pub fn serving(
         .wrap(from_fn(edge::guard))
         .wrap(edge::headers())
         .wrap(tracing_actix_web::TracingLogger::default())
+}
+
+/// The server of an application on the ports that are listened on. Answers go out at once: held back for more they would wait
+/// for a browser that acknowledges late.
+///
+/// # Errors
+/// If a port cannot be served.
+pub fn server(listeners: Vec<TcpListener>, state: State, serves: Serves) -> io::Result<Server> {
+    let mut server = HttpServer::new(move || serving(state.clone(), serves))
+        .workers(2)
+        .client_request_timeout(Duration::from_secs(10))
+        .shutdown_timeout(5)
+        .tcp_nodelay(true);
+    for listener in listeners {
+        server = server.listen(listener)?;
+    }
+    Ok(server.run())
 }

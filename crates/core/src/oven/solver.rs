@@ -11,55 +11,102 @@ const KELVIN: f64 = 273.15;
 
 /// Everything one run needs. SI units, temperatures in °C, times in seconds unless named otherwise.
 #[derive(Debug, Clone, Copy)]
-#[allow(missing_docs, reason = "symbols of docs/science.md")]
 pub struct Setup {
+    /// N, cells from the middle to the surface.
     pub cells: usize,
+    /// p: the cells grow finer towards the surface, –.
     pub grade: f64,
+    /// R, from the middle to the surface, m.
     pub radius: f64,
+    /// m: 0 a slab, 1 a cylinder, 2 a ball, –.
     pub roundness: f64,
+    /// Δt, s.
     pub dt: f64,
+    /// When the run ends at the latest, s.
     pub end: f64,
+    /// Dough at the load, °C.
     pub start_c: f64,
+    /// T_b, where water boils at this altitude, °C.
     pub boiling_c: f64,
+    /// ρ of the dough, kg/m³.
     pub density: f64,
+    /// w, its water, kg/kg.
     pub water: f64,
+    /// λ, heat of evaporation, J/kg.
     pub lambda: f64,
+    /// c_w, J/(kg K).
     pub c_water: f64,
+    /// c_s, J/(kg K).
     pub c_solid: f64,
+    /// X_res, water that does not leave, kg/kg of solids.
     pub x_res: f64,
+    /// φ, share of the water that leaves in the first stage, –.
     pub phi: f64,
+    /// δ₁, breadth of the first stage of drying, K.
     pub d1: f64,
+    /// δ₂, of the second, K.
     pub d2: f64,
+    /// k of cold dough, W/(m K).
     pub k_cold: f64,
+    /// k of crumb near boiling, W/(m K).
     pub k_hot: f64,
+    /// k of the crust, W/(m K).
     pub k_dry: f64,
+    /// ΔT_k, over which k rises before boiling, K.
     pub d_tk: f64,
+    /// h of the moving air, W/(m² K).
     pub h_conv: f64,
+    /// ε, emissivity, –.
     pub eps: f64,
+    /// The true oven, °C.
     pub air_c: f64,
+    /// ΔT, by which the cold load cools the oven, K.
     pub drop: f64,
+    /// τ of its way back, s.
     pub drop_tau: f64,
+    /// When the setting falls, s; infinite where it does not.
     pub fall_at: f64,
+    /// To what it falls, °C.
     pub fall_to_c: f64,
+    /// τ of the fall, s.
     pub fall_tau: f64,
+    /// Share of the heat that passes lid or cover, –.
     pub cover_heat: f64,
+    /// Share of the browning under it, –.
     pub cover_brown: f64,
+    /// When it comes off, s.
     pub cover_until: f64,
+    /// Or at which core, °C.
     pub cover_core_c: f64,
+    /// How long there is steam, s.
     pub steam_until: f64,
+    /// h of condensing steam, W/(m² K).
     pub h_steam: f64,
+    /// How far under boiling its dew point lies, K.
     pub dew_below: f64,
+    /// When foil is laid on, s.
     pub foil_at: f64,
+    /// Share of the heat that passes it, –.
     pub foil_heat: f64,
+    /// Share of the browning under it, –.
     pub foil_brown: f64,
+    /// g, how fast this dough browns against a lean one, –.
     pub browning: f64,
+    /// k₀ₐ of browning, 1/min.
     pub k0a: f64,
+    /// k₀ᵦ of browning, over the water activity, 1/min.
     pub k0b: f64,
+    /// A_a of browning, K.
     pub aa: f64,
+    /// A_b of browning, over the water activity, K.
     pub ab: f64,
+    /// B, of the water activity at the surface, K.
     pub b: f64,
+    /// k₀ of gelatinisation, 1/s.
     pub gel_k0: f64,
+    /// E/R of gelatinisation, K.
     pub gel_e: f64,
+    /// When it may stop.
     pub goal: Goal,
 }
 
@@ -77,14 +124,20 @@ impl Setup {
 
 /// When a run may stop.
 #[derive(Debug, Clone, Copy)]
-#[allow(missing_docs, reason = "symbols of docs/science.md")]
 pub struct Goal {
+    /// Core temperature of a done bread, °C.
     pub core_c: f64,
+    /// Share of starch that may be left ungelatinised, –.
     pub ungelatinised: f64,
+    /// How long the core is to stand there, min.
     pub hold_min: f64,
+    /// How many times its minutes to the core a bread stays in beside the hold, –.
     pub finish: f64,
+    /// Index of the wished crust, –.
     pub colour: f64,
+    /// Most water lost, kg/kg of dough.
     pub loss: f64,
+    /// No longer than so many times when it was done, –.
     pub late_cap: f64,
 }
 

@@ -88,13 +88,42 @@ impl Answer {
     }
 }
 
+/// A page as a browser lays it out: white space between words is one space, however the template is broken into lines. What is
+/// typed, in fields and their values, stays as it is.
+fn laid_out(html: &str) -> String {
+    let mut out = String::with_capacity(html.len());
+    let (mut in_tag, mut in_value, mut in_field) = (false, false, false);
+    for c in html.chars() {
+        match c {
+            '"' if in_tag => in_value = !in_value,
+            '<' if !in_value => in_tag = true,
+            '>' if !in_value => {
+                in_tag = false;
+                let tag = out.rsplit('<').next().unwrap_or_default();
+                in_field = tag.starts_with("textarea");
+            }
+            _ => {}
+        }
+        if c.is_whitespace() && c != '\u{a0}' && c != '\u{2009}' && !in_value && !in_field {
+            if !out.ends_with(' ') {
+                out.push(' ');
+            }
+        } else {
+            out.push(c);
+        }
+    }
+    out
+}
+
 async fn answer<B: MessageBody>(response: ServiceResponse<B>) -> Answer {
     let headers: Vec<(String, String)> =
         response.headers().iter().map(|(n, v)| (n.to_string(), v.to_str().unwrap_or_default().to_owned())).collect();
     let kind = headers.iter().find(|(n, _)| n == "content-type").map_or_else(String::new, |(_, v)| v.clone());
     let status = response.status().as_u16();
     let body = test::read_body(response).await;
-    Answer { status, text: String::from_utf8_lossy(&body).into_owned(), kind, headers }
+    let text = String::from_utf8_lossy(&body);
+    let text = if kind.starts_with("text/html") { laid_out(&text) } else { text.into_owned() };
+    Answer { status, text, kind, headers }
 }
 
 async fn call(k: &Kitchen, request: TestRequest) -> Answer {
@@ -108,7 +137,9 @@ async fn call(k: &Kitchen, request: TestRequest) -> Answer {
                 response.headers().get("content-type").map(|v| v.to_str().unwrap().to_owned()).unwrap_or_default(),
             );
             let body = actix_web::body::to_bytes(response.into_body()).await.unwrap_or_else(|_| panic!("no body"));
-            Answer { status, text: String::from_utf8_lossy(&body).into_owned(), kind, headers: Vec::new() }
+            let text = String::from_utf8_lossy(&body);
+            let text = if kind.starts_with("text/html") { laid_out(&text) } else { text.into_owned() };
+            Answer { status, text, kind, headers: Vec::new() }
         }
     }
 }
