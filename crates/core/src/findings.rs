@@ -3,32 +3,20 @@
 
 use std::borrow::Cow;
 
-use serde::Serialize;
 use serde_json::{Value, json};
 
 use crate::measure::Band;
 
-/// How loud a finding is.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Severity {
-    /// Shown quietly.
-    Note,
-    /// Shown at its line with a remedy.
-    Caution,
-    /// Must be answered before a bake starts.
-    Stop,
-}
-
-impl Severity {
-    /// As the API and the style sheet name it.
-    #[must_use]
-    pub const fn word(self) -> &'static str {
-        match self {
-            Self::Note => "note",
-            Self::Caution => "caution",
-            Self::Stop => "stop",
-        }
+words! {
+    /// How loud a finding is.
+    #[derive(PartialOrd, Ord)]
+    Severity {
+        /// Shown quietly.
+        Note "note",
+        /// Shown at its line with a remedy.
+        Caution "caution",
+        /// Must be answered before a bake starts.
+        Stop "stop",
     }
 }
 

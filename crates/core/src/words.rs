@@ -1,13 +1,15 @@
-//! Choices of one word: an enum, the word the API writes for it, and back.
+//! Choices of one word: an enum, the word the API writes for it, and back; where a page says it otherwise, its title.
 
 macro_rules! words {
-    ($($(#[$doc:meta])* $name:ident { $($variant:ident $word:literal),* $(,)? })*) => { $(
-        $(#[$doc])*
+    ($($(#[$meta:meta])* $name:ident { $($(#[$of:meta])* $variant:ident $word:literal $($title:literal)?),* $(,)? })*) => { $(
+        $(#[$meta])*
         #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, serde::Serialize, serde::Deserialize)]
         #[serde(rename_all = "kebab-case")]
         #[allow(missing_docs, reason = "the names say it")]
-        pub enum $name { $($variant),* }
+        pub enum $name { $($(#[$of])* $variant),* }
         impl $name {
+            /// All of them, in their order.
+            pub const ALL: [Self; { [$(words!(@count $variant)),*].len() }] = [$(Self::$variant),*];
             /// As the API writes it.
             #[must_use]
             pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
@@ -17,6 +19,14 @@ macro_rules! words {
             /// All the words.
             #[must_use]
             pub fn words() -> Vec<&'static str> { vec![$($word),*] }
+            words!(@titles $($variant [$($title)?])*);
         }
     )* };
+    (@count $variant:ident) => { () };
+    (@titles $($variant:ident [])*) => {};
+    (@titles $($variant:ident [$title:literal])*) => {
+        /// As a page says it.
+        #[must_use]
+        pub const fn title(self) -> &'static str { match self { $(Self::$variant => $title),* } }
+    };
 }

@@ -36,33 +36,14 @@ impl RiseKind {
     }
 }
 
-/// How far bakers let a dough go.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, Default)]
-#[serde(rename_all = "kebab-case")]
-#[allow(missing_docs, reason = "the names say it; words in data/fermentation.json")]
-pub enum Pace {
-    Quick,
-    #[default]
-    Usual,
-    Patient,
-}
-
-impl Pace {
-    /// All of them.
-    pub const ALL: [Self; 3] = [Self::Quick, Self::Usual, Self::Patient];
-    /// As the API writes it.
-    #[must_use]
-    pub const fn word(self) -> &'static str {
-        match self {
-            Self::Quick => "quick",
-            Self::Usual => "usual",
-            Self::Patient => "patient",
-        }
-    }
-    /// From that word.
-    #[must_use]
-    pub fn from_word(word: &str) -> Option<Self> {
-        Self::ALL.into_iter().find(|p| p.word() == word)
+words! {
+    /// How far bakers let a dough go; words in data/fermentation.json.
+    #[derive(Default)]
+    Pace {
+        Quick "quick",
+        #[default]
+        Usual "usual",
+        Patient "patient",
     }
 }
 

@@ -1,45 +1,14 @@
-use serde::{Deserialize, Serialize};
-
 use crate::pantry::{Added, Ingredient};
 
-/// Where in the making a line goes in.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-#[allow(missing_docs, reason = "the names say it")]
-pub enum Stage {
-    Leaven,
-    Preferment,
-    Soaker,
-    Scald,
-    Dough,
-    Late,
-    Inclusion,
-    Finish,
+words! {
+    /// Where in the making a line goes in, in the order of the work.
+    Stage {
+        Leaven "leaven", Preferment "preferment", Soaker "soaker", Scald "scald", Dough "dough", Late "late",
+        Inclusion "inclusion", Finish "finish",
+    }
 }
 
 impl Stage {
-    /// All of them, in the order of the work.
-    pub const ALL: [Self; 8] =
-        [Self::Leaven, Self::Preferment, Self::Soaker, Self::Scald, Self::Dough, Self::Late, Self::Inclusion, Self::Finish];
-    /// As the API writes it.
-    #[must_use]
-    pub const fn word(self) -> &'static str {
-        match self {
-            Self::Leaven => "leaven",
-            Self::Preferment => "preferment",
-            Self::Soaker => "soaker",
-            Self::Scald => "scald",
-            Self::Dough => "dough",
-            Self::Late => "late",
-            Self::Inclusion => "inclusion",
-            Self::Finish => "finish",
-        }
-    }
-    /// From that word.
-    #[must_use]
-    pub fn from_word(word: &str) -> Option<Self> {
-        Self::ALL.into_iter().find(|s| s.word() == word)
-    }
     /// Where an ingredient goes in when nothing else is said.
     #[must_use]
     pub const fn usual(ingredient: &Ingredient) -> Self {

@@ -1,36 +1,18 @@
 //! Styles of dough: how each is recognised and what is usual in it.
 
-use serde::{Deserialize, Serialize};
-
 use crate::pantry::{TableError, field_number};
 
 const FILE: &str = "styles.csv";
 const STYLES: &str = include_str!("../../data/styles.csv");
 
-macro_rules! styles {
-    ($($variant:ident $word:literal),*) => {
-        /// The closed list of styles.
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-        #[serde(rename_all = "kebab-case")]
-        #[allow(missing_docs, reason = "the names say it")]
-        pub enum StyleId { $($variant),* }
-        impl StyleId {
-            /// All of them.
-            pub const ALL: [Self; 16] = [$(Self::$variant),*];
-            /// As the API writes it.
-            #[must_use]
-            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
-            /// From that word.
-            #[must_use]
-            pub fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
-        }
-    };
-}
-styles! {
-    Lean "lean", LongNoKnead "long-no-knead", PanSoft "pan-soft", Milk "milk", Enriched "enriched",
-    Brioche "brioche", BraidedEgg "braided-egg", SweetBun "sweet-bun", SodaDipped "soda-dipped",
-    SourdoughLean "sourdough-lean", SourdoughSoft "sourdough-soft", Wholegrain "wholegrain", Rye "rye",
-    GlutenFree "gluten-free", Flat "flat", Fruit "fruit"
+words! {
+    /// The closed list of styles.
+    StyleId {
+        Lean "lean", LongNoKnead "long-no-knead", PanSoft "pan-soft", Milk "milk", Enriched "enriched",
+        Brioche "brioche", BraidedEgg "braided-egg", SweetBun "sweet-bun", SodaDipped "soda-dipped",
+        SourdoughLean "sourdough-lean", SourdoughSoft "sourdough-soft", Wholegrain "wholegrain", Rye "rye",
+        GlutenFree "gluten-free", Flat "flat", Fruit "fruit",
+    }
 }
 
 /// From and to.

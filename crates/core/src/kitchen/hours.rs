@@ -6,40 +6,14 @@ use serde::{Deserialize, Serialize};
 
 use crate::input::{Errors, Pointer};
 
-/// What kind of hours.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-#[allow(missing_docs, reason = "the names say it")]
-pub enum HoursKind {
-    Asleep,
-    Away,
-    Busy,
-    /// A moment that binds nobody, shown beside the plan.
-    Errand,
-}
-
-impl HoursKind {
-    /// All of them, with the words of a page.
-    pub const ALL: [(Self, &'static str, &'static str); 4] = [
-        (Self::Asleep, "asleep", "asleep"),
-        (Self::Away, "away", "away, nobody at home"),
-        (Self::Busy, "busy", "at home, hands full"),
-        (Self::Errand, "errand", "an hour to remember"),
-    ];
-    /// As the API writes it.
-    #[must_use]
-    pub const fn word(self) -> &'static str {
-        match self {
-            Self::Asleep => "asleep",
-            Self::Away => "away",
-            Self::Busy => "busy",
-            Self::Errand => "errand",
-        }
-    }
-    /// From that word.
-    #[must_use]
-    pub fn from_word(word: &str) -> Option<Self> {
-        Self::ALL.into_iter().find(|k| k.1 == word).map(|k| k.0)
+words! {
+    /// What kind of hours.
+    HoursKind {
+        Asleep "asleep" "asleep",
+        Away "away" "away, nobody at home",
+        Busy "busy" "at home, hands full",
+        /// A moment that binds nobody, shown beside the plan.
+        Errand "errand" "an hour to remember",
     }
 }
 

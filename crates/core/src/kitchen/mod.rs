@@ -18,36 +18,16 @@ pub use sun::{Dark, darkness};
 use std::collections::BTreeMap;
 
 use jiff::tz::TimeZone;
-use serde::{Deserialize, Serialize};
 
 use crate::pantry::Pantry;
 
-/// Where a dough can stand.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-#[allow(missing_docs, reason = "the names say it")]
-pub enum Place {
-    Room,
-    Pantry,
-    Fridge,
-    ProofBox,
-    OvenLight,
+words! {
+    /// Where a dough can stand.
+    #[derive(PartialOrd, Ord)]
+    Place { Room "room", Pantry "pantry", Fridge "fridge", ProofBox "proof-box", OvenLight "oven-light" }
 }
 
 impl Place {
-    /// All of them.
-    pub const ALL: [Self; 5] = [Self::Room, Self::Pantry, Self::Fridge, Self::ProofBox, Self::OvenLight];
-    /// As the API writes it.
-    #[must_use]
-    pub const fn word(self) -> &'static str {
-        match self {
-            Self::Room => "room",
-            Self::Pantry => "pantry",
-            Self::Fridge => "fridge",
-            Self::ProofBox => "proof-box",
-            Self::OvenLight => "oven-light",
-        }
-    }
     /// As a baker says it.
     #[must_use]
     pub const fn name(self) -> &'static str {
@@ -58,11 +38,6 @@ impl Place {
             Self::ProofBox => "proof box",
             Self::OvenLight => "oven with the light on",
         }
-    }
-    /// From the API's word.
-    #[must_use]
-    pub fn from_word(word: &str) -> Option<Self> {
-        Self::ALL.into_iter().find(|p| p.word() == word)
     }
 }
 

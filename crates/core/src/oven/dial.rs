@@ -1,51 +1,23 @@
 //! The scale of an oven's dial: what to turn it to, and what was meant by what is typed.
 
-use serde::{Deserialize, Serialize};
-
 use super::{DegreeScale, SettingFinding, SettingRead, read_setting, setting::GAS_MARKS};
 use crate::{
     input::number,
     measure::{fahrenheit_of, show, to_nearest},
 };
 
-/// What stands on the dial.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-#[allow(missing_docs, reason = "the names say it")]
-pub enum Dial {
-    #[default]
-    Celsius,
-    Fahrenheit,
-    Gas,
+words! {
+    /// What stands on the dial.
+    #[derive(Default)]
+    Dial {
+        #[default]
+        Celsius "celsius" "°C",
+        Fahrenheit "fahrenheit" "°F",
+        Gas "gas" "gas mark",
+    }
 }
 
 impl Dial {
-    /// All of them.
-    pub const ALL: [Self; 3] = [Self::Celsius, Self::Fahrenheit, Self::Gas];
-
-    /// As the API writes it.
-    #[must_use]
-    pub const fn word(self) -> &'static str {
-        match self {
-            Self::Celsius => "celsius",
-            Self::Fahrenheit => "fahrenheit",
-            Self::Gas => "gas",
-        }
-    }
-    /// As a page says it.
-    #[must_use]
-    pub const fn title(self) -> &'static str {
-        match self {
-            Self::Celsius => "°C",
-            Self::Fahrenheit => "°F",
-            Self::Gas => "gas mark",
-        }
-    }
-    /// From the API's word.
-    #[must_use]
-    pub fn from_word(word: &str) -> Option<Self> {
-        Self::ALL.into_iter().find(|d| d.word() == word)
-    }
     const fn scale(self) -> DegreeScale {
         match self {
             Self::Celsius => DegreeScale::Celsius,

@@ -15,36 +15,12 @@ pub enum DegreeScale {
     Unsaid,
 }
 
-/// What is odd about a setting.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-#[allow(missing_docs, reason = "the names say it")]
-pub enum SettingFinding {
-    LooksLikeFahrenheit,
-    LooksLikeCelsius,
-    LooksLikeGasMark,
-    AssumedCelsius,
-    AssumedFahrenheit,
-    AssumedGasMark,
-    HotterThanMostHomeOvens,
-    CoolForBread,
-    NotABreadSetting,
-}
-
-impl SettingFinding {
-    /// Its name.
-    #[must_use]
-    pub const fn word(self) -> &'static str {
-        match self {
-            Self::LooksLikeFahrenheit => "looks-like-fahrenheit",
-            Self::LooksLikeCelsius => "looks-like-celsius",
-            Self::LooksLikeGasMark => "looks-like-gas-mark",
-            Self::AssumedCelsius => "assumed-celsius",
-            Self::AssumedFahrenheit => "assumed-fahrenheit",
-            Self::AssumedGasMark => "assumed-gas-mark",
-            Self::HotterThanMostHomeOvens => "hotter-than-most-home-ovens",
-            Self::CoolForBread => "cool-for-bread",
-            Self::NotABreadSetting => "not-a-bread-setting",
-        }
+words! {
+    /// What is odd about a setting.
+    SettingFinding {
+        LooksLikeFahrenheit "looks-like-fahrenheit", LooksLikeCelsius "looks-like-celsius", LooksLikeGasMark "looks-like-gas-mark",
+        AssumedCelsius "assumed-celsius", AssumedFahrenheit "assumed-fahrenheit", AssumedGasMark "assumed-gas-mark",
+        HotterThanMostHomeOvens "hotter-than-most-home-ovens", CoolForBread "cool-for-bread", NotABreadSetting "not-a-bread-setting",
     }
 }
 

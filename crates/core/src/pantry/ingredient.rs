@@ -6,135 +6,81 @@ const MOST_TOGETHER_PCT: f64 = 101.0;
 /// Pure fat holds 900 kcal in 100 g (Regulation (EU) 1169/2011, Annex XIV, from memory).
 const MOST_KCAL: f64 = 905.0;
 
-macro_rules! families {
-    ($($variant:ident $word:literal $shelf:literal),* $(,)?) => {
-        /// The shelf an ingredient stands on; it decides what counts as liquid, salt, fat.
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-        #[allow(missing_docs, reason = "the names say it")]
-        pub enum Family { $($variant),* }
-        impl Family {
-            /// All of them, in the order of the table.
-            pub const ALL: [Self; 18] = [$(Self::$variant),*];
-            /// From the word of the table.
-            #[must_use]
-            pub fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
-            /// As the table and the API write it.
-            #[must_use]
-            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
-            /// As the shelf is labelled.
-            #[must_use]
-            pub const fn shelf(self) -> &'static str { match self { $(Self::$variant => $shelf),* } }
-        }
-    };
-}
-families! {
-    Flour "flour" "Flours",
-    Starch "starch" "Starches",
-    Liquid "liquid" "Liquids",
-    Dairy "dairy" "Dairy",
-    Egg "egg" "Eggs",
-    Fat "fat" "Fats",
-    Sugar "sugar" "Sugars, syrups, malt",
-    Salt "salt" "Salts",
-    Yeast "yeast" "Yeasts",
-    Leaven "leaven" "Leavens",
-    LeavenChemical "leaven-chemical" "Baking powders",
-    Alkali "alkali" "Soda and lye",
-    Fruit "fruit" "Fruit and vegetables",
-    Nut "nut" "Nuts",
-    Seed "seed" "Seeds and grains",
-    Spice "spice" "Spices and aromas",
-    Gum "gum" "Gums and acids",
-    Topping "topping" "Toppings",
-}
-
-macro_rules! facts {
-    ($($(#[$said:meta])* $variant:ident $word:literal),* $(,)?) => {
-        /// What the rules ask of an ingredient beside its shelf and its composition: the column `facts`.
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-        pub enum Fact { $($(#[$said])* $variant),* }
-        impl Fact {
-            /// All of them.
-            pub const ALL: &[Self] = &[$(Self::$variant),*];
-            /// As the table writes it.
-            #[must_use]
-            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
-            fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
-        }
-    };
-}
-facts! {
-    /// Plain water: what is warmed or cooled, and costs nothing.
-    Water "water",
-    /// Milk, cream and what is drunk instead: browns and softens.
-    Milk "milk",
-    /// Flour of the whole grain.
-    Wholegrain "wholegrain",
-    /// Rye, as flour or leaven.
-    Rye "rye",
-    /// White wheat flour, whose gluten follows from its protein.
-    WhiteWheat "white-wheat",
-    /// Butter and ghee.
-    Butter "butter",
-    /// Oil: pours, and does not wait for the gluten.
-    Oil "oil",
-    /// Fat that is sold in sticks.
-    InSticks "in-sticks",
-    /// Cheese that counts as cheese, not as milk.
-    Cheese "cheese",
-    /// Brings salt of its own into a dough.
-    BringsSalt "brings-salt",
-    /// Sours a dough.
-    Sour "sour",
-    /// Drinks what gluten needs unless it is soaked.
-    Fibre "fibre",
-    /// Holds the gas where there is no gluten.
-    Binder "binder",
-    /// Flour with baking powder in it.
-    SelfRaising "self-raising",
-    /// Baking soda.
-    Soda "soda",
-    /// Baker's leaven, ready or to be built.
-    Leaven "leaven",
-    /// Dough of the day before.
-    OldDough "old-dough",
-    /// Malt whose enzymes still work, unless it says otherwise.
-    MaltEnzymes "malt-enzymes",
-    /// Brown sugar: packed or loose in the cup.
-    BrownSugar "brown-sugar",
-    /// Onion and garlic, raw unless it says otherwise.
-    Allium "allium",
-    /// Comes out of the fridge.
-    KeptCold "kept-cold",
-}
-
-/// When it goes in; gives the default stage of a line.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-#[allow(missing_docs, reason = "the names say it")]
-pub enum Added {
-    WithFlour,
-    InLiquid,
-    AfterGluten,
-    LastMinute,
-    Soaker,
-    OnTop,
-    Filling,
-    Dip,
-}
-
-impl Added {
-    fn from_word(word: &str) -> Option<Self> {
-        Some(match word {
-            "with-flour" => Self::WithFlour,
-            "in-liquid" => Self::InLiquid,
-            "after-gluten" => Self::AfterGluten,
-            "last-minute" => Self::LastMinute,
-            "soaker" => Self::Soaker,
-            "on-top" => Self::OnTop,
-            "filling" => Self::Filling,
-            "dip" => Self::Dip,
-            _ => return None,
-        })
+words! {
+    /// The shelf an ingredient stands on; it decides what counts as liquid, salt, fat.
+    Family {
+        Flour "flour" "Flours",
+        Starch "starch" "Starches",
+        Liquid "liquid" "Liquids",
+        Dairy "dairy" "Dairy",
+        Egg "egg" "Eggs",
+        Fat "fat" "Fats",
+        Sugar "sugar" "Sugars, syrups, malt",
+        Salt "salt" "Salts",
+        Yeast "yeast" "Yeasts",
+        Leaven "leaven" "Leavens",
+        LeavenChemical "leaven-chemical" "Baking powders",
+        Alkali "alkali" "Soda and lye",
+        Fruit "fruit" "Fruit and vegetables",
+        Nut "nut" "Nuts",
+        Seed "seed" "Seeds and grains",
+        Spice "spice" "Spices and aromas",
+        Gum "gum" "Gums and acids",
+        Topping "topping" "Toppings",
+    }
+    /// What the rules ask of an ingredient beside its shelf and its composition: the column `facts`.
+    Fact {
+        /// Plain water: what is warmed or cooled, and costs nothing.
+        Water "water",
+        /// Milk, cream and what is drunk instead: browns and softens.
+        Milk "milk",
+        /// Flour of the whole grain.
+        Wholegrain "wholegrain",
+        /// Rye, as flour or leaven.
+        Rye "rye",
+        /// White wheat flour, whose gluten follows from its protein.
+        WhiteWheat "white-wheat",
+        /// Butter and ghee.
+        Butter "butter",
+        /// Oil: pours, and does not wait for the gluten.
+        Oil "oil",
+        /// Fat that is sold in sticks.
+        InSticks "in-sticks",
+        /// Cheese that counts as cheese, not as milk.
+        Cheese "cheese",
+        /// Brings salt of its own into a dough.
+        BringsSalt "brings-salt",
+        /// Sours a dough.
+        Sour "sour",
+        /// Drinks what gluten needs unless it is soaked.
+        Fibre "fibre",
+        /// Holds the gas where there is no gluten.
+        Binder "binder",
+        /// Flour with baking powder in it.
+        SelfRaising "self-raising",
+        /// Baking soda.
+        Soda "soda",
+        /// Baker's leaven, ready or to be built.
+        Leaven "leaven",
+        /// Dough of the day before.
+        OldDough "old-dough",
+        /// Malt whose enzymes still work, unless it says otherwise.
+        MaltEnzymes "malt-enzymes",
+        /// Brown sugar: packed or loose in the cup.
+        BrownSugar "brown-sugar",
+        /// Onion and garlic, raw unless it says otherwise.
+        Allium "allium",
+        /// Comes out of the fridge.
+        KeptCold "kept-cold",
+    }
+    /// When it goes in; gives the default stage of a line.
+    Added {
+        WithFlour "with-flour", InLiquid "in-liquid", AfterGluten "after-gluten", LastMinute "last-minute", Soaker "soaker",
+        OnTop "on-top", Filling "filling", Dip "dip",
+    }
+    /// Kinds of baker's yeast.
+    YeastKind {
+        Instant "instant", Osmotolerant "osmotolerant", ActiveDry "active-dry", Fresh "fresh",
     }
 }
 
@@ -147,39 +93,7 @@ pub enum Gluten {
     CrossContact,
 }
 
-/// Kinds of baker's yeast.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, serde::Serialize, serde::Deserialize)]
-#[serde(rename_all = "kebab-case")]
-#[allow(missing_docs, reason = "the names say it")]
-pub enum YeastKind {
-    Instant,
-    Osmotolerant,
-    ActiveDry,
-    Fresh,
-}
-
 impl YeastKind {
-    /// From the word of the tables and the API.
-    #[must_use]
-    pub fn from_word(word: &str) -> Option<Self> {
-        Some(match word {
-            "instant" => Self::Instant,
-            "osmotolerant" => Self::Osmotolerant,
-            "active-dry" => Self::ActiveDry,
-            "fresh" => Self::Fresh,
-            _ => return None,
-        })
-    }
-    /// As the API writes it.
-    #[must_use]
-    pub const fn word(self) -> &'static str {
-        match self {
-            Self::Instant => "instant",
-            Self::Osmotolerant => "osmotolerant",
-            Self::ActiveDry => "active-dry",
-            Self::Fresh => "fresh",
-        }
-    }
     /// Whether it is sold dry, in packets.
     #[must_use]
     pub const fn is_dry(self) -> bool {
@@ -338,9 +252,7 @@ impl Ingredient {
     /// Which baker's yeast it is, if one.
     #[must_use]
     pub fn yeast_kind(&self) -> Option<YeastKind> {
-        [YeastKind::Instant, YeastKind::Osmotolerant, YeastKind::ActiveDry, YeastKind::Fresh]
-            .into_iter()
-            .find(|k| k.ingredient() == self.kind)
+        YeastKind::ALL.into_iter().find(|k| k.ingredient() == self.kind)
     }
     /// The weight of a piece by its key.
     #[must_use]

@@ -5,36 +5,21 @@ use super::{TableError, field_number};
 const FILE: &str = "pans.csv";
 const PANS: &str = include_str!("../../data/pans.csv");
 
-/// What a pan is like.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum PanShape {
-    /// A loaf tin.
-    Loaf,
-    /// Round.
-    Round,
-    /// With a hole.
-    Ring,
-    /// A tray or square tin.
-    Rect,
-    /// A lidded pot; the loaf stands free in it.
-    Pot,
-    /// A proofing basket; the loaf bakes outside it.
-    Basket,
-}
-
-impl PanShape {
-    /// From the word of the table.
-    #[must_use]
-    pub fn from_word(word: &str) -> Option<Self> {
-        Some(match word {
-            "loaf" => Self::Loaf,
-            "round" => Self::Round,
-            "ring" => Self::Ring,
-            "rect" => Self::Rect,
-            "pot" => Self::Pot,
-            "basket" => Self::Basket,
-            _ => return None,
-        })
+words! {
+    /// What a pan is like.
+    PanShape {
+        /// A loaf tin.
+        Loaf "loaf",
+        /// Round.
+        Round "round",
+        /// With a hole.
+        Ring "ring",
+        /// A tray or square tin.
+        Rect "rect",
+        /// A lidded pot; the loaf stands free in it.
+        Pot "pot",
+        /// A proofing basket; the loaf bakes outside it.
+        Basket "basket",
     }
 }
 

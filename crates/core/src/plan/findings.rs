@@ -265,7 +265,7 @@ pub fn of_course(course: &Course, ask: &PlanAsk, kitchen: &Kitchen) -> Option<Of
 
 /// What is said of a dough with egg or milk that is warm for too long.
 pub(super) fn left_warm(minutes: f64) -> Finding {
-    let sentence = format!("Egg or milk dough out of the fridge for {}. Not over 4 h.", show_minutes(minutes));
+    let sentence = format!(concat!("Egg or milk dough out of the fridge for {}. Not over 4 h. ", authority!()), show_minutes(minutes));
     finding(rule!("raw-egg-time"), Caution, sentence, Vec::new())
 }
 

@@ -45,31 +45,14 @@ use crate::{
     kitchen::{Kitchen, Place},
 };
 
-macro_rules! steps {
-    ($($variant:ident $word:literal $title:literal),*) => {
-        /// What is to be done, or waited for.
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-        #[serde(rename_all = "kebab-case")]
-        #[allow(missing_docs, reason = "the names say it")]
-        pub enum StepKind { $($variant),* }
-        impl StepKind {
-            /// As the API writes it.
-            #[must_use]
-            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
-            /// As a page says it.
-            #[must_use]
-            pub const fn title(self) -> &'static str { match self { $(Self::$variant => $title),* } }
-            /// From the API's word.
-            #[must_use]
-            pub fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
-        }
-    };
-}
-steps! {
-    Scald "scald" "Scald the flour", Feed "feed" "Feed the leaven", Leaven "leaven" "The leaven ripens",
-    Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Mix "mix" "Mix and knead", Move "move" "Carry it over", Finish "finish" "Brush it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
-    OvenOn "oven-on" "Heat the oven", Load "load" "Load", SteamOff "steam-off" "Let the steam out", LidOff "lid-off" "Lid off", Turn "turn" "Turn it",
-    Foil "foil" "Lay foil over it", Check "check" "Look", Out "out" "Take it out", Ready "ready" "Slice from here"
+words! {
+    /// What is to be done, or waited for.
+    StepKind {
+        Scald "scald" "Scald the flour", Feed "feed" "Feed the leaven", Leaven "leaven" "The leaven ripens",
+        Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Mix "mix" "Mix and knead", Move "move" "Carry it over", Finish "finish" "Brush it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
+        OvenOn "oven-on" "Heat the oven", Load "load" "Load", SteamOff "steam-off" "Let the steam out", LidOff "lid-off" "Lid off", Turn "turn" "Turn it",
+        Foil "foil" "Lay foil over it", Check "check" "Look", Out "out" "Take it out", Ready "ready" "Slice from here",
+    }
 }
 
 impl StepKind {

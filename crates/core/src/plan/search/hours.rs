@@ -31,29 +31,21 @@ impl Span {
     }
 }
 
-/// Why the baker cannot work.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, Default)]
-#[serde(rename_all = "kebab-case")]
-pub enum AwayKind {
-    /// Out of the house.
-    #[default]
-    Away,
-    /// Asleep.
-    Asleep,
-    /// At home with full hands: the oven may be hot, the dough may not be touched.
-    Busy,
+words! {
+    /// Why the baker cannot work.
+    #[derive(Default)]
+    AwayKind {
+        /// Out of the house.
+        #[default]
+        Away "away",
+        /// Asleep.
+        Asleep "asleep",
+        /// At home with full hands: the oven may be hot, the dough may not be touched.
+        Busy "busy",
+    }
 }
 
 impl AwayKind {
-    /// As the API writes it.
-    #[must_use]
-    pub const fn word(self) -> &'static str {
-        match self {
-            Self::Away => "away",
-            Self::Asleep => "asleep",
-            Self::Busy => "busy",
-        }
-    }
     /// As it is told the baker.
     #[must_use]
     pub const fn you_are(self) -> &'static str {
@@ -62,11 +54,6 @@ impl AwayKind {
             Self::Asleep => "you are asleep",
             Self::Busy => "your hands are full",
         }
-    }
-    /// From that word.
-    #[must_use]
-    pub fn from_word(word: &str) -> Option<Self> {
-        [Self::Away, Self::Asleep, Self::Busy].into_iter().find(|k| k.word() == word)
     }
 }
 

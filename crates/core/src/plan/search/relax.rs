@@ -20,23 +20,13 @@ use crate::{
     measure::show_minutes,
 };
 
-macro_rules! kinds {
-    ($($variant:ident $word:literal),*) => {
-        /// What may give.
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-        #[allow(missing_docs, reason = "the names say it")]
-        pub enum RelaxKind { $($variant),* }
-        impl RelaxKind {
-            /// As the API writes it.
-            #[must_use]
-            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
-        }
-    };
-}
-kinds! {
-    ServeLater "serve-later", ReadyEarlier "ready-earlier", StartEarlier "start-earlier", BackEarlier "back-earlier",
-    LeaveLater "leave-later", WakeEarlier "wake-earlier", BedLater "bed-later", BusyLess "busy-less", BusyLater "busy-later",
-    BeWoken "be-woken", ProofBox "proof-box", Fridge "fridge", LiftEggMilkLimit "lift-egg-milk-limit"
+words! {
+    /// What may give.
+    RelaxKind {
+        ServeLater "serve-later", ReadyEarlier "ready-earlier", StartEarlier "start-earlier", BackEarlier "back-earlier",
+        LeaveLater "leave-later", WakeEarlier "wake-earlier", BedLater "bed-later", BusyLess "busy-less", BusyLater "busy-later",
+        BeWoken "be-woken", ProofBox "proof-box", Fridge "fridge", LiftEggMilkLimit "lift-egg-milk-limit",
+    }
 }
 
 impl RelaxKind {

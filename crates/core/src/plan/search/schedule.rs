@@ -5,39 +5,21 @@ use serde::{Deserialize, Serialize};
 use super::hours::{Minute, Need, Seg};
 use crate::{kitchen::Place, oven::BETWEEN_LOADS_MIN};
 
-macro_rules! families {
-    ($($variant:ident $word:literal $title:literal),*) => {
-        /// A truly different way to the same bread.
-        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
-        #[serde(rename_all = "kebab-case")]
-        #[allow(missing_docs, reason = "the names say it")]
-        pub enum ScheduleFamily { $($variant),* }
-        impl ScheduleFamily {
-            /// All of them, in the order in which they are tried.
-            pub const ALL: [Self; 10] = [$(Self::$variant),*];
-            /// As the API writes it.
-            #[must_use]
-            pub const fn word(self) -> &'static str { match self { $(Self::$variant => $word),* } }
-            /// As a page says it.
-            #[must_use]
-            pub const fn title(self) -> &'static str { match self { $(Self::$variant => $title),* } }
-            /// From the API's word.
-            #[must_use]
-            pub fn from_word(word: &str) -> Option<Self> { match word { $($word => Some(Self::$variant),)* _ => None } }
-        }
-    };
-}
-families! {
-    SameDay "same-day" "All in a day",
-    Slow "slow" "Overnight on the counter",
-    Preferment "preferment" "A preferment first",
-    ColdBulk "cold-bulk" "The dough in the fridge",
-    ColdProof "cold-proof" "Shaped, in the fridge",
-    LeavenOnce "leaven-once" "Leaven, all warm",
-    LeavenTwice "leaven-twice" "Leaven fed twice",
-    LeavenColdBulk "leaven-cold-bulk" "Leaven, dough in the fridge",
-    LeavenColdProof "leaven-cold-proof" "Leaven, loaf in the fridge",
-    Rest "rest" "Without yeast"
+words! {
+    /// A truly different way to the same bread, in the order in which they are tried.
+    #[derive(PartialOrd, Ord)]
+    ScheduleFamily {
+        SameDay "same-day" "All in a day",
+        Slow "slow" "Overnight on the counter",
+        Preferment "preferment" "A preferment first",
+        ColdBulk "cold-bulk" "The dough in the fridge",
+        ColdProof "cold-proof" "Shaped, in the fridge",
+        LeavenOnce "leaven-once" "Leaven, all warm",
+        LeavenTwice "leaven-twice" "Leaven fed twice",
+        LeavenColdBulk "leaven-cold-bulk" "Leaven, dough in the fridge",
+        LeavenColdProof "leaven-cold-proof" "Leaven, loaf in the fridge",
+        Rest "rest" "Without yeast",
+    }
 }
 
 impl ScheduleFamily {

@@ -33,7 +33,7 @@ pub(super) fn schemas() -> [(&'static str, Value); 4] {
     );
     let prices = json!({ "type": "object", "additionalProperties": number(0.0, 10_000.0, "of a kilogram") });
     let hours = object(
-        &[("name", text()), ("kind", one_of(&HoursKind::ALL.map(|k| k.1))), ("from", text())],
+        &[("name", text()), ("kind", one_of(&HoursKind::words())), ("from", text())],
         &[("to", text()), ("days", list(json!({ "type": "integer", "minimum": 0, "maximum": 6 }))), ("date", text())],
     );
     let kitchen = object(

@@ -194,7 +194,7 @@ async fn stock(state: &State, query: &Query, refused: Option<&Refused>, status: 
     let q: String = query.q.trim().chars().take(60).collect();
     let family = Family::from_word(&query.shelf).unwrap_or(Family::Flour);
     let (heading, jars): (String, Vec<Jar>) = if q.is_empty() {
-        (family.shelf().to_owned(), pantry.offered().filter(|i| i.family == family).map(|i| Jar::new(i, &prices, pantry)).collect())
+        (family.title().to_owned(), pantry.offered().filter(|i| i.family == family).map(|i| Jar::new(i, &prices, pantry)).collect())
     } else {
         let found: Vec<Jar> = pantry.search(&q, MOST_FOUND).into_iter().map(|i| Jar::new(i, &prices, pantry)).collect();
         (if found.is_empty() { format!("Nothing like “{q}” here") } else { format!("Nearest to “{q}”") }, found)
@@ -202,7 +202,7 @@ async fn stock(state: &State, query: &Query, refused: Option<&Refused>, status: 
     let own = on_disk(&state.db, cerealis_store::shelf::get).await?.words;
     let meant = |id: &str| pantry.get(id).map_or_else(|| id.to_owned(), |i| i.short_name().to_owned());
     let words = own.into_iter().map(|w| WordRow { name: meant(&w.ingredient), word: w.word }).collect();
-    let shelves = Family::ALL.map(|f| (f.word(), f.shelf(), q.is_empty() && f == family)).to_vec();
+    let shelves = Family::ALL.map(|f| (f.word(), f.title(), q.is_empty() && f == family)).to_vec();
     let chrome = Chrome::new("Pantry", &kitchen, state.clock.now());
     page(&PantryPage { chrome, q, shelves, shelf: family.word(), heading, jars, currency: kitchen.currency, words }, status)
 }

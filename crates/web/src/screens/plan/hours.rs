@@ -85,7 +85,7 @@ async fn render(state: &State, typed: Typed, errors: Option<InputErrors>) -> Res
         chrome: Chrome::new("Plan", &kitchen, state.clock.now()),
         rows,
         assumed: kitchen.assumed_hours().map(|h| h.words()),
-        kinds: HoursKind::ALL.map(|k| (k.1, k.2)).to_vec(),
+        kinds: HoursKind::ALL.map(|k| (k.word(), k.title())).to_vec(),
         days,
         wrong,
         typed,
