@@ -40,7 +40,7 @@ fn every_module_that_raises_findings_is_in_the_catalogue() {
 fn every_fact_of_the_pantry_is_some_rows_and_none_is_all() {
     let t = tables();
     for fact in Fact::ALL {
-        let rows = t.pantry.all().iter().filter(|i| i.is(*fact)).count();
+        let rows = t.pantry.all().iter().filter(|i| i.is(fact)).count();
         assert!(rows > 0 && rows < t.pantry.all().len() / 2, "{}: {rows}", fact.word());
     }
     let is = |id: &str, fact| t.pantry.get(id).unwrap().is(fact);
