@@ -105,6 +105,13 @@ document.addEventListener('alpine:init', () => {
 
   /** The formula's sheet: figures follow while one types; the fields themselves are never replaced. */
   Alpine.data('sheet', () => ({
+    /** What was typed before this script was there is worked out now. */
+    init() {
+      this.$nextTick(() => {
+        const fields = [...this.$root.querySelectorAll('input[name^="lines["]:not([type="hidden"])')];
+        fields.find((f) => f.value !== f.defaultValue)?.dispatchEvent(new Event('input', { bubbles: true }));
+      });
+    },
     typed(event) {
       if (!(event.target instanceof Element) || event.target.name?.startsWith('scale[')) return;
       const form = this.$root;
