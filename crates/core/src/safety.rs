@@ -5,7 +5,7 @@ use crate::findings::Rule;
 
 macro_rules! authority {
     () => {
-        "Follow your local food safety authority; it may ask for more."
+        "For food safety follow your local authority; it may ask for more."
     };
 }
 pub(crate) use authority;

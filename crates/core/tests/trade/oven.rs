@@ -248,7 +248,7 @@ fn where_work_can_hurt_the_page_says_so() {
     assert!(said(|b| (b.vessel, b.shape) = (Some("pan-glass".into()), Some("pan".into()))).contains("cold glass"));
     assert!(said(|b| b.glaze = Some("soda".into())).contains("boils over"));
     assert!(said(|b| b.glaze = Some("egg".into())).contains("Raw egg"));
-    assert!(said(|b| b.glaze = Some("egg".into())).contains("local food safety authority"));
+    assert!(said(|b| b.glaze = Some("egg".into())).contains("follow your local authority"));
 }
 
 #[test]

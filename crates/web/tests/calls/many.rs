@@ -32,9 +32,11 @@ async fn more_than_a_thousand_formulas_are_all_reached() {
     assert_eq!((sought["total"].as_i64(), sought["formulas"][0]["id"].as_str()), (Some(1), Some("loaf-01233")));
 
     let first = get(&k, "/formula").await.text;
-    assert!(first.contains("Loaf 00099") && !first.contains("Loaf 00100") && first.contains("After these"));
+    assert!(first.contains("Loaf 00099") && !first.contains("Loaf 00100") && first.contains("The next ones"));
     let last = get(&k, "/formula?page=13").await.text;
-    assert!(last.contains("Loaf 01233") && last.contains("Before these") && !last.contains("After these"));
+    assert!(last.contains("Loaf 01233") && last.contains("The ones before") && !last.contains("The next ones"));
+    let past = get(&k, "/formula?page=99").await.text;
+    assert!(past.contains("Loaf 01233") && !past.contains("Nothing is put away"), "a page that is not there is the last one");
     assert!(get(&k, "/formula?q=01233").await.text.contains("/formula/loaf-01233"));
     for page in ["/", "/plan"] {
         let text = get(&k, page).await.text;
@@ -65,6 +67,7 @@ async fn ten_thousand_entries_in_one_bake_are_pages() {
     assert!(book.contains("10000 entries") && book.len() < 200_000, "{}", book.len());
     let last = get(&k, &format!("/logbook/{id}?log=50")).await.text;
     assert!(last.contains("turn of the lamp 9999") && last.contains(">Earlier<") && !last.contains(">Later<"));
+    assert!(get(&k, &format!("/logbook/{id}?log=999")).await.text.contains("turn of the lamp 9999"));
 }
 
 #[actix_web::test]

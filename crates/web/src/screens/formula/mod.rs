@@ -344,10 +344,19 @@ async fn first(state: Data<State>, QsQuery(sought): QsQuery<Sought>) -> Result<H
     let kitchen = kitchen(&state).await?;
     let chrome = Chrome::new("Formula", &kitchen, state.clock.now());
     let which = if sought.away { Which::Retired } else { Which::InUse };
-    let number = sought.page.unwrap_or(1).max(1);
     let q: String = sought.q.trim().chars().take(100).collect();
     let word = q.clone();
-    let (found, all) = on_disk(&state.db, move |db| formulas::found(db, which, number, &word)).await?;
+    let (number, found, all) = on_disk(&state.db, move |db| {
+        let number = sought.page.unwrap_or(1).max(1);
+        let (found, all) = formulas::found(db, which, number, &word)?;
+        // A page that is no longer there is the last one.
+        let last = (all + formulas::PAGE - 1) / formulas::PAGE;
+        if number <= last.max(1) {
+            return Ok((number, found, all));
+        }
+        Ok((last.max(1), formulas::found(db, which, last.max(1), &word)?.0, all))
+    })
+    .await?;
     let seen = (number - 1).saturating_mul(formulas::PAGE) + i64::try_from(found.len() + found.unreadable.len()).unwrap_or(0);
     let more = usize::try_from(all - seen).unwrap_or(0);
     let kept = Choosing { kept: found.rows.into_iter().map(FormulaChoice::from).collect(), more };

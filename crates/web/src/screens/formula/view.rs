@@ -1,5 +1,6 @@
 use askama::Template;
 use cerealis_core::{
+    Tables,
     findings::{Finding, Severity},
     formula::{Analysis, Dilution, Formula, Line, LineDraft, Pieces, Spoons, Stage, WEAVES, dilution, spoons},
     input::{InputErrors, Pointer},
@@ -227,7 +228,7 @@ pub struct Seen<'a> {
 
 impl Seen<'_> {
     /// One line of the sheet; its percentage only where percentages are known.
-    fn line(&self, i: usize, d: &LineDraft, analysis: Option<&Analysis<'_>>, pantry: &Pantry) -> LineRow {
+    fn line(&self, (i, d): (usize, &LineDraft), analysis: Option<&Analysis<'_>>, with: Spoons, pantry: &Pantry) -> LineRow {
         let kitchen = &self.sheet.kitchen;
         let (here, last) = (Pointer::root().at("lines").at(i), self.sheet.draft.lines.len().saturating_sub(1));
         let errors = |name: &str| self.checked.err().map_or_else(Vec::new, |e| e.at(&here.at(name)));
@@ -246,7 +247,7 @@ impl Seen<'_> {
             hydration: d.hydration_pct.map(plain).unwrap_or_default(),
             spread: band.and_then(show_spread),
             percent: analysis.and_then(|a| a.line_pct.get(i).copied().flatten()).map(show_percent),
-            spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely, Spoons::of(kitchen, pantry))).unwrap_or_default(),
+            spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely, with)).unwrap_or_default(),
             dilution: line
                 .filter(|l| l.ingredient.family == Family::Yeast)
                 .and_then(|l| dilution(l.grams.likely, kitchen.scale_step_g))
@@ -297,10 +298,10 @@ impl Seen<'_> {
     }
 
     /// Lines that something else would do for: index, name, whether it is asked for.
-    fn swappable(&self, pantry: &Pantry) -> Vec<(usize, String, bool)> {
+    fn swappable(&self, t: &Tables) -> Vec<(usize, String, bool)> {
         let lines = self.checked.map_or(&[][..], |f| &f.lines).iter().enumerate();
-        let knows = |l: &Line| self.state.tables().swaps.knows(&l.ingredient.kind);
-        lines.filter(|(_, l)| knows(l)).map(|(i, l)| (i, short_name(&l.ingredient, pantry), self.sheet.instead == Some(i))).collect()
+        let knows = |l: &Line| t.swaps.knows(&l.ingredient.kind);
+        lines.filter(|(_, l)| knows(l)).map(|(i, l)| (i, short_name(&l.ingredient, &t.pantry), self.sheet.instead == Some(i))).collect()
     }
 }
 
@@ -319,11 +320,11 @@ fn focus_remedies(rows: &mut [LineRow], loose: &mut [LooseRow], focus: &str) {
     }
 }
 
-const fn cup_words(cup: &str) -> &'static str {
-    match cup.as_bytes() {
-        b"metric" => "metric, 250 ml",
-        b"imperial" => "imperial, 284 ml",
-        b"own" => "your own",
+fn cup_words(cup: &str) -> &'static str {
+    match cup {
+        "metric" => "metric, 250 ml",
+        "imperial" => "imperial, 284 ml",
+        "own" => "your own",
         _ => "US, 237 ml",
     }
 }
@@ -339,9 +340,10 @@ impl SheetPage {
         let waits = reading.filter(|r| r.is_half()).map_or_else(String::new, waits_for);
         // Without flour, or while a word waits to be read, no percentage says anything.
         let known = analysis.as_ref().filter(|a| a.flour_g.likely > 0.0 && waits.is_empty());
+        let with = Spoons::of(kitchen, &t.pantry);
         let blank_line = LineDraft::blank();
         let drafts = draft.lines.iter().chain(std::iter::repeat_n(&blank_line, *blank)).enumerate();
-        let mut rows: Vec<LineRow> = drafts.map(|(i, d)| seen.line(i, d, known, &t.pantry)).collect();
+        let mut rows: Vec<LineRow> = drafts.map(|draft| seen.line(draft, known, with, &t.pantry)).collect();
         let mut loose = seen.loose();
         let text = draft.text.as_deref().unwrap_or_default();
         let read = reading.map(|r| ReadingView::new(text, r, formula.map_or(&[][..], |f| &f.lines), &t.pantry));
@@ -393,7 +395,7 @@ impl SheetPage {
             words: WordsTold::new(&typed),
             targets: targets(rows.len()),
             before: before.as_ref().and_then(|b| serde_json::to_string(b).ok()).unwrap_or_default(),
-            swappable: seen.swappable(&t.pantry),
+            swappable: seen.swappable(t),
             swaps: formula.and_then(|f| SwapsView::new((*instead)?, f, state)),
             formats: Format::ALL.map(|f| (f.extension(), f.words())).to_vec(),
             focus,

@@ -174,12 +174,13 @@ struct Asked {
 }
 
 async fn one(state: Data<State>, id: Path<String>, QsQuery(asked): QsQuery<Asked>) -> Result<HttpResponse, PageFailure> {
-    let at = asked.log.unwrap_or(1).clamp(1, usize::MAX / ENTRIES);
     let kitchen = kitchen(&state).await?;
     let (now, local) = (state.clock.now(), Local::of(&kitchen));
     let id = id.into_inner();
     let (kept, log) = on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?))).await?;
     let s = standing(kept, log, &kitchen, now, &state)?;
+    // A page that is not there is the last one.
+    let at = asked.log.unwrap_or(1).clamp(1, s.log.len().div_ceil(ENTRIES).max(1));
     let sum = summary(&s.log);
     let plan = planned(&s, &kitchen, &state);
     let running = (!s.state.finished).then_some(now);
@@ -260,7 +261,7 @@ async fn one(state: Data<State>, id: Path<String>, QsQuery(asked): QsQuery<Asked
         narrow: draw(358, 300),
         rows,
         entries: s.log.len(),
-        before: asked.log.filter(|n| *n > 1).map(|n| n - 1),
+        before: (at > 1).then(|| at - 1),
         after: (at * ENTRIES < s.log.len()).then_some(at + 1),
         open: asked.log.is_some(),
         events: s

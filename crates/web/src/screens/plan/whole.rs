@@ -98,7 +98,7 @@ fn facts(o: &Offer, local: &Local) -> Vec<(&'static str, String, String)> {
         percent(spread)
     );
     let warm = o.warm_min.map(|warm| {
-        let limit = "egg or milk: 4 h at most, FDA Food Code 2017, from memory; your local food safety authority may ask for more";
+        let limit = "egg or milk: 4 h at most, FDA Food Code 2017, from memory; your local authority may ask for more";
         ("out of the fridge", show_minutes(warm), limit.to_owned())
     });
     let ripe = o.rises.iter().map(|r| {
