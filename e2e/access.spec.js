@@ -62,12 +62,23 @@ const tooSmall = (page) => page.evaluate(() =>
     .filter(({ box }) => Math.min(box.width, box.height) < 24)
     .map(({ name }) => name));
 
+/** What moves by itself while a page is put together, as the browser measures it. */
+const watchShifts = (page) => page.addInitScript(() => {
+  window.shifted = 0;
+  new PerformanceObserver((list) => {
+    for (const e of list.getEntries()) if (!e.hadRecentInput) window.shifted += e.value;
+  }).observe({ type: 'layout-shift', buffered: true });
+});
+const shifted = (page) => page.evaluate(() => document.fonts.ready.then(() => window.shifted));
+
 for (const [name, path] of Object.entries(PAGES)) {
   test(name, async ({ page, isMobile }) => {
+    await watchShifts(page);
     await page.goto(path);
     await expect(page.locator('h1')).toHaveCount(1);
     expect(await tooSmall(page)).toEqual([]);
     expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth), 'wider than the screen').toBeLessThanOrEqual(0);
+    expect(await shifted(page), 'moves by itself').toBeLessThan(0.05);
     if (isMobile && !COUNTER.includes(name)) return;
     await nothingFound(page);
     // Paper is light whatever the screen is.
@@ -111,6 +122,31 @@ test('the fonts are our own', async ({ page, baseURL }) => {
   await page.evaluate(() => document.fonts.ready);
   expect(await page.evaluate(() => [...document.fonts].filter((f) => f.status === 'loaded').length)).toBeGreaterThan(0);
   expect(outside).toEqual([]);
+});
+
+test('the first useful screen comes within 150 kB', async ({ browser, baseURL }) => {
+  // A browser that has never been here. The first paint waits for the page, its style sheets and the upright fonts; scripts and
+  // the slanted font come after it.
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  await page.goto(baseURL, { waitUntil: 'networkidle' });
+  const came = await page.evaluate(() =>
+    ['navigation', 'resource'].flatMap((kind) => performance.getEntriesByType(kind)).map((e) => [e.name, e.encodedBodySize]));
+  const sum = (some) => some.reduce((all, [, bytes]) => all + bytes, 0);
+  const first = came.filter(([name]) => !/\.js|italic\.woff2|icon\.svg/.test(name) || name.includes('theme.js'));
+  expect(sum(first)).toBeGreaterThan(80_000);
+  expect(sum(first)).toBeLessThan(150_000);
+  expect(sum(came), 'all of it').toBeLessThan(200_000);
+  await context.close();
+});
+
+test('it can be put on a home screen under its own name', async ({ page }) => {
+  await page.goto('/');
+  const manifest = await page.request.get(await page.locator('link[rel="manifest"]').getAttribute('href'));
+  expect(manifest.headers()['content-type']).toContain('application/manifest+json');
+  const { name, icons, start_url: start } = await manifest.json();
+  expect([name, start]).toEqual(['Cerealis', '/']);
+  for (const { src } of icons) expect((await page.request.get(src)).ok()).toBe(true);
 });
 
 test('every page has a title of its own', async ({ request }) => {

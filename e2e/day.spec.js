@@ -113,7 +113,7 @@ test.describe('a recipe in cups', () => {
 
   test('can be read again with metric cups', async ({ page }) => {
     await read(page, CUPS);
-    const water = line(page, 2).getByLabel('Grams of');
+    const water = line(page, 2).getByLabel('Weight of');
     const us = Number(await water.inputValue());
     await page.getByRole('button', { name: /Read again with metric/ }).click();
     await expect(page.getByRole('button', { name: /Read again with US/ })).toBeVisible();
@@ -122,7 +122,7 @@ test.describe('a recipe in cups', () => {
 
   test('a wrong weight typed over is exact from then on', async ({ page }) => {
     await read(page, CUPS);
-    await line(page, 1).getByLabel('Grams of').fill('520');
+    await line(page, 1).getByLabel('Weight of').fill('520');
     await expect(page.locator('#spread-0')).toHaveText('');
     await expect(page.locator('#weights')).toContainText('520');
   });

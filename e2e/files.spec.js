@@ -11,7 +11,7 @@ test('a saved page is picked and read', async ({ page }) => {
   await page.getByLabel('Or drop a file here').setInputFiles({ name: 'bap.html', mimeType: 'text/html', buffer: Buffer.from(PAGE) });
   await expect(page.locator('#sheet')).toBeVisible();
   await expect(page.getByLabel('Name of the bread')).toHaveValue("Gull's bap");
-  await expect(line(page, 2).getByLabel('Grams of')).toHaveValue('320');
+  await expect(line(page, 2).getByLabel('Weight of')).toHaveValue('320');
 });
 
 test('a file dropped on the recipe is read', async ({ page }) => {
@@ -22,7 +22,7 @@ test('a file dropped on the recipe is read', async ({ page }) => {
     return data;
   });
   await page.locator('#text').dispatchEvent('drop', { dataTransfer: files });
-  await expect(line(page, 2).getByLabel('Grams of')).toHaveValue('330');
+  await expect(line(page, 2).getByLabel('Weight of')).toHaveValue('330');
 });
 
 test('a kept formula goes out, and its JSON-LD expands to a schema.org Recipe', async ({ page }) => {

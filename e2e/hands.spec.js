@@ -8,9 +8,9 @@ test.describe('by keyboard alone', () => {
 
   test('Enter walks down the grams, Alt with an arrow moves the line and the focus goes with it', async ({ page }) => {
     await read(page, ROLLS);
-    await line(page, 1).getByLabel('Grams of').focus();
+    await line(page, 1).getByLabel('Weight of').focus();
     await page.keyboard.press('Enter');
-    await expect(line(page, 2).getByLabel('Grams of')).toBeFocused();
+    await expect(line(page, 2).getByLabel('Weight of')).toBeFocused();
     await line(page, 2).getByLabel('Ingredient').focus();
     await page.keyboard.press('Alt+ArrowDown');
     await expect(line(page, 3).getByLabel('Ingredient')).toHaveValue(/milk/i);
@@ -21,21 +21,21 @@ test.describe('by keyboard alone', () => {
 
   test('arrows go up and down the weights, and a remedy is taken by its number and taken back', async ({ page }) => {
     await read(page, '500 g bread flour\n340 g water\n30 g salt\n3 g instant yeast');
-    await line(page, 2).getByLabel('Grams of').focus();
+    await line(page, 2).getByLabel('Weight of').focus();
     await page.keyboard.press('ArrowDown');
-    await expect(line(page, 3).getByLabel('Grams of')).toBeFocused();
+    await expect(line(page, 3).getByLabel('Weight of')).toBeFocused();
     await page.keyboard.press('Alt+1');
-    await expect(line(page, 3).getByLabel('Grams of')).toHaveValue('11');
-    await page.getByRole('button', { name: 'Take that back' }).click();
-    await expect(line(page, 3).getByLabel('Grams of')).toHaveValue('30');
-    await line(page, 3).getByLabel('Grams of').focus();
+    await expect(line(page, 3).getByLabel('Weight of')).toHaveValue('11');
+    await page.locator('#deeds').getByRole('button', { name: 'Undo' }).click();
+    await expect(line(page, 3).getByLabel('Weight of')).toHaveValue('30');
+    await line(page, 3).getByLabel('Weight of').focus();
     await page.keyboard.press('ArrowUp');
-    await expect(line(page, 2).getByLabel('Grams of')).toBeFocused();
+    await expect(line(page, 2).getByLabel('Weight of')).toBeFocused();
   });
 
   test('figures follow the typing and the field keeps the cursor', async ({ page }) => {
     await read(page, ROLLS);
-    const milk = line(page, 2).getByLabel('Grams of');
+    const milk = line(page, 2).getByLabel('Weight of');
     const before = await page.locator('#pct-1').innerText();
     await milk.focus();
     await page.keyboard.press('ControlOrMeta+a');
@@ -57,10 +57,10 @@ test.describe('by keyboard alone', () => {
 
   test('Alt+1 takes the first remedy of the line', async ({ page }) => {
     await read(page, '500 g bread flour\n330 g water\n10 g salt\n50 g instant yeast');
-    const yeast = line(page, 4).getByLabel('Grams of');
+    const yeast = line(page, 4).getByLabel('Weight of');
     await yeast.focus();
     await page.keyboard.press('Alt+1');
-    await expect(line(page, 4).getByLabel('Grams of')).not.toHaveValue('50');
+    await expect(line(page, 4).getByLabel('Weight of')).not.toHaveValue('50');
   });
 
   test('single keys lead to pages, and can be switched off', async ({ page }) => {
@@ -97,10 +97,33 @@ test.describe('by touch', () => {
 
   test('twice the rolls takes twice the flour', async ({ page }) => {
     await read(page, ROLLS);
-    await page.getByLabel('Grams of flour left').fill('1000');
-    await page.getByRole('button', { name: 'Use it up' }).click();
-    await expect(line(page, 1).getByLabel('Grams of')).toHaveValue('1000');
-    await expect(line(page, 3).getByLabel('Grams of')).toHaveValue('20');
+    await page.getByLabel('Flour there is').fill('1000');
+    await expect(page.getByLabel('the flour that is left')).toBeChecked();
+    await expect(page.locator('#becomes')).toContainText('twice as much');
+    await expect(page.getByLabel('Weight of each')).toHaveAttribute('placeholder', /^14[45]$/);
+    await expect(line(page, 1).getByLabel('Weight of')).toHaveValue('500');
+    await expect(page.getByRole('button', { name: /^24 of 72/ })).toBeVisible();
+    await page.getByRole('button', { name: 'Take it' }).click();
+    await expect(line(page, 1).getByLabel('Weight of')).toHaveValue('1000');
+    await expect(line(page, 3).getByLabel('Weight of')).toHaveValue('20');
+    await expect(page.getByRole('button', { name: 'Take it' })).toBeFocused();
+    for (const [way, flour] of [['Undo', '500'], ['Redo', '1000'], ['Undo', '500']]) {
+      await page.locator('#becomes').getByRole('button', { name: way }).click();
+      await expect(line(page, 1).getByLabel('Weight of')).toHaveValue(flour);
+    }
+  });
+
+  test('flour that is short is told at once, and one tap makes the pieces smaller', async ({ page }) => {
+    await read(page, '500 g bread flour\n340 g water\n10 g salt\n3 g instant yeast\nMakes 2 loaves');
+    await page.getByLabel('Weight of each').fill('450');
+    await expect(page.getByLabel('Flour there is')).toHaveAttribute('placeholder', '528');
+    await page.getByLabel('Flour there is').fill('500');
+    await expect(page.getByLabel('the pieces', { exact: true })).toBeChecked();
+    await expect(page.locator('#becomes')).toContainText('28 g of flour short. 2 of 450 g want 528 g.');
+    await page.getByRole('button', { name: '2 of 427 g instead' }).click();
+    await expect(page.getByLabel('Weight of each')).toHaveAttribute('placeholder', '427');
+    await expect(line(page, 1).getByLabel('Weight of')).toHaveValue('500');
+    await expect(page.locator('#becomes')).not.toContainText('short');
   });
 
   test('a tap is not lost though the figures come while the finger is down', async ({ page }, info) => {
@@ -112,7 +135,7 @@ test.describe('by touch', () => {
     await save.scrollIntoViewIfNeeded();
     const box = await save.boundingBox();
     const answered = page.waitForResponse((r) => r.request().method() === 'POST');
-    await line(page, 1).getByLabel('Grams of').evaluate((field) => {
+    await line(page, 1).getByLabel('Weight of').evaluate((field) => {
       field.value = '510';
       field.dispatchEvent(new Event('input', { bubbles: true }));
     });
@@ -141,7 +164,7 @@ test.describe('without script', () => {
   test('the whole walk still works by its buttons', async ({ page }, info) => {
     await read(page, '500 g bread flour\n330 g water\n4 g instant yeast');
     await page.getByRole('button', { name: 'Add 10 g' }).first().click();
-    await expect(line(page, 4).getByLabel('Grams of')).toHaveValue('10');
+    await expect(line(page, 4).getByLabel('Weight of')).toHaveValue('10');
     await page.getByLabel('Name of the bread').fill(`Plain loaf ${info.project.name}`);
     await page.getByRole('button', { name: 'Save, plan the day' }).click();
     await page.getByRole('button', { name: 'Look for plans' }).click();
@@ -162,21 +185,21 @@ test.describe('nonsense', () => {
 
   test('a wrong weight stays as typed, with a sentence at its field', async ({ page }) => {
     await read(page, ROLLS);
-    await line(page, 2).getByLabel('Grams of').fill('-3 buckets');
+    await line(page, 2).getByLabel('Weight of').fill('-3 buckets');
     await expect(page.locator('#wrong-1 .wrong')).toBeVisible();
-    await expect(line(page, 2).getByLabel('Grams of')).toHaveValue('-3 buckets');
+    await expect(line(page, 2).getByLabel('Weight of')).toHaveValue('-3 buckets');
     await page.getByRole('button', { name: 'Add a line' }).click();
-    await expect(line(page, 2).getByLabel('Grams of')).toHaveValue('-3 buckets');
+    await expect(line(page, 2).getByLabel('Weight of')).toHaveValue('-3 buckets');
   });
 
   test('a wrong count of pieces stays as typed, and so does a wrong figure to scale by', async ({ page }) => {
     await read(page, ROLLS);
-    await page.getByLabel('Number of pieces').fill('a dozen');
-    await expect(page.locator('#wrong-pieces')).toContainText('a dozen');
-    await page.getByLabel('Grams of flour left').fill('some');
-    await page.getByRole('button', { name: 'Use it up' }).click();
-    await expect(page.getByLabel('Grams of flour left')).toHaveValue('some');
-    await expect(page.getByLabel('Number of pieces')).toHaveValue('a dozen');
+    await page.getByLabel('How many pieces').fill('a dozen');
+    await expect(page.locator('#amount-wrong')).toContainText('a dozen');
+    await page.getByLabel('Flour there is').fill('some');
+    await page.getByRole('button', { name: 'Take it' }).click();
+    await expect(page.getByLabel('Flour there is')).toHaveValue('some');
+    await expect(page.getByLabel('How many pieces')).toHaveValue('a dozen');
   });
 
   test('an impossible room is refused in words', async ({ page }) => {

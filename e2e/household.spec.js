@@ -41,19 +41,20 @@ test('a dough that shall be ripe in the morning wants less yeast', async ({ page
   await read(page, '500 g bread flour\n330 g water\n10 g salt\n5 g instant yeast');
   await page.getByLabel('Hours until ripe').fill('11');
   await page.getByLabel('Warmth where it rises').fill('19');
-  await page.getByRole('button', { name: 'Set the dose' }).click();
-  await expect.poll(async () => Number(await line(page, 4).getByLabel('Grams of').inputValue())).toBeLessThan(1);
-  await expect(line(page, 1).getByLabel('Grams of')).toHaveValue('500');
+  await page.getByRole('button', { name: 'Take it' }).click();
+  await expect.poll(async () => Number(await line(page, 4).getByLabel('Weight of').inputValue())).toBeLessThan(1);
+  await expect(line(page, 1).getByLabel('Weight of')).toHaveValue('500');
 });
 
 test('a plait and rolls come from one dough, some water is held back, and the log knows what went in', async ({ page }, info) => {
   await read(page, '800 g bread flour\n500 g water\n16 g salt\n8 g instant yeast\nMakes 1 braid of 600 g');
-  await page.getByLabel('Woven', { exact: true }).selectOption({ label: 'plait of three' });
+  await page.getByLabel('Woven', { exact: true }).selectOption({ label: 'woven of 3 strands' });
   await expect(page.getByText('3 strands of 200 g')).toBeVisible();
+  await page.getByRole('button', { name: 'Take it' }).click();
   await page.getByRole('button', { name: 'Another bread from this dough' }).click();
   await expect(page.getByText('1 × 600 g and 9 × 80 g take 1 320 g of 1 324 g: 4 g are left')).toBeVisible();
   await page.getByLabel('What is held back').selectOption({ label: 'Water' });
-  await page.getByLabel('Grams held back').fill('40');
+  await page.getByLabel('How much is held back').fill('40');
   await saveAndPlan(page, `Festival ${info.project.name}`);
   await startByHand(page);
   await page.getByRole('button', { name: 'three quarters' }).click();
@@ -71,7 +72,7 @@ test('a variant stands beside the bread it comes from', async ({ page }, info) =
   await page.getByRole('link', { name: 'Variants' }).click();
   await page.getByLabel('What is different').fill('wetter');
   await page.getByRole('button', { name: 'Make the variant' }).click();
-  await line(page, 2).getByLabel('Grams of').fill('370');
+  await line(page, 2).getByLabel('Weight of').fill('370');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await page.getByRole('link', { name: 'Variants' }).click();
   await expect(page.getByRole('row', { name: /^Water/ })).toContainText('66 %, 330 g');

@@ -13,11 +13,14 @@ export { expect };
 const PROGRAM = fileURLToPath(new URL('../target/debug/cerealis', import.meta.url));
 const FIRST_PORT = Number(process.env.CEREALIS_E2E_PORT ?? 8092);
 
+/** The demo kitchen, its clock set. */
+const DEMO = ['demo', '--clock', '2026-11-06T16:40:00+00:00,1'];
+
 /** Starts a kitchen, waits until it answers, ends it when the worker is done. */
-async function kitchen(use, number) {
+export async function kitchen(use, number, how = DEMO) {
   const data = await mkdtemp(join(tmpdir(), 'cerealis-e2e-'));
   const address = `127.0.0.1:${FIRST_PORT + number}`;
-  const program = spawn(PROGRAM, ['demo', '--clock', '2026-11-06T16:40:00+00:00,1', '--data', data, '--listen', address], { stdio: ['ignore', 'ignore', 'pipe'] });
+  const program = spawn(PROGRAM, [...how, '--data', data, '--listen', address], { stdio: ['ignore', 'ignore', 'pipe'] });
   const said = [];
   program.stderr.on('data', (d) => said.push(String(d)));
   const ended = once(program, 'exit');

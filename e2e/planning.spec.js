@@ -18,15 +18,15 @@ test('the hour follows the handle and the arrow keys', async ({ page, isMobile }
   await page.goto(ROLLS);
   const hour = page.locator('#ready');
   if (isMobile) {
-    await page.getByRole('button', { name: 'Ready 15 minutes later' }).click();
-    await expect(hour).toHaveValue('2026-11-07T12:45');
+    await page.getByRole('button', { name: 'A quarter of an hour later' }).click();
+    await expect(hour).toHaveValue('tomorrow 12:45');
   } else {
     const box = await page.locator('.wideonly .k-ready circle').boundingBox();
     await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
     await page.mouse.down();
     for (let i = 1; i <= 8; i += 1) await page.mouse.move(box.x + box.width / 2 + 8 * i, box.y + box.height / 2);
     await page.mouse.up();
-    await expect(hour).not.toHaveValue('2026-11-07T12:30');
+    await expect(hour).not.toHaveValue('tomorrow 12:30');
     await page.locator('.slide').focus();
     const dragged = await hour.inputValue();
     await page.keyboard.press('ArrowLeft');
@@ -152,7 +152,8 @@ test('a leaven forgotten for a fortnight: noted as it was, fed twice, and the pl
   await page.getByRole('link', { name: 'Plan a bread with it' }).click();
   await page.getByRole('link', { name: /Skerry loaf/ }).click();
   // Tomorrow there is time for one feed alone, and that is said; the day after it is fed twice.
-  await page.locator('#ready').fill('2026-11-08T18:30');
+  await page.locator('#ready').fill('Sun 6.30 pm');
+  await page.locator('#ready').press('Enter');
   await expect(page.locator('#answer')).toContainText('14 days in the fridge: two feeds');
   await page.goto(jar);
   await page.getByRole('button', { name: 'Put this jar away' }).click();
@@ -235,7 +236,7 @@ test('a jar of one\'s own: fed, seen, moved, used, taken back', async ({ page },
   await page.getByLabel('water').fill('40');
   await page.getByLabel('flour').fill('40');
   await page.getByRole('button', { name: 'Fed', exact: true }).click();
-  await expect(page.locator('.jarhead')).toContainText('at its best from');
+  await expect(page.locator('.jarhead')).toContainText('At its best from');
   await page.getByRole('button', { name: 'It stands at 1.5 times' }).click();
   await page.getByText('Note another feed').click();
   await page.getByLabel('taken').fill('30');
@@ -250,7 +251,7 @@ test('what to feed for seven o\'clock', async ({ page }) => {
   await page.goto('/leaven/foghorn');
   await expect(page.locator('.dothis').first()).toContainText(/Keep .* g\. Add .* g water, .* g flour/);
   const before = await page.locator('.dothis').first().innerText();
-  await page.getByLabel('Grams wanted').fill('260');
+  await page.getByLabel('How much leaven is wanted').fill('260');
   await page.getByRole('button', { name: 'Look' }).click();
   await expect(page.locator('.dothis').first()).not.toHaveText(before);
   await page.getByText('The same as a table').click();

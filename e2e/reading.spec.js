@@ -28,7 +28,7 @@ test('a talk is read, its unknown word is answered by one tap and remembered', a
   await expect(page.locator('#waits')).toHaveCount(0);
   await expect(page.locator('#weights')).toContainText('of flour');
   // The focus is at the line that came, not at the top of the page.
-  await expect(page.getByLabel('Grams of Bread flour')).toBeFocused();
+  await expect(page.getByLabel('Weight of Bread flour')).toBeFocused();
 
   await read(page, talk(word));
   await expect(page.locator('.written .rd-unread')).toHaveCount(0);

@@ -7,11 +7,11 @@ test('a saved change is a new version, told line by line, and the old one comes 
   await saveAndPlan(page, name);
   await page.goto('/formula');
   await page.getByRole('link', { name }).click();
-  await line(page, 2).getByLabel('Grams of').fill('350');
+  await line(page, 2).getByLabel('Weight of').fill('350');
   await page.getByLabel('Note to yourself').fill('Wetter, it was tight');
   await page.getByLabel('Tags, with commas').fill('lamp, everyday');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(page).toHaveURL(/\/formula\/[0-9a-z-]+$/);
+  await expect(page).toHaveURL(/\/formula\/[0-9a-z-]+\?visit=/);
   await page.getByRole('link', { name: 'Versions' }).click();
   const water = page.getByRole('row', { name: /^Water/ });
   await expect(water).toContainText('330 g, 66 %');
@@ -35,13 +35,14 @@ test('honey stands in for sugar, with the water it brings', async ({ page }) => 
   await page.getByRole('button', { name: 'What else would do?' }).click();
   await page.getByRole('button', { name: 'Use 61 g honey' }).click();
   await expect(line(page, 3).getByLabel('Ingredient')).toHaveValue('Honey');
-  await expect(line(page, 2).getByLabel('Grams of')).toHaveValue('280');
+  await expect(line(page, 2).getByLabel('Weight of')).toHaveValue('280');
 });
 
 test('two tins are filled', async ({ page }) => {
   await read(page, '500 g bread flour\n340 g water\n10 g salt\n4 g instant yeast');
-  await page.getByLabel('How many pans').fill('2');
-  await page.getByLabel('Pan', { exact: true }).selectOption({ label: 'UK 2 lb (900 g) loaf tin' });
-  await page.getByRole('button', { name: 'Fill it' }).click();
+  await page.getByLabel('How many pieces').fill('2');
+  await page.getByLabel('Tin', { exact: true }).selectOption({ label: 'UK 2 lb (900 g) loaf tin' });
+  await page.getByLabel('the tin, filled').check();
+  await page.getByRole('button', { name: 'Take it' }).click();
   await expect(page.locator('#weights')).toContainText('842 g of dough');
 });

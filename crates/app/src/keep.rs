@@ -72,7 +72,7 @@ pub fn export(kept: &Kept) -> Result<(), Ending> {
         None => (Database::beside(&book)?, None),
     };
     let archive = collect(&mut *db.connection()?, Timestamp::now())?;
-    let text = serde_json::to_string_pretty(&archive).map_err(|e| Ending::Keeping(e.to_string()))?;
+    let text = archive.text().map_err(of(&kept.file))?;
     copy::write_new(&kept.file, text.as_bytes()).map_err(of(&kept.file))?;
     println!(
         "{} holds {} formulas, {} bakes, {} jars.",

@@ -15,7 +15,7 @@ use cerealis_core::{Tables, kitchen::Kitchen};
 use cerealis_store::kitchen;
 use cerealis_web::{
     Serves, State,
-    edge::{Clock, Guard, Household},
+    edge::{Clock, Household},
     server,
 };
 use clap::{Args, Parser, Subcommand};
@@ -138,10 +138,9 @@ async fn run(command: Command) -> Result<(), Ending> {
             let (db, _held) = open(&data)?;
             if fresh {
                 let mut connection = db.connection()?;
-                kitchen::put(&mut connection, &Kitchen { zone: zone_here(), ..Kitchen::default() })?;
+                kitchen::put(&mut connection, &Kitchen::untold(zone_here()))?;
             }
-            let state =
-                State { household: Household::open(tables, &db)?, db, clock: Clock::system(), guard: Guard { hosts: common.host.clone() } };
+            let state = State::new(Household::open(tables, &db)?, db, Clock::system()).also_called(common.host.clone());
             serve(port, state, Serves::Household).await
         }
         Command::Serve { common, compute_only: true, .. } => {
@@ -149,8 +148,7 @@ async fn run(command: Command) -> Result<(), Ending> {
             // The usual kitchen, in a folder that goes with the program.
             let usual = tempfile::tempdir()?;
             let (db, _held) = open(usual.path())?;
-            let state =
-                State { household: Household::open(tables, &db)?, db, clock: Clock::system(), guard: Guard { hosts: common.host.clone() } };
+            let state = State::new(Household::open(tables, &db)?, db, Clock::system()).also_called(common.host.clone());
             serve(port, state, Serves::Calls).await
         }
         Command::Demo { common, data, clock } => {
@@ -163,7 +161,7 @@ async fn run(command: Command) -> Result<(), Ending> {
             let clock = clock.map_or_else(Clock::system, |(at, speed)| Clock::starting(at, speed));
             let (db, _held) = open(&folder)?;
             demo::lay_out(&db, &tables, clock.now())?;
-            let state = State { household: Household::open(tables, &db)?, db, clock, guard: Guard { hosts: common.host.clone() } };
+            let state = State::new(Household::open(tables, &db)?, db, clock).also_called(common.host.clone());
             serve(port, state, Serves::Household).await
         }
         Command::Backup(kept) => keep::backup(&kept),

@@ -72,7 +72,7 @@ fn a_household_is_there_again_after_the_end() {
     let folder = tempfile::tempdir().unwrap();
     let data = folder.path().join("bread");
     let data = data.to_str().unwrap();
-    assert!(Running::start(&["serve", "--data", data]).page("/").contains("Nothing is rising."));
+    assert!(Running::start(&["serve", "--data", data]).page("/").contains("Three things first"));
     assert!(Path::new(data).join("household.db").exists());
     assert!(Running::start(&["serve", "--data", data]).page("/logbook").contains("No bakes yet."));
 }

@@ -1,6 +1,6 @@
 //! Every rule that findings are raised by: what the API's document, the page of sources and the tests are made from.
 
-use crate::{bake, ferment, findings::Rule, formula, oven, plan, reader, water};
+use crate::{bake, ferment, findings::Rule, formula, knead, oven, plan, reader, water};
 
 /// All of them, once each, by their id.
 #[must_use]
@@ -9,6 +9,7 @@ pub fn rules() -> Vec<&'static Rule> {
         reader::RULES,
         water::RULES,
         ferment::findings::RULES,
+        knead::findings::RULES,
         oven::RULES,
         plan::findings::RULES,
         plan::fed::RULES,

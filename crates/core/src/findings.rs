@@ -5,7 +5,7 @@ use std::borrow::Cow;
 
 use serde_json::{Value, json};
 
-use crate::measure::Band;
+use crate::measure::{Band, plain};
 
 words! {
     /// How loud a finding is.
@@ -249,7 +249,7 @@ impl Finding {
     #[must_use]
     pub fn key(&self, remedy: &Remedy) -> String {
         let line = self.line.map_or_else(|| "-".to_owned(), |l| l.to_string());
-        format!("{}:{line}:{}", self.id, remedy.label)
+        format!("{}:{line}:{}", self.id, plain(&remedy.label))
     }
 
     /// The remedy a key names among findings that were looked for anew. Where the figures moved since the button was drawn it
@@ -262,7 +262,9 @@ impl Finding {
         let line = if line == "-" { None } else { Some(line.parse().ok()?) };
         let mine = || found.iter().filter(|f| f.id == id && f.line == line).flat_map(|f| f.remedies.iter().map(move |r| (f, r)));
         let without_figures = |label: &str| label.chars().filter(|c| !c.is_ascii_digit() && !matches!(c, '.' | ',')).collect::<String>();
-        mine().find(|(_, r)| r.label == label).or_else(|| mine().find(|(_, r)| without_figures(&r.label) == without_figures(label)))
+        let labels = || mine().map(|(f, r)| (plain(&r.label), (f, r)));
+        let found = |same: &dyn Fn(&str) -> bool| labels().find(|(l, _)| same(l)).map(|(_, found)| found);
+        found(&|l| l == label).or_else(|| found(&|l| without_figures(l) == without_figures(label)))
     }
 
     /// As the API writes it.

@@ -179,11 +179,46 @@ pub fn number(typed: &str) -> Result<f64, String> {
     if pointed.is_empty() {
         return Err("Write a number here, for example 350 or 7.5.".to_owned());
     }
-    let plain = pointed.chars().all(|c| c.is_ascii_digit() || c == '.' || c == '-');
+    let plain = |text: &str| text.chars().all(|c| c.is_ascii_digit() || c == '.' || c == '-');
     match pointed.parse::<f64>() {
-        Ok(value) if plain && value.is_finite() => Ok(value),
-        _ => Err(format!("“{typed}” is not a number. Write digits, for example 350 or 7.5.")),
+        Ok(value) if plain(&pointed) && value.is_finite() => Ok(value),
+        _ => with_fraction(typed).ok_or_else(|| format!("“{typed}” is not a number. Write digits, for example 350 or 7.5.")),
     }
+}
+
+/// Fractions that are one sign.
+pub(crate) const FRACTIONS: &[(char, f64)] = &[
+    ('½', 0.5),
+    ('⅓', 1.0 / 3.0),
+    ('⅔', 2.0 / 3.0),
+    ('¼', 0.25),
+    ('¾', 0.75),
+    ('⅕', 0.2),
+    ('⅖', 0.4),
+    ('⅗', 0.6),
+    ('⅘', 0.8),
+    ('⅙', 1.0 / 6.0),
+    ('⅚', 5.0 / 6.0),
+    ('⅐', 1.0 / 7.0),
+    ('⅛', 0.125),
+    ('⅜', 0.375),
+    ('⅝', 0.625),
+    ('⅞', 0.875),
+    ('⅑', 1.0 / 9.0),
+    ('⅒', 0.1),
+];
+
+/// A half, a quarter or an eighth as it is typed: `1/2`, `1 1/2`, `2½`.
+fn with_fraction(typed: &str) -> Option<f64> {
+    let whole = |text: &str| if text.trim().is_empty() { Some(0.0) } else { text.trim().parse::<u16>().ok().map(f64::from) };
+    let typed = typed.trim();
+    if let Some((sign, part)) = FRACTIONS.iter().find(|(sign, _)| typed.ends_with(*sign)) {
+        return Some(whole(typed.trim_end_matches(*sign))? + part);
+    }
+    let (above, below) = typed.split_once('/')?;
+    let (first, above) = above.trim().rsplit_once(' ').unwrap_or(("", above.trim()));
+    let (above, below) = (whole(above)?, whole(below).filter(|b| *b > 0.0)?);
+    Some(whole(first)? + above / below)
 }
 
 #[cfg(test)]
@@ -218,7 +253,8 @@ mod tests {
         assert_eq!(number(" 7,5 "), Ok(7.5));
         assert_eq!(number("1 000"), Ok(1000.0));
         assert_eq!(number("\u{2212}3"), Ok(-3.0));
-        for nonsense in ["", "lots", "1e999", "NaN", "inf", "1.5.2", "1e3"] {
+        assert_eq!([number("1/2"), number("1 1/2"), number("2½"), number(" ¼ ")], [Ok(0.5), Ok(1.5), Ok(2.5), Ok(0.25)]);
+        for nonsense in ["", "lots", "1e999", "NaN", "inf", "1.5.2", "1e3", "1/0", "/", "1/2/3", "x½"] {
             assert!(number(nonsense).is_err(), "{nonsense}");
         }
     }

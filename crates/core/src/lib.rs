@@ -5,6 +5,8 @@
 
 #[macro_use]
 mod words;
+#[macro_use]
+mod data;
 
 pub mod bake;
 pub mod catalogue;
@@ -13,6 +15,7 @@ pub mod findings;
 pub mod formula;
 pub mod input;
 pub mod kitchen;
+pub mod knead;
 pub mod leaven;
 pub mod measure;
 pub mod oven;
@@ -32,6 +35,8 @@ pub struct Tables {
     pub styles: formula::Styles,
     /// Constants of the rise.
     pub ferment: ferment::Constants,
+    /// Constants of kneading.
+    pub knead: knead::Constants,
     /// Constants of the oven.
     pub oven: oven::Constants,
     /// One ingredient for another.
@@ -55,6 +60,7 @@ impl Tables {
             pantry,
             styles: formula::Styles::built_in()?,
             ferment: ferment::Constants::built_in()?,
+            knead: knead::Constants::built_in()?,
             oven: oven::Constants::built_in()?,
             signs: plan::Signs::built_in()?,
         })

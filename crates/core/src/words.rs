@@ -28,5 +28,8 @@ macro_rules! words {
         /// As a page says it.
         #[must_use]
         pub const fn title(self) -> &'static str { match self { $(Self::$variant => $title),* } }
+        /// Word and title of each, to choose from.
+        #[must_use]
+        pub fn choices() -> Vec<(&'static str, &'static str)> { Self::ALL.map(|one| (one.word(), one.title())).to_vec() }
     };
 }

@@ -1,6 +1,9 @@
 //! A plan in open formats: a calendar (RFC 5545), JSON, CSV, Markdown.
 
-use cerealis_core::plan::{PlanStep, StepKind};
+use cerealis_core::{
+    measure::{Units, plain, say},
+    plan::{PlanStep, StepKind},
+};
 use icalendar::{Alarm, Calendar, Component, Event, EventLike, Trigger};
 use jiff::Timestamp;
 use serde_json::{Value, json};
@@ -22,6 +25,8 @@ pub struct PlanFile<'a> {
     pub stamp: Timestamp,
     /// What stands beside the acts: dose, water, places, oven.
     pub about: Vec<(&'static str, String)>,
+    /// In what people read it; programs read °C and g.
+    pub units: Units,
 }
 
 /// How instants are written in a household.
@@ -70,6 +75,11 @@ impl PlanFormat {
             Self::Csv => "text/csv; charset=utf-8",
             Self::Markdown => "text/markdown; charset=utf-8",
         }
+    }
+    /// Whether it is read by people, in their units and by their clock.
+    #[must_use]
+    pub const fn is_for_people(self) -> bool {
+        matches!(self, Self::Calendar | Self::Markdown)
     }
     /// By its extension.
     #[must_use]
@@ -123,9 +133,9 @@ impl PlanFile<'_> {
     pub fn write(&self, format: PlanFormat, clocks: Clocks<'_>) -> String {
         match format {
             PlanFormat::Calendar => self.calendar(clocks.quiet),
-            PlanFormat::Json => serde_json::to_string_pretty(&self.json(clocks.data)).unwrap_or_default(),
-            PlanFormat::Csv => self.csv(clocks.data),
-            PlanFormat::Markdown => self.markdown(clocks.people),
+            PlanFormat::Json => plain(&serde_json::to_string_pretty(&self.json(clocks.data)).unwrap_or_default()).into_owned(),
+            PlanFormat::Csv => plain(&self.csv(clocks.data)).into_owned(),
+            PlanFormat::Markdown => say(&self.markdown(clocks.people), &self.units).into_owned(),
         }
     }
 
@@ -154,7 +164,8 @@ impl PlanFile<'_> {
             if s.kind == StepKind::Mix {
                 words.extend(self.lines());
             }
-            e.description(&words.join("\n"));
+            // Said before it is written: a calendar breaks its lines anywhere.
+            e.description(&say(&words.join("\n"), &self.units));
             if cancelled {
                 e.add_property("STATUS", "CANCELLED");
             } else if !quiet(s.start) {
@@ -210,11 +221,11 @@ impl PlanFile<'_> {
     }
 
     fn markdown(&self, clock: &dyn Fn(Timestamp) -> String) -> String {
-        let plain = |text: &str| text.replace(['|', '\n', '*', '_', '`', '<', '>'], " ");
-        let about: String = self.lines().iter().map(|l| format!("- {}\n", plain(l))).collect();
-        let mut page = format!("# {}\n\n{about}\n| When | Do | Sign |\n|---|---|---|\n", plain(&self.name));
+        let tame = |text: &str| text.replace(['|', '\n', '*', '_', '`', '<', '>'], " ");
+        let about: String = self.lines().iter().map(|l| format!("- {}\n", tame(l))).collect();
+        let mut page = format!("# {}\n\n{about}\n| When | Do | Sign |\n|---|---|---|\n", tame(&self.name));
         for s in self.steps {
-            page += &format!("| {} | **{}.** {} | {} |\n", clock(s.start), s.kind.title(), plain(&s.instruction), plain(&s.sign));
+            page += &format!("| {} | **{}.** {} | {} |\n", clock(s.start), s.kind.title(), tame(&s.instruction), tame(&s.sign));
         }
         page
     }
@@ -270,6 +281,7 @@ mod tests {
             sequence: 3,
             stamp: "2026-11-06T16:40:00Z".parse().unwrap(),
             about: vec![("Oven", "205 °C, 31–44 min".into())],
+            units: Units::METRIC,
         };
         let asleep = |t: Timestamp| t.to_string().starts_with("2026-11-07T03");
         let text = file.write(PlanFormat::Calendar, Clocks { quiet: &asleep, people: &|t| t.to_string(), data: &|t| t.to_string() });
@@ -303,6 +315,7 @@ mod tests {
                 sequence: 0,
                 stamp: "2026-11-06T16:40:00Z".parse().unwrap(),
                 about: vec![("Oven", "205 °C, 31–44 min".into())],
+                units: Units::METRIC,
             };
             read(&file.write(PlanFormat::Calendar, Clocks { quiet: &|_| false, people: &|t| t.to_string(), data: &|t| t.to_string() }))
                 .iter()
@@ -324,6 +337,7 @@ mod tests {
             sequence: 0,
             stamp: "2026-11-06T16:40:00Z".parse().unwrap(),
             about: vec![("Oven", "205 °C, 31–44 min".into())],
+            units: Units::METRIC,
         };
         let write = |f| {
             file.write(

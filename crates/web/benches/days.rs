@@ -16,7 +16,7 @@ use cerealis_core::{
 use cerealis_store::{Database, formulas, kitchen};
 use cerealis_web::{
     State,
-    edge::{Clock, Guard, Household},
+    edge::{Clock, Household},
 };
 use jiff::{Timestamp, tz::TimeZone};
 
@@ -77,7 +77,7 @@ fn main() {
         let beside = formulas::Beside { style: a.style.id.word().into(), flour_g: a.flour_g.likely, now };
         set(formulas::save(&mut c, id, &formula.body(), &beside));
     }
-    let state = State { household: set(Household::open(tables, &db)), db, clock: Clock::starting(now, 0), guard: Guard::default() };
+    let state = State::new(set(Household::open(tables, &db)), db, Clock::starting(now, 0));
     let app = runtime.block_on(test::init_service(cerealis_web::app(state)));
     let mut by = fastrand::Rng::with_seed(7);
     let ask = |path: &str| {

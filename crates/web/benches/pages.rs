@@ -23,7 +23,7 @@ use cerealis_core::{
 use cerealis_store::{Database, bakes, formulas, kitchen};
 use cerealis_web::{
     Serves, State,
-    edge::{Clock, Guard, Household},
+    edge::{Clock, Household},
     server,
 };
 use diesel::connection::SimpleConnection;
@@ -118,7 +118,7 @@ fn household(folder: &Path, more: impl Fn(&Database)) -> State {
     let tables = set(Tables::built_in());
     used(&tables, &db);
     more(&db);
-    State { household: set(Household::open(tables, &db)), db, clock: Clock::starting(set(NOW.parse()), 0), guard: Guard::default() }
+    State::new(set(Household::open(tables, &db)), db, Clock::starting(set(NOW.parse()), 0))
 }
 
 fn answer_after(b: divan::Bencher<'_, '_>, request: impl Fn() -> test::TestRequest, more: impl Fn(&Database)) {

@@ -18,6 +18,7 @@ use actix_web::{
 use cerealis_core::Tables;
 use cerealis_store::Database;
 
+use desk::visits::Visits;
 use edge::{Clock, Guard, Household};
 
 /// Everything a handler may need. Cheap to clone.
@@ -31,9 +32,23 @@ pub struct State {
     pub clock: Clock,
     /// Names under which the program may be called.
     pub guard: Guard,
+    /// What formulas were on their sheets.
+    visits: Visits,
 }
 
 impl State {
+    /// Of a household, its book and a clock; called by no other name than this machine's.
+    #[must_use]
+    pub fn new(household: Household, db: Database, clock: Clock) -> Self {
+        Self { household, db, clock, guard: Guard::default(), visits: Visits::default() }
+    }
+
+    /// The same under further host names.
+    #[must_use]
+    pub fn also_called(self, hosts: Vec<String>) -> Self {
+        Self { guard: Guard { hosts }, ..self }
+    }
+
     /// The core's tables as they are now.
     #[must_use]
     pub fn tables(&self) -> Arc<Tables> {
@@ -77,6 +92,7 @@ pub fn serving(
             }
         })
         .default_service(web::to(edge::nothing_here))
+        .wrap(from_fn(edge::in_units))
         .wrap(from_fn(edge::methods))
         .wrap(from_fn(edge::in_time))
         .wrap(Compress::default())

@@ -7,6 +7,7 @@ use super::reading::{CORE_C, doubt, doubt_within, measured};
 use crate::{
     input::{Errors, InputErrors, Pointer},
     kitchen::Place,
+    measure::between,
     plan::RestPlan,
 };
 
@@ -167,7 +168,7 @@ impl EventBody {
             K::Weighed => value(0.0, 100_000.0, "Say what the scale shows, up to 100 000 g."),
             // From where to where it can lie is looked at below, by what was measured.
             K::Temperature | K::Core => value(f64::MIN, f64::MAX, "Say what the thermometer shows."),
-            K::OvenOn | K::Loaded if self.value.is_some() => value(50.0, 320.0, "An oven setting between 50 and 320 °C."),
+            K::OvenOn | K::Loaded if self.value.is_some() => value(50.0, 320.0, between!("An oven setting", 50, 320, dial)),
             K::Rating => value(1.0, 5.0, "From 1 to 5."),
             K::Undo => value(1.0, 1e9, "Say which event is undone, by its number."),
             _ => {}

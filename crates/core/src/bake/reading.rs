@@ -1,6 +1,6 @@
 //! What a thermometer can show in a kitchen, by what it was held to.
 
-use crate::measure::{celsius_of, show};
+use crate::measure::{celsius_of, degrees};
 
 /// What is measured, and from where to where it can be, °C. Engineering estimate: wide enough for a barn in winter.
 const READINGS: &[(&str, f64, f64)] = &[
@@ -42,8 +42,8 @@ pub(super) fn doubt_within(what: &str, (low, high): (f64, f64), c: f64) -> Optio
     let as_celsius = celsius_of(c);
     let name = what.replace('-', " ");
     Some(if (low..=high).contains(&as_celsius) && c.is_finite() {
-        format!("{} °C is no {name}. Is that Fahrenheit? Then it is {} °C.", show(c, 0), show(as_celsius, 0))
+        format!("{} is no {name}. Is that Fahrenheit? Then it is {}.", degrees(c).to(0), degrees(as_celsius).to(0))
     } else {
-        format!("A reading of the {name} lies between {} and {} °C.", show(low, 0), show(high, 0))
+        format!("A reading of the {name} lies between {} and {}.", degrees(low).to(0).bare(), degrees(high).to(0))
     })
 }

@@ -7,6 +7,7 @@ use serde::Deserialize;
 use serde_json::Value;
 
 use crate::{
+    data::DataFile,
     oven::pressure_pa,
     pantry::{self, TableError},
 };
@@ -14,22 +15,7 @@ use crate::{
 const FILE: &str = "fermentation.json";
 const JSON: &str = include_str!("../../data/fermentation.json");
 
-macro_rules! constants {
-    ($($name:ident),* $(,)?) => {
-        /// Single numbers of the model.
-        #[derive(Debug, Clone, Copy)]
-        #[allow(missing_docs, reason = "named and documented in data/fermentation.json")]
-        pub struct Numbers { $(pub $name: f64),* }
-        impl Numbers {
-            fn read(json: &Value) -> Result<Self, TableError> {
-                let number = |name: &str| json.get(name).and_then(|c| c.get("value")).and_then(Value::as_f64)
-                    .ok_or_else(|| TableError { file: FILE, row: name.to_owned(), what: "no value".to_owned() });
-                Ok(Self { $($name: number(stringify!($name))?),* })
-            }
-        }
-    };
-}
-constants! {
+numbers! {
     t_ref_c, step_min, horizon_min, z_interval, bakers_t_min_c, bakers_t_opt_c, bakers_t_max_c, wild_t_min_c,
     wild_t_opt_c, wild_t_max_c, lab_t_min_c, lab_t_opt_c, lab_t_max_c, death_from_c, death_d55_min, death_z_k,
     gas_bakers, bakers_growth, bakers_y_max, osm_ref, osm_half_ordinary, osm_half_tolerant, osm_half_wild,
@@ -84,7 +70,7 @@ pub struct YeastRow {
     pub tolerant: bool,
 }
 
-/// A mixer.
+/// A mixer: what it warms a dough by.
 #[derive(Debug, Clone, Deserialize)]
 #[allow(missing_docs, reason = "named and documented in data/fermentation.json")]
 pub struct MixerRow {
@@ -92,6 +78,14 @@ pub struct MixerRow {
     pub ref_g: f64,
     pub by_mass: bool,
     pub note: String,
+}
+
+impl MixerRow {
+    /// How much faster a batch of so many grams warms than the one the figure is of. Weak evidence; engineering estimate.
+    #[must_use]
+    pub fn by_mass(&self, grams: f64, n: &Numbers) -> f64 {
+        if self.by_mass { (self.ref_g / grams.max(1.0)).powf(n.friction_mass_exp).clamp(0.5, 2.0) } else { 1.0 }
+    }
 }
 
 #[derive(Debug, Clone, Copy, Deserialize)]
@@ -158,37 +152,33 @@ impl Constants {
     /// # Errors
     /// [`TableError`] naming the entry that is missing or no number.
     pub fn built_in() -> Result<Self, TableError> {
-        let bad = |row: &str, what: String| TableError { file: FILE, row: row.to_owned(), what };
-        let json: Value = serde_json::from_str(JSON).map_err(|e| bad("?", e.to_string()))?;
-        fn part<T: serde::de::DeserializeOwned>(json: &Value, name: &str) -> Result<BTreeMap<String, T>, TableError> {
-            let part = json.get(name).cloned().unwrap_or(Value::Null);
-            serde_json::from_value(part).map_err(|e| TableError { file: FILE, row: name.to_owned(), what: e.to_string() })
-        }
-        let factors = |name: &str| part::<FactorRow>(&json, name).map(|m| m.into_iter().map(|(k, v)| (k, v.factor)).collect());
-        let words = json.get("paces").and_then(Value::as_object).cloned().unwrap_or_default();
+        let file = DataFile::read(FILE, JSON)?;
+        let factors =
+            |name: &str| file.part::<BTreeMap<String, FactorRow>>(name).map(|m| m.into_iter().map(|(k, v)| (k, v.factor)).collect());
+        let words: BTreeMap<String, Value> = file.part("/paces")?;
         let paces = words
             .into_iter()
             .filter(|(_, v)| v.is_object())
-            .map(|(k, v)| serde_json::from_value(v).map(|w| (k.clone(), w)).map_err(|e| bad(&k, e.to_string())));
-        let mut yeasts: BTreeMap<String, YeastRow> = part(&json, "yeasts")?;
+            .map(|(k, v)| serde_json::from_value(v).map(|w| (k.clone(), w)).map_err(|e| file.wrong(&k, e)));
+        let mut yeasts: BTreeMap<String, YeastRow> = file.part("/yeasts")?;
         for (kind, factor) in pantry::instant_equivalents()? {
-            let row = yeasts.get_mut(kind.word()).ok_or_else(|| bad(kind.word(), "no such yeast".to_owned()))?;
+            let row = yeasts.get_mut(kind.word()).ok_or_else(|| file.wrong(kind.word(), "no such yeast"))?;
             row.instant_factor = factor;
         }
         if let Some((kind, _)) = yeasts.iter().find(|(_, row)| row.instant_factor <= 0.0) {
-            return Err(bad(kind, "instant_factor is missing".to_owned()));
+            return Err(file.wrong(kind, "instant_factor is missing"));
         }
         Ok(Self {
-            numbers: Numbers::read(json.get("constants").unwrap_or(&Value::Null))?,
-            flours: part(&json, "flours")?,
-            styles: part(&json, "styles")?,
-            vessels: factors("vessels")?,
-            covers: factors("covers")?,
-            airs: factors("airs")?,
-            acts: part::<LossRow>(&json, "acts")?.into_iter().map(|(k, v)| (k, v.loss)).collect(),
+            numbers: Numbers::read(&file)?,
+            flours: file.part("/flours")?,
+            styles: file.part("/styles")?,
+            vessels: factors("/vessels")?,
+            covers: factors("/covers")?,
+            airs: factors("/airs")?,
+            acts: file.part::<BTreeMap<String, LossRow>>("/acts")?.into_iter().map(|(k, v)| (k, v.loss)).collect(),
             yeasts,
-            mixers: part(&json, "mixers")?,
-            heats: part::<HeatRow>(&json, "specific_heats_kj_per_kg_k")?.into_iter().map(|(k, v)| (k, v.value)).collect(),
+            mixers: file.part("/mixers")?,
+            heats: file.part::<BTreeMap<String, HeatRow>>("/specific_heats_kj_per_kg_k")?.into_iter().map(|(k, v)| (k, v.value)).collect(),
             paces: paces.collect::<Result<_, _>>()?,
             altitude_m: 0.0,
         })

@@ -7,7 +7,7 @@ use crate::{
         Severity::{self, Caution, Stop},
         rule,
     },
-    measure::show,
+    measure::{celsius, degrees},
 };
 
 /// So much sugar and salt in so little water that the yeast starves.
@@ -20,7 +20,7 @@ pub(crate) const DENSE_SYRUP: Rule = Rule::new(
 /// The rules of the findings raised here.
 pub const RULES: &[Rule] = &[
     Rule::new("not-ripe", "Yeast hardly works in the cold.", "rise model, estimate"),
-    Rule::new("place-hot", "Above 45 °C yeast dies in minutes.", "rise model, estimate"),
+    Rule::new("place-hot", concat!("Above ", celsius!(45), " yeast dies in minutes."), "rise model, estimate"),
     Rule::new("dough-warm", "Yeast and bacteria run ahead of the gluten.", "rise model, estimate"),
     DENSE_SYRUP,
     Rule::new("act-after-ripe", "A ripe dough is shaped, not folded.", "rise model, estimate"),
@@ -44,11 +44,11 @@ pub fn find(rise: &Rise, f: &Forecast) -> Vec<Finding> {
         found.push(finding(rule!("not-ripe"), Caution, "Not ripe within 7 days: it may not get there. Warmer, or more yeast.".into()));
     }
     for s in rise.stages.iter().filter(|s| s.place_c > HOT_PLACE_C) {
-        found.push(finding(rule!("place-hot"), Stop, format!("Yeast dies at {} °C.", show(s.place_c, 0))));
+        found.push(finding(rule!("place-hot"), Stop, format!("Yeast dies at {}.", degrees(s.place_c).to(0))));
     }
     if rise.start_c > WARM_DOUGH_C.0 {
         let severity = if rise.start_c > WARM_DOUGH_C.1 { Stop } else { Caution };
-        found.push(finding(rule!("dough-warm"), severity, "Warm doughs race and turn sour. Aim for 25 °C.".into()));
+        found.push(finding(rule!("dough-warm"), severity, concat!("Warm doughs race and turn sour. Aim for ", celsius!(25), ".").into()));
     }
     if f.body.osmolality > DENSE_OSMOL {
         found.push(finding(rule!("dough-dense-syrup"), Caution, "So little water for this sugar and salt: it may hardly rise.".into()));

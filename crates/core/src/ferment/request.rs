@@ -1,5 +1,6 @@
 //! What is asked of the rise model, and what it refuses.
 
+use crate::measure::between;
 use serde::{Deserialize, Serialize};
 
 use super::{Constants, Dough, EventKind};
@@ -188,7 +189,7 @@ impl Rise {
             errors.add(root.at("style"), "This style of dough is not known.");
         }
         self.dough.check(&mut errors, &root.at("dough"), k, leaven_call);
-        errors.range(root.at("start_c"), self.start_c, -5.0, 60.0, "The dough's temperature must be between -5 and 60 °C.");
+        errors.range(root.at("start_c"), self.start_c, -5.0, 60.0, between!("The dough's temperature must be", -5, 60, celsius));
         errors.range(root.at("rate"), self.rate, 0.1, 10.0, "The kitchen's rate must be between 0.1 and 10.");
         if let Some(sigma) = self.log_sigma {
             errors.range(root.at("log_sigma"), sigma, 0.0, 1.5, "The spread of the kitchen's rate must be between 0 and 1.5.");
@@ -220,8 +221,8 @@ impl Rise {
 
 impl RiseStage {
     fn check(&self, here: &Pointer, errors: &mut Errors, k: &Constants) {
-        errors.range(here.at("place_c"), self.place_c, -20.0, 60.0, "The place's temperature must be between -20 and 60 °C.");
-        errors.range(here.at("mass_g"), self.mass_g.unwrap_or(1000.0), 5.0, 20_000.0, "The piece must weigh between 5 g and 20 kg.");
+        errors.range(here.at("place_c"), self.place_c, -20.0, 60.0, between!("The place's temperature must be", -20, 60, celsius));
+        errors.range(here.at("mass_g"), self.mass_g.unwrap_or(1000.0), 5.0, 20_000.0, between!("The piece must weigh", 5, 20000, grams));
         if let Some(minutes) = self.minutes
             && !(minutes > 0.0 && minutes <= k.numbers.horizon_min)
         {

@@ -270,7 +270,7 @@ impl Analysis<'_> {
 
 /// Recognises the style: the rules of the table in their order, first match wins.
 fn recognise(a: &Analysis<'_>) -> StyleId {
-    let shape = a.formula.pieces.as_ref().and_then(|p| p.shape);
+    let shape = a.formula.pieces.as_ref().and_then(super::Pieces::told_shape);
     let dipped = a.formula.lines.iter().any(|l| l.stage == Stage::Finish && l.ingredient.family == Family::Alkali);
     let (yeast, leaven) = (a.yeast_instant_pct.likely, a.leaven_flour_pct.likely);
     let (sugar, fat) = (a.sugar_pct.likely, a.fat_added_pct.likely);

@@ -4,7 +4,7 @@
 //! but its size.
 
 use super::{Analysis, Stage};
-use crate::measure::show_grams;
+use crate::measure::{setting, weight};
 
 /// Shares nearer than this are the same, points of percent.
 const SAME_PCT: f64 = 0.05;
@@ -151,16 +151,16 @@ pub fn compare(was: &Analysis<'_>, is: &Analysis<'_>) -> Comparison {
     let (f, g) = (was.formula, is.formula);
     let pieces = |f: &super::Formula| {
         f.pieces.as_ref().map_or_else(String::new, |p| {
-            let each = p.piece_g.map(|g| format!(" of {} g", show_grams(g))).unwrap_or_default();
+            let each = p.piece_g.map(|g| format!(" of {}", weight(g))).unwrap_or_default();
             let pan = p.pan.as_ref().map(|p| format!(" in the {}", p.name)).unwrap_or_default();
             let woven = p.strands.map(|n| format!(" of {n} strands")).unwrap_or_default();
-            let further = |p: &super::Pieces| format!(" and {} of {} g", p.count, show_grams(p.piece_g.unwrap_or_default()));
+            let further = |p: &super::Pieces| format!(" and {} of {}", p.count, weight(p.piece_g.unwrap_or_default()));
             format!("{}{each}{woven}{pan}{}", p.count, f.further.iter().map(further).collect::<String>())
         })
     };
     let oven = |f: &super::Formula| {
         f.oven.map_or_else(String::new, |o| {
-            let at = o.set_c.map(|c| format!("{c:.0} °C")).unwrap_or_default();
+            let at = o.set_c.map(|c| setting(c).to_string()).unwrap_or_default();
             let long =
                 o.minutes.map(|(l, h)| if l < h { format!(" {l:.0}–{h:.0} min") } else { format!(" {l:.0} min") }).unwrap_or_default();
             format!("{at}{long}").trim().to_owned()
@@ -168,7 +168,7 @@ pub fn compare(was: &Analysis<'_>, is: &Analysis<'_>) -> Comparison {
     };
     let held = |f: &super::Formula| {
         let line = f.held().and_then(|(at, g)| f.lines.get(at).map(|l| (l, g)));
-        line.map_or_else(String::new, |(l, g)| format!("{} g {}", show_grams(g), l.ingredient.short_name().to_lowercase()))
+        line.map_or_else(String::new, |(l, g)| format!("{} {}", weight(g), l.ingredient.short_name().to_lowercase()))
     };
     let words = |o: &Option<String>| o.clone().unwrap_or_default();
     let other = [

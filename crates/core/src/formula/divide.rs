@@ -1,6 +1,10 @@
 //! One dough divided: pieces, strands of a plait, several breads from one dough.
 
 use super::{Analysis, Formula, Pieces, PiecesBody};
+use crate::{
+    measure::{length, small_length, weight},
+    oven::Shape,
+};
 
 /// Fresh dough, grams per ml. Common practice, no source.
 const DOUGH_G_ML: f64 = 1.15;
@@ -34,6 +38,20 @@ impl Pieces {
         Self { count, piece_g: None, shape: None, vessel: None, lid: false, pan: None, strands: None }
     }
 
+    /// Their wire form.
+    #[must_use]
+    pub fn body(&self) -> PiecesBody {
+        PiecesBody {
+            count: f64::from(self.count),
+            piece_g: self.piece_g,
+            shape: self.shape.map(|s| s.word().to_owned()),
+            vessel: self.vessel.map(|v| v.word().to_owned()),
+            lid: self.lid.then_some(true),
+            pan: self.pan.as_ref().map(|pan| pan.id.clone()),
+            strands: self.strands.map(f64::from),
+        }
+    }
+
     /// The strand one piece of so many grams is woven from, if it is woven: a tapered strand of the
     /// volume its weight has.
     #[must_use]
@@ -43,6 +61,28 @@ impl Pieces {
         let slender = slenderness(strands);
         let thick_cm = (grams / DOUGH_G_ML / (TAPER * std::f64::consts::FRAC_PI_4 * slender)).cbrt();
         Some(Strand { grams, length_cm: slender * thick_cm, thick_mm: 10.0 * thick_cm })
+    }
+
+    /// What one piece of so many grams is woven from, as a baker rolls it: `4 strands of 196 g, rolled 36 cm long and 30 mm thick
+    /// in the middle`. Where whole grams do not add up, the last strand takes what is left.
+    #[must_use]
+    pub fn woven(&self, piece_g: f64) -> Option<String> {
+        let (n, strand) = (self.strands?, self.strand(piece_g)?);
+        let rest = (strand.grams.round() * f64::from(n) - piece_g.round()).abs() >= 1.0;
+        let last = if rest { "; the last takes what is left" } else { "" };
+        let (each, long, thick) = (weight(strand.grams).to(0), length(strand.length_cm.round()), small_length(strand.thick_mm));
+        Some(format!("{n} strands of {each}, rolled {long} long and {thick} thick in the middle{last}"))
+    }
+
+    /// The shape it bakes in, as far as it is told: what is woven is a braid, unless it stands in a tin or closes to a ring.
+    #[must_use]
+    pub fn told_shape(&self) -> Option<Shape> {
+        match self.shape {
+            None | Some(Shape::Ball | Shape::Batard | Shape::Baton | Shape::Flat) if self.strands.is_some() && self.pan.is_none() => {
+                Some(Shape::Braid)
+            }
+            told => told,
+        }
     }
 }
 

@@ -4,7 +4,7 @@ use super::{Analysis, Formula, Line, Raising, dough_of};
 use crate::{
     Tables,
     ferment::{Dough, Event, EventKind, Pace, Rise, RiseKind, RiseStage, TENTH, course, simulate},
-    measure::{Band, show, weighable},
+    measure::{Band, degrees, show, weighable},
     pantry::Family,
 };
 
@@ -71,13 +71,13 @@ pub fn dose_for(a: &Analysis<'_>, hours: f64, mix_c: f64, place_c: f64, tables: 
     let too_slow = minutes(high).is_none_or(|m| m > target);
     if too_slow {
         return Err(format!(
-            "At {} °C no dose makes it ripe in {} h: give it more time, or a warmer place.",
-            show(place_c, 1),
+            "At {} no dose makes it ripe in {} h: give it more time, or a warmer place.",
+            degrees(place_c).to(1),
             show(hours, 1)
         ));
     }
     if minutes(low).is_some_and(|m| m < target) {
-        return Err(format!("At {} °C even a trace of it is ripe before {} h: a cooler place.", show(place_c, 1), show(hours, 1)));
+        return Err(format!("At {} even a trace of it is ripe before {} h: a cooler place.", degrees(place_c).to(1), show(hours, 1)));
     }
     for _ in 0..HALVINGS {
         let middle = (low * high).sqrt();

@@ -8,7 +8,7 @@ use super::{
 };
 use crate::{
     input::{Errors, InputErrors, Pointer, number},
-    measure::{Band, Grams},
+    measure::{Band, Grams, between, weight},
     oven::{Shape, Vessel},
     pantry::{Family, Pantry, YeastKind, fold},
 };
@@ -16,6 +16,8 @@ use std::sync::Arc;
 
 /// Most lines a formula holds.
 pub const MOST_LINES: usize = 200;
+/// Most pieces of one bread.
+pub(super) const MOST_PIECES: f64 = 500.0;
 /// Longest note, and most and longest tags, in letters.
 const LONGEST_NOTE: usize = 4000;
 const MOST_TAGS: usize = 20;
@@ -392,7 +394,11 @@ fn check_line(draft: &LineDraft, here: &Pointer, pantry: &Pantry, errors: &mut E
     let grams = errors.keep(
         here.at("grams"),
         draft.grams.read().and_then(|g| {
-            if g > 0.0 && Grams::new(g).is_ok() { Ok(g) } else { Err(format!("A weight is above 0 g and at most 100 000 g; {g} is not.")) }
+            if g > 0.0 && Grams::new(g).is_ok() {
+                Ok(g)
+            } else {
+                Err(format!("A weight is above {} and at most {}; {} is not.", weight(0.0), weight(100_000.0), weight(g)))
+            }
         }),
     );
     let stage = match draft.stage.as_deref().filter(|s| !s.is_empty()) {
@@ -409,7 +415,10 @@ fn check_line(draft: &LineDraft, here: &Pointer, pantry: &Pantry, errors: &mut E
     let (low, high) = (draft.grams_low.unwrap_or(grams), draft.grams_high.unwrap_or(grams));
     for (name, value, ok) in [("grams_low", low, low > 0.0 && low <= grams), ("grams_high", high, high >= grams && high <= 200_000.0)] {
         if !ok {
-            errors.add(here.at(name), format!("The weight {grams} g must lie between its low and its high; {value} g does not fit."));
+            errors.add(
+                here.at(name),
+                format!("The weight {} must lie between its low and its high; {} does not fit.", weight(grams), weight(value)),
+            );
         }
     }
     if let Some(h) = draft.hydration_pct {
@@ -425,12 +434,13 @@ fn check_line(draft: &LineDraft, here: &Pointer, pantry: &Pantry, errors: &mut E
     })
 }
 
-fn check_pieces(body: &PiecesBody, here: &Pointer, pantry: &Pantry, errors: &mut Errors) -> Option<Pieces> {
-    if body.count.fract() != 0.0 || !(1.0..=500.0).contains(&body.count) {
+/// The one door of pieces, those of a formula as those of a sentence about them.
+pub(super) fn check_pieces(body: &PiecesBody, here: &Pointer, pantry: &Pantry, errors: &mut Errors) -> Option<Pieces> {
+    if body.count.fract() != 0.0 || !(1.0..=MOST_PIECES).contains(&body.count) {
         errors.add(here.at("count"), "Between 1 and 500 whole pieces.");
     }
     if let Some(g) = body.piece_g {
-        errors.range(here.at("piece_g"), g, 1.0, 20_000.0, "A piece weighs between 1 g and 20 kg.");
+        errors.range(here.at("piece_g"), g, 1.0, 20_000.0, between!("A piece weighs", 1, 20000, grams));
     }
     let shape = match body.shape.as_deref() {
         None => None,
@@ -459,13 +469,13 @@ fn check_pieces(body: &PiecesBody, here: &Pointer, pantry: &Pantry, errors: &mut
         errors.keep(here.at("strands"), known.ok_or("A piece is woven from 2, 3, 4 or 6 strands."))
     });
     #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 500 was checked; else nothing is built")]
-    let count = body.count.clamp(1.0, 500.0) as u32;
+    let count = body.count.clamp(1.0, MOST_PIECES) as u32;
     Some(Pieces { count, piece_g: body.piece_g, shape, vessel, lid: body.lid.unwrap_or(false), pan, strands })
 }
 
 fn check_oven(body: &OvenBody, here: &Pointer, errors: &mut Errors) -> OvenTold {
     if let Some(c) = body.set_c {
-        errors.range(here.at("set_c"), c, 100.0, 300.0, "An oven setting for bread lies between 100 and 300 °C.");
+        errors.range(here.at("set_c"), c, 100.0, 300.0, between!("An oven setting for bread lies", 100, 300, dial));
     }
     for (name, minutes) in [("minutes_low", body.minutes_low), ("minutes_high", body.minutes_high)] {
         if let Some(m) = minutes {

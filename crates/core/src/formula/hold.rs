@@ -43,7 +43,7 @@ impl HoldBody {
         if !(self.grams > 0.0 && self.grams < line.grams.likely) {
             errors.add(
                 here.at("grams"),
-                format!("Hold back something, and less than the {} g there are.", crate::measure::show_grams(line.grams.likely)),
+                format!("Hold back something, and less than the {} there are.", crate::measure::weight(line.grams.likely)),
             );
         }
         Some(Hold { ingredient: id, grams: self.grams })

@@ -3,6 +3,7 @@
 use super::{Analysis, Stage, StyleId};
 use crate::{
     ferment::{Dough, LeavenState, YeastDose},
+    knead::KneadAsk,
     oven::{Bake, Glaze, Shape, Vessel},
     pantry::{Fact, Family, Gluten, PanShape, Pantry},
 };
@@ -45,19 +46,12 @@ pub fn dough_of(a: &Analysis<'_>, pantry: &Pantry, leaven: Option<LeavenState>) 
         }
         _ => Some(YeastDose { kind: "instant".to_owned(), pct: percent(instant), viable: 1.0 }),
     };
-    let in_inclusions: f64 = a
-        .formula
-        .lines
-        .iter()
-        .filter(|l| l.stage == Stage::Inclusion && l.ingredient.family != Family::Flour)
-        .map(|l| l.grams.likely * l.ingredient.fat_pct / 100.0)
-        .sum();
     Dough {
         flour: mix,
         water_pct: a.effective_hydration_pct.likely,
         salt_pct: a.salt_pct.likely,
         sugar_pct: a.sugar_pct.likely,
-        fat_pct: (a.fat_pct.likely - percent(in_inclusions)).max(0.0),
+        fat_pct: a.fat_in_dough_pct(),
         solids_pct: percent(solids),
         yeast,
         leaven: (a.leaven_flour_pct.likely > 0.0).then_some((a.leaven_flour_pct.likely, leaven)),
@@ -67,6 +61,15 @@ pub fn dough_of(a: &Analysis<'_>, pantry: &Pantry, leaven: Option<LeavenState>) 
 }
 
 impl Analysis<'_> {
+    /// Fat in the dough itself, percent of the flour: what nuts, seeds and cheese keep to themselves is not in it.
+    #[must_use]
+    pub fn fat_in_dough_pct(&self) -> f64 {
+        let flour = self.flour_g.likely;
+        let kept = self.formula.lines.iter().filter(|l| l.stage == Stage::Inclusion && l.ingredient.family != Family::Flour);
+        let kept: f64 = kept.map(|l| l.grams.likely * l.ingredient.fat_pct / 100.0).sum();
+        if flour > 0.0 { (self.fat_pct.likely - 100.0 * kept / flour).max(0.0) } else { 0.0 }
+    }
+
     /// Takes the yeast that stands in the preferment off a dough: what it has grown to is told beside it.
     pub fn leave_preferment_out(&self, dough: &mut Dough, pantry: &Pantry) {
         let flour = self.flour_g.likely;
@@ -84,6 +87,36 @@ impl Analysis<'_> {
             let factor = if yeast.kind == kind.word() { pantry.instant_equivalent(kind) } else { 1.0 };
             yeast.pct = (yeast.pct - 100.0 * early / (flour * factor)).max(0.0);
         }
+    }
+}
+
+/// Protein of a flour that tells none worth counting, percent.
+const USUAL_PROTEIN_PCT: f64 = 12.0;
+
+/// What the kneading takes of a formula: by hand, in a room at 21 °C, until the kitchen says otherwise.
+#[must_use]
+pub fn kneading_of(a: &Analysis<'_>) -> KneadAsk {
+    let flour = a.flour_g.likely;
+    let percent = |grams: f64| if flour > 0.0 { 100.0 * grams / flour } else { 0.0 };
+    let inside = || a.formula.lines.iter().filter(|l| l.in_dough());
+    let flours = || inside().filter(|l| l.ingredient.family == Family::Flour && l.ingredient.gluten != Gluten::No);
+    let of_flour: f64 = flours().map(|l| l.grams.likely).sum();
+    let protein: f64 = flours().map(|l| l.grams.likely * l.ingredient.protein_pct).sum();
+    KneadAsk {
+        style: a.style.id.word().to_owned(),
+        h_adj: a.hydration_adjusted_pct,
+        protein: if of_flour > 0.0 { (protein / of_flour).clamp(6.0, 18.0) } else { USUAL_PROTEIN_PCT },
+        wholegrain_pct: a.wholegrain_pct.min(100.0),
+        rye_pct: a.rye_pct.min(100.0),
+        fat_pct: a.fat_in_dough_pct(),
+        butter_late: inside().any(|l| l.stage == Stage::Late && l.ingredient.family == Family::Fat),
+        sugar_pct: a.sugar_pct.likely,
+        salt_pct: a.salt_pct.likely,
+        inclusions_pct: percent(inside().filter(|l| l.stage == Stage::Inclusion).map(|l| l.grams.likely).sum()),
+        yeast_pct: a.yeast_instant_pct.likely,
+        flour_g: flour,
+        dough_g: a.dough_g.likely,
+        ..KneadAsk::default()
     }
 }
 
@@ -138,7 +171,7 @@ pub fn oven_of(a: &Analysis<'_>, pantry: &Pantry) -> Bake {
     } else {
         Glaze::None
     };
-    let shape = pieces.and_then(|p| p.shape).unwrap_or_else(|| usual_shape(a));
+    let shape = pieces.and_then(super::Pieces::told_shape).unwrap_or_else(|| usual_shape(a));
     Bake {
         piece_g: a.piece_g(),
         pieces: pieces.map_or(1, |p| p.count),

@@ -1,6 +1,7 @@
 //! The formula: what goes in, what each line is in baker's percent, what the dough is like,
 //! what it becomes for other pieces, and what is wrong with it.
 
+mod amount;
 mod analyse;
 mod cold;
 mod compare;
@@ -23,6 +24,7 @@ mod styles;
 mod told;
 mod weave;
 
+pub use amount::{Amount, AmountBody, Keep, Short};
 pub use analyse::{Analysis, Raising};
 pub use cold::{CHILLED_C, WARM_LIMIT_MIN};
 pub use compare::{Comparison, LineDifference, Portion, SideBySide, compare, side_by_side};
@@ -34,7 +36,7 @@ pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, Oven
 pub(crate) use findings::FLOUR_MISSING;
 pub use findings::{find, rules};
 pub use hold::{Hold, HoldBody};
-pub use inputs::{dough_of, oven_of};
+pub use inputs::{dough_of, kneading_of, oven_of};
 pub use label::{Label, Nutrients, Share};
 pub use preferment::Preferment;
 pub use scale::{Scale, ScaleBody};
@@ -177,15 +179,6 @@ impl Formula {
                 hydration_pct: l.hydration_pct,
             }
         };
-        let pieces = |p: &Pieces| PiecesBody {
-            count: f64::from(p.count),
-            piece_g: p.piece_g,
-            shape: p.shape.map(|s| s.word().to_owned()),
-            vessel: p.vessel.map(|v| v.word().to_owned()),
-            lid: p.lid.then_some(true),
-            pan: p.pan.as_ref().map(|pan| pan.id.clone()),
-            strands: p.strands.map(f64::from),
-        };
         FormulaBody {
             name: self.name.clone(),
             variant: self.variant.clone(),
@@ -194,8 +187,8 @@ impl Formula {
             gluten_free: self.gluten_free.then_some(true),
             accepted: (!self.accepted.is_empty()).then(|| self.accepted.clone()),
             lines: self.lines.iter().map(line).collect(),
-            pieces: self.pieces.as_ref().map(pieces),
-            further: (!self.further.is_empty()).then(|| self.further.iter().map(pieces).collect()),
+            pieces: self.pieces.as_ref().map(Pieces::body),
+            further: (!self.further.is_empty()).then(|| self.further.iter().map(Pieces::body).collect()),
             hold: self.hold.as_ref().map(|h| HoldBody { ingredient: h.ingredient.clone(), grams: h.grams }),
             oven: self.oven.map(|o| OvenBody {
                 set_c: o.set_c,

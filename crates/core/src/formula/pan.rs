@@ -1,7 +1,11 @@
 //! How much dough a pan takes: its volume times a factor of the dough. Common practice, no source.
 
-use super::{Analysis, StyleId as S};
-use crate::{measure::Band, pantry::Pan};
+use super::{Analysis, Pieces, StyleId as S};
+use crate::{
+    measure::Band,
+    oven::{Shape, Vessel},
+    pantry::Pan,
+};
 
 /// Grams of dough per ml of one cavity of a muffin tin, whatever the dough.
 const CAVITY: Band = Band { low: 0.45, likely: 0.55, high: 0.62 };
@@ -37,5 +41,31 @@ impl Analysis<'_> {
             (None, Some((n, g))) => (n, Band::new(0.8 * g, g, 1.2 * g)),
             (None, None) => (1, self.pan_fill(pan.lid).times(pan.volume_ml)),
         })
+    }
+}
+
+impl Pieces {
+    /// What belongs to the pan it bakes in: a lid, and that it stands in a tin.
+    pub(super) fn stands_in_its_pan(&mut self) {
+        let Some(pan) = self.pan.as_ref() else {
+            self.lid = false;
+            self.leaves_its_tin();
+            if matches!(self.shape, Some(Shape::Pan | Shape::Tall | Shape::Muffin)) {
+                self.shape = None;
+            }
+            return;
+        };
+        self.lid = pan.lid;
+        if pan.is_filled() && pan.rolls.is_none() && pan.cavities.is_none() {
+            self.shape = Some(Shape::Pan);
+            self.vessel = Some(Vessel::PanMetal);
+        }
+    }
+
+    /// Another shape stands in no tin any more, unless a pan of its own is told.
+    pub(super) fn leaves_its_tin(&mut self) {
+        if self.pan.is_none() && matches!(self.vessel, Some(Vessel::PanMetal | Vessel::MuffinTin)) {
+            self.vessel = None;
+        }
     }
 }

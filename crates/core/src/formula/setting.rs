@@ -3,7 +3,7 @@
 use super::{Analysis, Formula, OvenTold, oven_of};
 use crate::{
     kitchen::{HouseOven, Kitchen},
-    measure::{show, to_nearest},
+    measure::to_nearest,
     oven::{Bake, Constants, FAN_K, at_its_setting},
     pantry::Pantry,
 };
@@ -59,13 +59,13 @@ pub fn setting_words(told: Option<OvenTold>, oven: &HouseOven) -> String {
 fn recipes_words(told: &OvenTold, oven: &HouseOven) -> String {
     let figure = oven.dial.told(told.set_c.unwrap_or_default());
     let fan = match (told.fan, oven.fan) {
-        (false, true) => Some(format!("{} °C less for your fan", show(FAN_K, 0))),
-        (true, false) => Some(format!("{} °C more: it means a fan, and yours is off", show(FAN_K, 0))),
+        (false, true) => Some(format!("{} less for your fan", oven.dial.apart(FAN_K))),
+        (true, false) => Some(format!("{} more: it means a fan, and yours is off", oven.dial.apart(FAN_K))),
         (true, true) | (false, false) => None,
     };
     let off = oven.offset_c.filter(|o| o.abs() >= 1.0).map(|o| {
         let (less, runs) = if o > 0.0 { ("less", "hotter") } else { ("more", "cooler") };
-        format!("{} °C {less}, for your oven runs {runs} than its dial", show(o.abs(), 0))
+        format!("{} {less}, for your oven runs {runs} than its dial", oven.dial.apart(o.abs()))
     });
     let moved: Vec<String> = fan.into_iter().chain(off).collect();
     let said = if told.fan { " with a fan" } else { "" };

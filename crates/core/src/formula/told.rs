@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use super::OvenTold;
 use crate::{
     input::{Errors, Pointer},
-    measure::Band,
+    measure::{Band, between},
 };
 
 /// Most steps and phases kept, and the longest step, letters.
@@ -86,7 +86,7 @@ pub(super) fn check_phases(bodies: &[PhaseBody], here: &Pointer, errors: &mut Er
     let phase = |(i, b): (usize, &PhaseBody)| {
         let at = here.at(i);
         if let Some(c) = b.set_c {
-            errors.range(at.at("set_c"), c, 30.0, 300.0, "An oven setting lies between 30 and 300 °C.");
+            errors.range(at.at("set_c"), c, 30.0, 300.0, between!("An oven setting lies", 30, 300, dial));
         }
         for (name, minutes) in [("minutes_low", b.minutes_low), ("minutes_high", b.minutes_high)] {
             if let Some(m) = minutes {

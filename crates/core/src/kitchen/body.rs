@@ -1,10 +1,11 @@
 //! The kitchen as it came, and the one door through which its figures go.
 
+use crate::measure::{Clock, Decimal, System, Temperature, Units, WeekStart, Weight, between, millilitres};
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Deserializer, Serialize};
 
-use super::{EGGS, Hours, HouseOven, Kitchen, MIXERS, MOST_OTHERS, Night, hours};
+use super::{Assumed, EGGS, Hours, HouseOven, Kitchen, MIXERS, MOST_OTHERS, Night, hours};
 use crate::input::{Errors, InputErrors, Pointer};
 
 /// Warmth of the places, °C; none where the household has no such place. Pantry and fridge are told either way: who sends less
@@ -60,6 +61,16 @@ pub struct KitchenBody {
     pub prices: Option<BTreeMap<String, f64>>,
     pub hours: Option<Vec<Hours>>,
     pub nights_told: Option<bool>,
+    /// Lengths and volumes.
+    pub units: Option<System>,
+    pub temperature: Option<Temperature>,
+    pub weight: Option<Weight>,
+    /// 24 or 12 hours.
+    pub clock: Option<u8>,
+    pub decimal: Option<Decimal>,
+    pub week_start: Option<WeekStart>,
+    /// What nobody has told yet; left out, a figure that changes is told by it.
+    pub assumed: Option<Vec<Assumed>>,
 }
 
 /// Tells a field that is `null` from one that is not there.
@@ -100,6 +111,13 @@ impl From<&Kitchen> for KitchenBody {
             prices: Some(k.prices.clone()),
             hours: Some(k.hours.clone()),
             nights_told: Some(k.nights_told),
+            units: Some(k.units.system),
+            temperature: Some(k.units.temperature),
+            weight: Some(k.units.weight),
+            clock: k.units.clock.word().parse().ok(),
+            decimal: Some(k.units.decimal),
+            week_start: Some(k.units.week_start),
+            assumed: Some(k.assumed.clone()),
         }
     }
 }
@@ -110,6 +128,7 @@ impl KitchenBody {
     /// # Errors
     /// Each figure that no kitchen has, at its field.
     pub fn over(self, before: Kitchen) -> Result<Kitchen, InputErrors> {
+        let (was, assumed) = (before.clone(), self.assumed);
         let places = self.places.unwrap_or(PlacesBody {
             room_c: before.room_c,
             pantry_c: before.pantry_c,
@@ -118,7 +137,20 @@ impl KitchenBody {
             oven_light_c: before.oven_light_c,
             night: before.night.clone(),
         });
-        let kitchen = Kitchen {
+        let clock = match self.clock {
+            None => before.units.clock,
+            Some(hours) => Clock::from_word(&hours.to_string())
+                .ok_or_else(|| InputErrors::one(Pointer::root().at("clock"), "A clock has 12 hours or 24."))?,
+        };
+        let units = Units {
+            system: self.units.unwrap_or(before.units.system),
+            temperature: self.temperature.unwrap_or(before.units.temperature),
+            weight: self.weight.unwrap_or(before.units.weight),
+            clock,
+            decimal: self.decimal.unwrap_or(before.units.decimal),
+            week_start: self.week_start.unwrap_or(before.units.week_start),
+        };
+        let mut kitchen = Kitchen {
             name: self.name.map_or(before.name, |n| n.trim().to_owned()),
             zone: self.zone.unwrap_or(before.zone),
             locale: self.locale.unwrap_or(before.locale),
@@ -147,7 +179,10 @@ impl KitchenBody {
             prices: self.prices.unwrap_or(before.prices),
             hours: self.hours.unwrap_or(before.hours),
             nights_told: self.nights_told.unwrap_or(before.nights_told),
+            units,
+            assumed: Vec::new(),
         };
+        kitchen.assumed = assumed.unwrap_or_else(|| was.still_assumed(&kitchen));
         kitchen.check()?;
         Ok(kitchen)
     }
@@ -169,7 +204,7 @@ impl Kitchen {
             ("oven_light_c", self.oven_light_c),
         ] {
             if let Some(c) = c {
-                errors.range(root.at("places").at(name), c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
+                errors.range(root.at("places").at(name), c, -20.0, 60.0, between!("A place's temperature lies", -20, 60, celsius));
             }
         }
         for (name, degrees, most, words) in [
@@ -192,7 +227,7 @@ impl Kitchen {
             errors.add(root.at("name"), "Give the kitchen a name of 1 to 80 letters.");
         }
         for (at, c) in [("flour_c", self.flour_c), ("tap_c", self.tap_c)] {
-            errors.range(root.at(at), c, -20.0, 60.0, "Flour and tap water lie between -20 and 60 °C.");
+            errors.range(root.at(at), c, -20.0, 60.0, between!("Flour and tap water lie", -20, 60, celsius));
         }
         self.oven.check(&root.at("oven"), &mut errors);
         let others = root.at("other_ovens");
@@ -214,7 +249,13 @@ impl Kitchen {
         match (self.cup.as_str(), self.cup_ml) {
             ("us" | "metric" | "imperial", None) => {}
             ("own" | "us" | "metric" | "imperial", Some(ml)) => {
-                errors.range(root.at("cup_ml"), ml, 50.0, 600.0, "A cup holds between 50 and 600 ml.");
+                errors.range(
+                    root.at("cup_ml"),
+                    ml,
+                    50.0,
+                    600.0,
+                    concat!("A cup holds between ", millilitres!(50 bare), " and ", millilitres!(600), "."),
+                );
             }
             ("own", None) => errors.add(root.at("cup_ml"), "Say how many ml your own cup holds: weigh the water that fills it."),
             (other, _) => errors.add(root.at("cup"), format!("“{other}” is no kind of cup: us, metric, imperial, own.")),
@@ -226,7 +267,7 @@ impl Kitchen {
             errors.add(root.at("egg"), format!("“{egg}” is no size of egg: {}.", EGGS.map(|e| e.0).join(", ")));
         }
         if let Some(g) = self.packet_g {
-            errors.range(root.at("packet_g"), g, 2.0, 60.0, "A packet of dry yeast holds between 2 and 60 g.");
+            errors.range(root.at("packet_g"), g, 2.0, 60.0, between!("A packet of dry yeast holds", 2, 60, grams));
         }
         errors.range(root.at("scale_step_g"), self.scale_step_g, 0.01, 10.0, "A kitchen scale shows steps between 0.01 and 10 g.");
         hours::check(&self.hours, &mut errors);

@@ -4,7 +4,10 @@
 use jiff::{Timestamp, ToSpan, civil, tz::TimeZone};
 use serde::{Deserialize, Serialize};
 
-use crate::input::{Errors, Pointer};
+use crate::{
+    input::{Errors, Pointer},
+    measure::{hour_of_day, typed_hour},
+};
 
 words! {
     /// What kind of hours.
@@ -13,7 +16,7 @@ words! {
         Away "away" "away, nobody at home",
         Busy "busy" "at home, hands full",
         /// A moment that binds nobody, shown beside the plan.
-        Errand "errand" "an hour to remember",
+        Errand "errand" "just a reminder",
     }
 }
 
@@ -70,16 +73,16 @@ impl Hours {
             errors.add(here.at("days"), "Days are 0 for Monday to 6 for Sunday.");
         }
         match &self.date {
-            Some(d) if d.parse::<civil::Date>().is_err() => errors.add(here.at("date"), "Write the date like 2026-11-07."),
+            Some(d) if d.parse::<civil::Date>().is_err() => errors.add(here.at("date"), "Write a day, for example tomorrow, Sat or 7 Nov."),
             None if self.days.is_empty() => errors.add(here.at("days"), "Choose the days, or give a date."),
             _ => {}
         }
         if clock(&self.from).is_none() {
-            errors.add(here.at("from"), "Write the hour like 22:30.");
+            errors.add(here.at("from"), "Write an hour, for example 22:30 or 10.30 pm.");
         }
         if self.kind != HoursKind::Errand {
             match (clock(&self.from), clock(&self.to)) {
-                (_, None) => errors.add(here.at("to"), "Write the hour like 04:30."),
+                (_, None) => errors.add(here.at("to"), "Write an hour, for example 22:30 or 10.30 pm."),
                 (Some(a), Some(b)) if a == b => errors.add(here.at("to"), "These hours end when they begin."),
                 _ => {}
             }
@@ -101,11 +104,13 @@ impl Hours {
     pub fn words(&self) -> String {
         let days: Vec<&str> = self.days.iter().filter_map(|d| DAYS.get(usize::from(*d)).copied()).collect();
         let when = match (&self.date, days.len()) {
-            (Some(date), _) => date.clone(),
+            (Some(date), _) => date.parse().map_or_else(|_| date.clone(), |d: civil::Date| d.strftime("%a %-d %b").to_string()),
             (None, 7) => "every day".to_owned(),
             (None, _) => days.join(", "),
         };
-        if self.kind == HoursKind::Errand { format!("{when} {}", self.from) } else { format!("{when} {}\u{2013}{}", self.from, self.to) }
+        let hour = |text: &str| typed_hour(text).map_or_else(|| text.to_owned(), |m| hour_of_day(f64::from(m)).to_string());
+        let (from, to) = (hour(&self.from), hour(&self.to));
+        if self.kind == HoursKind::Errand { format!("{when} {from}") } else { format!("{when} {from}\u{2013}{to}") }
     }
 }
 

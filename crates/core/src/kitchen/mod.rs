@@ -1,6 +1,8 @@
 //! What a household reckons with: its places and their warmth, its oven, its mixer, its measures.
 
+mod assumed;
 mod body;
+mod country;
 pub mod hours;
 mod night;
 mod oven;
@@ -9,7 +11,9 @@ mod sun;
 
 pub use hours::{Hours, HoursKind};
 
+pub use assumed::Assumed;
 pub use body::{KitchenBody, PlacesBody};
+pub use country::{COUNTRIES, FirstAnswers, Together};
 pub use night::{Night, Nights};
 pub use oven::{HouseOven, MOST_OTHERS};
 pub use stay::{Minutes, Period, Stay};
@@ -19,7 +23,7 @@ use std::collections::BTreeMap;
 
 use jiff::tz::TimeZone;
 
-use crate::pantry::Pantry;
+use crate::{knead::Method, measure::Units, pantry::Pantry};
 
 words! {
     /// Where a dough can stand.
@@ -43,12 +47,12 @@ impl Place {
 
 /// Ways of mixing the water model knows, and how they are called.
 pub const MIXERS: [(&str, &str); 7] = [
-    ("hand", "by hand"),
-    ("planetary-low", "stand mixer, slow"),
-    ("planetary-medium", "stand mixer, middle"),
-    ("spiral-low", "spiral mixer, slow"),
-    ("spiral-high", "spiral mixer, fast"),
-    ("processor", "food processor"),
+    (Method::Hand.word(), Method::Hand.title()),
+    (Method::PlanetaryLow.word(), Method::PlanetaryLow.title()),
+    (Method::PlanetaryMedium.word(), Method::PlanetaryMedium.title()),
+    (Method::SpiralLow.word(), Method::SpiralLow.title()),
+    (Method::SpiralHigh.word(), Method::SpiralHigh.title()),
+    (Method::Processor.word(), Method::Processor.title()),
     ("none", "no kneading"),
 ];
 
@@ -111,6 +115,10 @@ pub struct Kitchen {
     pub hours: Vec<Hours>,
     /// Whether it was said when the household sleeps, or that it does not keep such hours.
     pub nights_told: bool,
+    /// What it reads its figures in.
+    pub units: Units,
+    /// What nobody has told yet.
+    pub assumed: Vec<Assumed>,
 }
 
 impl Default for Kitchen {
@@ -144,11 +152,24 @@ impl Default for Kitchen {
             prices: BTreeMap::new(),
             hours: Vec::new(),
             nights_told: false,
+            units: Units::METRIC,
+            assumed: Vec::new(),
         }
     }
 }
 
 impl Kitchen {
+    /// One of which nobody has told anything yet, in a time zone.
+    #[must_use]
+    pub fn untold(zone: String) -> Self {
+        Self { zone, assumed: Assumed::ALL.to_vec(), ..Self::default() }
+    }
+    /// Whether anything was told of it, be it only once that all is as it was guessed.
+    #[must_use]
+    pub fn is_told(&self) -> bool {
+        // A household older than these marks has none.
+        *self != Self { assumed: self.assumed.clone(), ..Self::untold(self.zone.clone()) }
+    }
     /// The zone its clock is in; a name that is unknown here is taken for UTC.
     #[must_use]
     pub fn time_zone(&self) -> TimeZone {

@@ -1,5 +1,6 @@
 //! A kitchen that cools at night: when, and how warm the places nobody heats are then.
 
+use crate::measure::between;
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 
@@ -31,14 +32,14 @@ impl Night {
     pub fn check(&self, here: &Pointer, errors: &mut Errors) {
         for (name, hour) in [("from", &self.from), ("to", &self.to)] {
             if clock(hour).is_none() {
-                errors.add(here.at(name), "Write the hour like 22:30.");
+                errors.add(here.at(name), "Write an hour, for example 22:30 or 10.30 pm.");
             }
         }
         if clock(&self.from).is_some() && clock(&self.from) == clock(&self.to) {
             errors.add(here.at("to"), "The night ends when it begins.");
         }
         for (name, c) in [("room_c", self.room_c), ("pantry_c", self.pantry_c)] {
-            errors.range(here.at(name), c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
+            errors.range(here.at(name), c, -20.0, 60.0, between!("A place's temperature lies", -20, 60, celsius));
         }
     }
 }

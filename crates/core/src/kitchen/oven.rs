@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::{
     input::{Errors, Pointer},
+    measure::kelvins,
     oven::Dial,
 };
 
@@ -47,11 +48,17 @@ impl HouseOven {
             errors.add(here.at("name"), "Give the oven a name of 1 to 40 letters.");
         }
         if let Some(c) = self.offset_c {
-            let words = "An oven is at most 60 °C off its dial; beyond that the dial is on another scale.";
+            let words = concat!("An oven is at most ", kelvins!(60), " off its dial; beyond that the dial is on another scale.");
             errors.range(here.at("offset_c"), c, -60.0, 60.0, words);
         }
         if let Some(k) = self.hot_k {
-            errors.range(here.at("hot_k"), k, 0.0, 60.0, "The sides of an oven differ by 0 to 60 °C.");
+            errors.range(
+                here.at("hot_k"),
+                k,
+                0.0,
+                60.0,
+                concat!("The sides of an oven differ by ", kelvins!(0 bare), " to ", kelvins!(60), "."),
+            );
         }
     }
 }

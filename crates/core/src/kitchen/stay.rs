@@ -1,10 +1,10 @@
 //! A dough, or a jar, stands somewhere for a while.
 
+use crate::measure::degrees;
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
 use super::Place;
-use crate::measure::show_degrees;
 
 /// It stands in one place for a while. The span is what is known of it: a [`Period`] of the clock, [`Minutes`], the instant
 /// it came there, or minutes that may still be open.
@@ -29,7 +29,7 @@ impl<S> Stay<S> {
     /// `pantry 14°`.
     #[must_use]
     pub fn told(&self) -> String {
-        format!("{} {}°", self.place.name(), show_degrees(self.celsius))
+        format!("{} {}", self.place.name(), degrees(self.celsius).short())
     }
     /// The same for another while.
     #[must_use]

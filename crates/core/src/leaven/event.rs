@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 use crate::{
     input::{Errors, InputErrors, Pointer},
     kitchen::Place,
+    measure::between,
 };
 
 words! {
@@ -94,15 +95,17 @@ impl JarEventBody {
         };
         match kind {
             Some(JarEventKind::Fed) => {
-                figure("seed", self.seed, 0.1, 5000.0, "How much leaven was kept, between 0.1 and 5000 g.");
-                figure("water", self.water, 0.1, 5000.0, "How much water, between 0.1 and 5000 g.");
-                figure("flour", self.flour, 0.1, 5000.0, "How much flour, between 0.1 and 5000 g.");
+                figure("seed", self.seed, 0.1, 5000.0, between!("How much leaven was kept,", 0.1, 5000, grams));
+                figure("water", self.water, 0.1, 5000.0, between!("How much water,", 0.1, 5000, grams));
+                figure("flour", self.flour, 0.1, 5000.0, between!("How much flour,", 0.1, 5000, grams));
             }
             Some(JarEventKind::Level) => {
                 figure("value", self.value, 0.5, 6.0, "How high it stands, between 0.5 and 6 times its height when fed.");
             }
-            Some(JarEventKind::Temperature) => figure("value", self.value, -5.0, 60.0, "A leaven's temperature lies between -5 and 60 °C."),
-            Some(JarEventKind::Used) => figure("value", self.value, 0.1, 10_000.0, "How much was taken, between 0.1 and 10 000 g."),
+            Some(JarEventKind::Temperature) => {
+                figure("value", self.value, -5.0, 60.0, between!("A leaven's temperature lies", -5, 60, celsius));
+            }
+            Some(JarEventKind::Used) => figure("value", self.value, 0.1, 10_000.0, between!("How much was taken,", 0.1, 10000, grams)),
             Some(JarEventKind::Undo) => figure("value", self.value, 1.0, 1e6, "Say the number of what is taken back."),
             Some(JarEventKind::Moved | JarEventKind::Note) | None => {}
         }

@@ -4,14 +4,25 @@
 //! are two types. Each quantity checks its range where it is made.
 
 mod degrees;
+mod quantity;
+mod say;
 mod show;
+mod typed;
+mod units;
 mod working;
 
-pub use degrees::{celsius_of, fahrenheit_of};
-pub use show::{
-    show, show_clock_span, show_degrees, show_grams, show_minutes, show_money, show_percent, show_rough, show_rough_range, show_spread,
-    thousands, to_nearest, weighable,
+pub use degrees::{celsius_of, degrees_about, fahrenheit_of, round_degrees};
+pub use quantity::{
+    FL_OZ_ML, INCH_MM, OUNCE_G, PINT_ML, Quantity, degrees, difference, height, hour_of_day, length, setting, small_length, volume, weight,
 };
+pub(crate) use say::{between, celsius, centimetres, dial, grams, kelvins, millilitres, millimetres};
+pub use say::{marked, plain, say};
+pub use show::{
+    show, show_clock_span, show_degrees, show_gap, show_grams, show_minutes, show_money, show_percent, show_rough, show_rough_range,
+    spread, thousands, to_nearest, weighable,
+};
+pub use typed::{Asked, kept_hour, typed, typed_hour};
+pub use units::{Clock, Decimal, System, Temperature, Units, WeekStart, Weight};
 
 /// A US cup in ml (NIST SP 811 Appendix B: 2.365 882 E-04 m³, from memory).
 pub const CUP_US_ML: f64 = 236.588;

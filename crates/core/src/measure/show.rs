@@ -14,7 +14,8 @@ pub fn thousands(digits: &str) -> String {
         }
         grouped.push(digit);
     }
-    let minus = if whole.starts_with('-') && bare.chars().any(|c| c != '0') { "\u{2212}" } else { "" };
+    let is_something = digits.chars().any(|c| matches!(c, '1'..='9'));
+    let minus = if whole.starts_with('-') && is_something { "\u{2212}" } else { "" };
     rest.map_or_else(|| format!("{minus}{grouped}"), |r| format!("{minus}{grouped}.{r}"))
 }
 
@@ -112,24 +113,47 @@ pub fn show_percent(percent: f64) -> String {
     fixed(percent, decimals)
 }
 
-/// The `±` beside a weight, one significant digit, or nothing where it is exact or below a fiftieth.
+/// What stands beside a weight after `±`, one significant digit, or nothing where it is exact or below a fiftieth.
 #[must_use]
-pub fn show_spread(band: Band) -> Option<String> {
+pub fn spread(band: Band) -> Option<f64> {
     let half = band.half_width();
     (half >= 0.02 * band.likely && half > 0.0).then(|| {
         if half >= 10.0 {
-            fixed(to_nearest(half, 5.0), 0)
+            to_nearest(half, 5.0)
         } else if half >= 0.95 {
-            fixed(half, 0)
+            half.round()
         } else {
-            fixed(half, 1)
+            to_nearest(half, 0.1)
         }
     })
 }
 
-/// A time that is only roughly known: minutes to five under two hours, then hours to the half, whole from eight on.
+/// A gap between two times that are known to the minute: minutes, from an hour and a half on hours too, from two days on days and
+/// hours.
+#[must_use]
+pub fn show_gap(minutes: f64) -> String {
+    let whole = minutes.abs().round();
+    let joined = |much: f64, of: &str, rest: f64, unit: &str| {
+        let more = if rest > 0.0 { format!(" {} {unit}", fixed(rest, 0)) } else { String::new() };
+        format!("{} {of}{more}", fixed(much, 0))
+    };
+    if whole < 90.0 {
+        format!("{} min", fixed(whole, 0))
+    } else if whole < 2880.0 {
+        joined((whole / 60.0).floor(), "h", whole % 60.0, "min")
+    } else {
+        let hours = (whole / 60.0).round();
+        joined((hours / 24.0).floor(), "days", hours % 24.0, "h")
+    }
+}
+
+/// A time that is only roughly known: minutes to five under two hours, then hours to the half, whole from eight on, days from two
+/// on.
 #[must_use]
 pub fn show_minutes(minutes: f64) -> String {
+    if minutes >= 2850.0 {
+        return format!("{} days", fixed((minutes / 1440.0).round(), 0));
+    }
     if minutes < 117.5 {
         return format!("{} min", fixed(to_nearest(minutes, 5.0).max(5.0), 0));
     }
@@ -154,6 +178,24 @@ mod tests {
     use super::*;
 
     #[test]
+    fn a_gap_is_told_as_one_says_it() {
+        for (minutes, words) in [
+            (4.0, "4 min"),
+            (-89.4, "89 min"),
+            (90.0, "1 h 30 min"),
+            (1001.0, "16 h 41 min"),
+            (1080.0, "18 h"),
+            (2880.0, "2 days"),
+            (4400.0, "3 days 1 h"),
+        ] {
+            assert_eq!(show_gap(minutes), words);
+        }
+        for (minutes, words) in [(1001.0, "17 h"), (2840.0, "47 h"), (2850.0, "2 days"), (10_000.0, "7 days")] {
+            assert_eq!(show_minutes(minutes), words);
+        }
+    }
+
+    #[test]
     fn a_scale_shows_what_it_can_weigh() {
         assert_eq!(show_grams(500.4), "500");
         assert_eq!(show_grams(1130.0), "1\u{2009}130");
@@ -167,14 +209,15 @@ mod tests {
         assert_eq!(show(12.5, 0), "13");
         assert_eq!(show(-3.0, 0), "\u{2212}3");
         assert_eq!(show(-0.2, 0), "0");
+        assert_eq!(show(-0.5, 1), "\u{2212}0.5");
     }
 
     #[test]
     fn a_spread_is_shown_only_where_it_matters() {
-        assert_eq!(show_spread(Band::new(450.0, 500.0, 560.0)), Some("55".into()));
-        assert_eq!(show_spread(Band::new(5.0, 12.0, 13.8)), Some("4".into()));
-        assert_eq!(show_spread(Band::exact(12.0)), None);
-        assert_eq!(show_spread(Band::new(338.0, 339.0, 341.0)), None);
+        assert_eq!(spread(Band::new(450.0, 500.0, 560.0)), Some(55.0));
+        assert_eq!(spread(Band::new(5.0, 12.0, 13.8)), Some(4.0));
+        assert_eq!(spread(Band::exact(12.0)), None);
+        assert_eq!(spread(Band::new(338.0, 339.0, 341.0)), None);
     }
 
     #[test]

@@ -1,5 +1,7 @@
 use serde::Serialize;
 
+use super::{degrees, difference, show, small_length, to_nearest, weight};
+
 /// One step behind a figure: what it is, its value unformatted, how it was reached, who says so.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 pub struct Working {
@@ -22,6 +24,17 @@ impl Working {
     #[must_use]
     pub fn given(label: impl Into<String>, value: f64, unit: &'static str) -> Self {
         Self { label: label.into(), value, unit, formula: None, source: None }
+    }
+    /// The figure with its unit, in words.
+    #[must_use]
+    pub fn told(&self) -> String {
+        match self.unit {
+            "°C" => degrees(to_nearest(self.value, 0.1)).to_string(),
+            "K" => difference(to_nearest(self.value, 0.1)).to_string(),
+            "g" => weight(self.value).to_string(),
+            "mm" => small_length(self.value).to_string(),
+            unit => format!("{} {unit}", show(self.value, usize::from(self.value < 20.0))),
+        }
     }
     /// How it was reached.
     #[must_use]

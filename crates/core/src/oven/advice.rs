@@ -1,5 +1,6 @@
 //! From curves to advice: the clock, the setting to recommend, minutes with range, what to do when.
 
+use crate::measure::{Working, celsius, kelvins};
 use serde::Serialize;
 
 use super::{
@@ -7,7 +8,6 @@ use super::{
     preheat::{heavy_body, preheat_lead_min},
     solver::{Goal, Instant, OvenRun, Setup, run},
 };
-use crate::measure::Working;
 
 /// Never, as a time in seconds.
 const NEVER: f64 = 1e12;
@@ -661,7 +661,7 @@ impl Advice {
         let mut steps = vec![
             Working::given("boiling point here", self.boiling_c, "°C").from("Antoine equation, standard atmosphere"),
             Working::given("core target", self.core_target_c, "°C")
-                .by("target of the kind of bread, less what the boiling point lies below 100 °C")
+                .by(concat!("target of the kind of bread, less what the boiling point lies below ", celsius!(100)))
                 .from("common practice, no source"),
             Working::given("way from crust to middle", 1000.0 * self.geometry.radius, "mm")
                 .by("equivalent body of weight, shape and vessel"),
@@ -684,7 +684,11 @@ impl Advice {
             );
         }
         if let (Some(low), Some(high)) = (self.minutes_low, self.minutes_high) {
-            steps.push(Working::given("range, from", low, "min").by("80 % of bakes; model 14 %, oven ±12 K unless measured"));
+            steps.push(Working::given("range, from", low, "min").by(concat!(
+                "80 % of bakes; model 14 %, oven ±",
+                kelvins!(12),
+                " unless measured"
+            )));
             steps.push(Working::given("range, to", high, "min"));
         }
         steps

@@ -1,11 +1,15 @@
 //! One bake: what goes into the oven, on what, and what is wished.
 
+use crate::measure::{between, celsius, centimetres, kelvins};
 use serde::Deserialize;
 
 use crate::input::{Errors, InputErrors, Pointer};
 
 /// How warm a dough usually comes to the oven, °C.
 pub const USUAL_DOUGH_C: f64 = 26.0;
+
+/// Up to this weight a piece is a roll, g. Common practice, no source.
+pub const ROLL_MOST_G: f64 = 200.0;
 
 /// Most pieces in the oven at once.
 pub(super) const MOST_PIECES: u32 = 60;
@@ -148,7 +152,7 @@ impl Bake {
     pub const fn rises_in(&self) -> &'static str {
         if self.vessel.is_pan() {
             "tin"
-        } else if self.piece_g < 200.0 || self.pieces > 3 || matches!(self.shape, Shape::Flat) {
+        } else if self.piece_g < ROLL_MOST_G || self.pieces > 3 || matches!(self.shape, Shape::Flat) {
             "tray"
         } else {
             "basket"
@@ -321,9 +325,9 @@ impl Bake {
     fn check_ranges(&self, errors: &mut Errors) {
         let root = Pointer::root();
         if self.piece_g.is_nan() {
-            errors.add(root.at("piece_g"), "Say what one piece weighs, between 5 and 3000 g.");
+            errors.add(root.at("piece_g"), between!("Say what one piece weighs,", 5, 3000, grams));
         } else {
-            errors.range(root.at("piece_g"), self.piece_g, 5.0, 3000.0, "One piece weighs between 5 and 3000 g.");
+            errors.range(root.at("piece_g"), self.piece_g, 5.0, 3000.0, between!("One piece weighs", 5, 3000, grams));
         }
         let mut percent = |name: &str, value: f64, low: f64, high: f64, what: &str| {
             errors.range(root.at(name), value, low, high, &format!("{what} between {low} and {high} % of the flour."));
@@ -340,18 +344,30 @@ impl Bake {
         }
         percent("wholegrain_pct", self.wholegrain_pct, 0.0, 100.0, "Wholegrain");
         percent("rye_pct", self.rye_pct, 0.0, 100.0, "Rye");
-        errors.range(root.at("dough_c"), self.dough_c, -5.0, 45.0, "The dough is between -5 and 45 °C when it goes in.");
+        errors.range(
+            root.at("dough_c"),
+            self.dough_c,
+            -5.0,
+            45.0,
+            concat!("The dough is between ", celsius!(-5 bare), " and ", celsius!(45), " when it goes in."),
+        );
         errors.range(root.at("altitude_m"), self.altitude_m, -430.0, 5000.0, "Altitude between -430 and 5000 m.");
-        errors.range(root.at("room_c"), self.room_c, -10.0, 45.0, "The room between -10 and 45 °C.");
+        errors.range(root.at("room_c"), self.room_c, -10.0, 45.0, between!("The room", -10, 45, celsius));
         for (name, value, low, high, what) in [
-            ("set_c", self.set_c, 100.0, 300.0, "A setting for bread lies between 100 and 300 °C."),
-            ("oven_offset_c", self.oven_offset_c, -60.0, 60.0, "An oven is off by 60 K at most."),
-            ("thickness_cm", self.thickness_cm, 0.2, 25.0, "Thickness between 0.2 and 25 cm."),
+            ("set_c", self.set_c, 100.0, 300.0, between!("A setting for bread lies", 100, 300, dial)),
+            ("oven_offset_c", self.oven_offset_c, -60.0, 60.0, concat!("An oven is off by ", kelvins!(60), " at most.")),
+            (
+                "thickness_cm",
+                self.thickness_cm,
+                0.2,
+                25.0,
+                concat!("Thickness between ", centimetres!(0.2 bare), " and ", centimetres!(25), "."),
+            ),
             ("steam_min", self.steam_min, 0.0, 60.0, "Steam for 0 to 60 minutes."),
             ("lid_off_min", self.lid_off_min, 0.0, 240.0, "The lid comes off between 0 and 240 minutes."),
-            ("fall_to_c", self.fall_to_c, 100.0, 300.0, "A setting for bread lies between 100 and 300 °C."),
+            ("fall_to_c", self.fall_to_c, 100.0, 300.0, between!("A setting for bread lies", 100, 300, dial)),
             ("fall_after_min", Some(self.fall_after_min), 0.0, 240.0, "The oven falls after 0 to 240 minutes."),
-            ("hot_k", self.hot_k, 0.0, 60.0, "The sides differ by 0 to 60 K."),
+            ("hot_k", self.hot_k, 0.0, 60.0, concat!("The sides differ by ", kelvins!(0 bare), " to ", kelvins!(60), ".")),
         ] {
             if let Some(value) = value {
                 errors.range(root.at(name), value, low, high, what);

@@ -2,9 +2,9 @@
 //!
 //! All: common practice, no source, where nothing else is said.
 
-use super::{Advice, Bake, BakeClass, Constants, Crust, Glaze, Kind, Shape, advice::Oven};
+use super::{Advice, Bake, BakeClass, Constants, Crust, Glaze, Kind, ROLL_MOST_G, Shape, advice::Oven};
 use crate::{
-    measure::{show, show_minutes, to_nearest},
+    measure::{celsius, centimetres, degrees, grams, millimetres, setting, show, show_minutes, to_nearest},
     safety,
 };
 
@@ -30,8 +30,8 @@ pub fn before(bake: &Bake) -> Vec<Care> {
     match bake.glaze {
         Glaze::Soda => all.push(care(
             "Soda bath",
-            "30–50 g baking soda to the litre, 80–95 °C. Chill the pieces 30 min uncovered so that they hold their shape, dip 20–30 s a side, \
-             drain, salt, cut, bake at once. Longer tastes of soap."
+            concat!(grams!(30 bare), "–", grams!(50), " baking soda to the litre, ", celsius!(80 bare), "–", celsius!(95), ". Chill the pieces 30 min uncovered so that they hold their shape, dip 20–30 s a side, \
+             drain, salt, cut, bake at once. Longer tastes of soap.")
                 .into(),
             Some(safety::SODA_BATH),
         )),
@@ -80,14 +80,26 @@ pub fn before(bake: &Bake) -> Vec<Care> {
 pub fn cut(bake: &Bake) -> Option<&'static str> {
     let lean = bake.crust() == Crust::Crisp || bake.class() == BakeClass::Lean;
     match bake.shape {
-        _ if bake.glaze == Glaze::Soda => Some("One cut across the thick part, 1 cm deep, straight down, after the dip."),
-        _ if !lean => None,
-        Shape::Batard => Some("One cut from end to end, blade flat at 30°, 5–10 mm deep, so that a flap lifts. In one stroke."),
-        Shape::Ball if bake.piece_g >= 300.0 => {
-            Some("A cross or a square, blade upright, 1 cm deep. Deeper where it goes in a little early.")
+        _ if bake.glaze == Glaze::Soda => {
+            Some(concat!("One cut across the thick part, ", centimetres!(1), " deep, straight down, after the dip."))
         }
-        Shape::Baton => Some("Three to five cuts along the middle line, each overlapping the next by a third, blade flat, 5 mm."),
-        Shape::Pan => Some("One cut along the middle, 1 cm, when it stands 1 cm under the rim."),
+        _ if !lean => None,
+        Shape::Batard => Some(concat!(
+            "One cut from end to end, blade flat at 30°, ",
+            millimetres!(5 bare),
+            "–",
+            millimetres!(10),
+            " deep, so that a flap lifts. In one stroke."
+        )),
+        Shape::Ball if bake.piece_g >= 300.0 => {
+            Some(concat!("A cross or a square, blade upright, ", centimetres!(1), " deep. Deeper where it goes in a little early."))
+        }
+        Shape::Baton => Some(concat!(
+            "Three to five cuts along the middle line, each overlapping the next by a third, blade flat, ",
+            millimetres!(5),
+            "."
+        )),
+        Shape::Pan => Some(concat!("One cut along the middle, ", centimetres!(1), ", when it stands ", centimetres!(1), " under the rim.")),
         Shape::Ball | Shape::Ring | Shape::Braid | Shape::Flat | Shape::Muffin | Shape::Tall => None,
     }
 }
@@ -101,7 +113,7 @@ pub fn done_sign(bake: &Bake) -> &'static str {
         _ if bake.vessel.is_pan() => "sides leave the tin; a pressed side springs back",
         _ if bake.shape == Shape::Braid => "colour in the valleys too; a hollow knock",
         _ if bake.crust() == Crust::Crisp => "colour in the cuts too; a hollow knock",
-        _ if bake.piece_g < 200.0 => "coloured on top, a pressed side springs back",
+        _ if bake.piece_g < ROLL_MOST_G => "coloured on top, a pressed side springs back",
         _ => "springs back when pressed; a dull knock turning hollow",
     }
 }
@@ -160,20 +172,23 @@ pub fn after(bake: &Bake, a: &Advice) -> Vec<Care> {
     all.push(care(
         "Keep",
         format!(
-            "{low}–{high} days at room temperature, {}. Not in the fridge: it stales fastest near 4 °C.",
-            if a.crust == Crust::Crisp { "cut side down on a board or in paper" } else { "wrapped or in a tin" }
+            "{low}–{high} days at room temperature, {}. Not in the fridge: it stales fastest near {}.",
+            if a.crust == Crust::Crisp { "cut side down on a board or in paper" } else { "wrapped or in a tin" },
+            degrees(4.0)
         ),
         Some("Mould or a sweet smell with threads in the crumb: the whole loaf goes, crust and all."),
     ));
-    let thaw = if bake.piece_g < 200.0 { "1 h" } else { "3–4 h" };
+    let thaw = if bake.piece_g < ROLL_MOST_G { "1 h" } else { "3–4 h" };
     all.push(care("Freeze", "The day it is baked, cold through, wrapped tight; up to 3 months.".into(), None));
     all.push(care("Thaw", format!("{thaw} wrapped, at room temperature."), None));
-    let again = if bake.piece_g < 200.0 { (5.0, 5.0) } else { (8.0, 10.0) };
+    let again = if bake.piece_g < ROLL_MOST_G { (5.0, 5.0) } else { (8.0, 10.0) };
     let minutes = if again.0 < again.1 { format!("{}–{}", show(again.0, 0), show(again.1, 0)) } else { show(again.0, 0) };
     all.push(care(
         "Warm up",
         format!(
-            "{minutes} min at 180–200 °C{}. Once only.",
+            "{minutes} min at {}–{}{}. Once only.",
+            setting(180.0).bare(),
+            setting(200.0),
             if a.crust == Crust::Crisp { ", the crust wet with water first" } else { ", under foil" }
         ),
         None,

@@ -4,49 +4,33 @@
 use std::collections::BTreeMap;
 
 use serde::Deserialize;
-use serde_json::Value;
 
 use super::{Bake, BakeBody};
-use crate::pantry::TableError;
+use crate::{data::DataFile, pantry::TableError};
 
 const FILE: &str = "baking.json";
 const JSON: &str = include_str!("../../data/baking.json");
 
-macro_rules! constants {
-    ($($field:ident = $key:literal),* $(,)?) => {
-        /// Single numbers of the model.
-        #[derive(Debug, Clone, Copy)]
-        #[allow(missing_docs, reason = "named and documented in data/baking.json")]
-        pub struct Numbers { $(pub $field: f64),* }
-        impl Numbers {
-            fn read(json: &Value) -> Result<Self, TableError> {
-                let number = |name: &str| json.get(name).and_then(|c| c.get("value")).and_then(Value::as_f64)
-                    .ok_or_else(|| TableError { file: FILE, row: name.to_owned(), what: "no value".to_owned() });
-                Ok(Self { $($field: number($key)?),* })
-            }
-        }
-    };
-}
-constants! {
-    cells = "N", grade = "grade", dt_per_m = "dt_per_m", dt_min = "dt_min", hor_per_m = "hor_per_m", lambda = "lambda",
-    c_water = "c_water", c_solid = "c_solid", x_res = "x_res", phi = "phi", d1 = "d1", d2 = "d2", k_cold = "k_cold",
-    k_hot = "k_hot", k_dry = "k_dry", d_tk = "dTk", h_still = "h_still", h_fan = "h_fan", eps = "eps", drop_0 = "drop_0",
-    drop_kg = "drop_kg", drop_max = "drop_max", drop_steam = "drop_steam", drop_tau = "drop_tau", drop_tau_kg = "drop_tau_kg",
-    fall_tau = "fall_tau", fall_delta = "fall_delta", lid_heat = "lid_heat", foil_heat = "foil_heat",
-    foil_brown = "foil_brown", foil_at = "foil_at", lid_off_core = "lid_off_core", steam_per_m = "steam_per_m",
-    h_steam = "h_steam", dew_below = "dew_below", k0a = "k0a", k0b = "k0b", aa = "Aa", ab = "Ab", b = "B", gel_k0 = "gel_k0",
-    gel_e = "gel_E", ungel_max = "ungel_max", hold_min = "hold_min", finish_crisp = "finish_crisp", g_lean = "g_lean",
-    g_sugar = "g_sugar", g_sugar_half = "g_sugar_half", g_milk = "g_milk", g_egg = "g_egg", g_bran = "g_bran",
-    flat_spec_vol = "flat_spec_vol", flat_core_c = "flat_core_c", batch_h_w = "batch_h_w", fruit_vol = "fruit_vol",
-    spec_vol_min = "spec_vol_min", loss_max_soft = "loss_max_soft", loss_max_crisp = "loss_max_crisp",
-    late_cap_soft = "late_cap_soft", late_cap_crisp = "late_cap_crisp", dip_limit = "dip_limit",
-    sigma_oven_unmeasured = "sigma_oven_unmeasured", sigma_oven_measured = "sigma_oven_measured", sigma_model = "sigma_model",
-    check_at = "check_at", rotate_at = "rotate_at", l_end = "L_end", l_start = "L_start", oven_c = "oven_C", oven_ua = "oven_UA",
-    oven_power = "oven_power", body_h_still = "body_h_still", body_h_fan = "body_h_fan", h_cool = "h_cool", slice_c = "slice_c",
-    slice_c_small = "slice_c_small", slice_small_r = "slice_small_R", hold_r = "hold_R", clock_r = "clock_R",
-    clock_r_min = "clock_R_min", range_z = "range_z", near_max = "near_max", near_count = "near_count", late_soft = "late_soft",
-    late_crisp = "late_crisp", falling_min_g = "falling_min_g", clock_fruit_min = "clock_fruit_min",
-    clock_fruit_full_g = "clock_fruit_full_g",
+numbers! {
+    cells = "N", grade, dt_per_m, dt_min, hor_per_m, lambda,
+    c_water, c_solid, x_res, phi, d1, d2, k_cold,
+    k_hot, k_dry, d_tk = "dTk", h_still, h_fan, eps, drop_0,
+    drop_kg, drop_max, drop_steam, drop_tau, drop_tau_kg,
+    fall_tau, fall_delta, lid_heat, foil_heat,
+    foil_brown, foil_at, lid_off_core, steam_per_m,
+    h_steam, dew_below, k0a, k0b, aa = "Aa", ab = "Ab", b = "B", gel_k0,
+    gel_e = "gel_E", ungel_max, hold_min, finish_crisp, g_lean,
+    g_sugar, g_sugar_half, g_milk, g_egg, g_bran,
+    flat_spec_vol, flat_core_c, batch_h_w, fruit_vol,
+    spec_vol_min, loss_max_soft, loss_max_crisp,
+    late_cap_soft, late_cap_crisp, dip_limit,
+    sigma_oven_unmeasured, sigma_oven_measured, sigma_model,
+    check_at, rotate_at, l_end = "L_end", l_start = "L_start", oven_c = "oven_C", oven_ua = "oven_UA",
+    oven_power, body_h_still, body_h_fan, h_cool, slice_c,
+    slice_c_small, slice_small_r = "slice_small_R", hold_r = "hold_R", clock_r = "clock_R",
+    clock_r_min = "clock_R_min", range_z, near_max, near_count, late_soft,
+    late_crisp, falling_min_g, clock_fruit_min,
+    clock_fruit_full_g,
 }
 
 /// How heat reaches a piece on or in a vessel.
@@ -142,29 +126,24 @@ impl Constants {
     /// # Errors
     /// [`TableError`] naming the entry that is missing or wrong.
     pub fn built_in() -> Result<Self, TableError> {
-        let bad = |row: &str, what: String| TableError { file: FILE, row: row.to_owned(), what };
-        let json: Value = serde_json::from_str(JSON).map_err(|e| bad("?", e.to_string()))?;
-        fn part<T: serde::de::DeserializeOwned>(json: &Value, path: &str) -> Result<T, TableError> {
-            let part = json.pointer(path).cloned().unwrap_or(Value::Null);
-            serde_json::from_value(part).map_err(|e| TableError { file: FILE, row: path.to_owned(), what: e.to_string() })
-        }
+        let file = DataFile::read(FILE, JSON)?;
         let mut practice = Vec::new();
-        for row in part::<Vec<PracticeJson>>(&json, "/practice/rows")? {
-            let bake = row.input.check().map_err(|e| bad(&row.id, e.to_string()))?;
+        for row in file.part::<Vec<PracticeJson>>("/practice/rows")? {
+            let bake = row.input.check().map_err(|e| file.wrong(&row.id, e))?;
             practice.push(PracticeRow { id: row.id, what: row.what, bake, minutes: row.minutes_band });
         }
         let constants = Self {
-            numbers: Numbers::read(json.get("constants").unwrap_or(&Value::Null))?,
-            vessels: part(&json, "/vessels/rows")?,
-            shapes: part(&json, "/shapes/rows")?,
-            classes: part(&json, "/styles/rows")?,
-            glazes: part::<BTreeMap<String, FactorRow>>(&json, "/glazes/rows")?.into_iter().map(|(k, v)| (k, v.factor)).collect(),
-            colours: part(&json, "/colours/rows")?,
-            limits: part(&json, "/set_limits/rows")?,
-            bodies: part(&json, "/bodies/rows")?,
-            clock: part(&json, "/clock/rows")?,
-            usual: part(&json, "/usual_set/rows")?,
-            swatches: part(&json, "/constants/swatches/value")?,
+            numbers: Numbers::read(&file)?,
+            vessels: file.part("/vessels/rows")?,
+            shapes: file.part("/shapes/rows")?,
+            classes: file.part("/styles/rows")?,
+            glazes: file.part::<BTreeMap<String, FactorRow>>("/glazes/rows")?.into_iter().map(|(k, v)| (k, v.factor)).collect(),
+            colours: file.part("/colours/rows")?,
+            limits: file.part("/set_limits/rows")?,
+            bodies: file.part("/bodies/rows")?,
+            clock: file.part("/clock/rows")?,
+            usual: file.part("/usual_set/rows")?,
+            swatches: file.part("/constants/swatches/value")?,
             practice,
         };
         constants.complete()

@@ -3,7 +3,7 @@
 use super::{DegreeScale, SettingFinding, SettingRead, read_setting, setting::GAS_MARKS};
 use crate::{
     input::number,
-    measure::{fahrenheit_of, show, to_nearest},
+    measure::{Temperature, Units, difference, fahrenheit_of, show, to_nearest},
 };
 
 words! {
@@ -49,6 +49,17 @@ impl Dial {
         match self {
             Self::Gas => format!("gas mark {}", self.figure(set_c)),
             Self::Celsius | Self::Fahrenheit => format!("{} {}", self.figure(set_c), self.title()),
+        }
+    }
+
+    /// How far two settings are apart, K, as it is turned on it.
+    #[must_use]
+    pub fn apart(self, kelvins: f64) -> String {
+        let on = |scale| difference(kelvins).to(0).said(&Units { temperature: scale, ..Units::METRIC });
+        match self {
+            Self::Celsius => on(Temperature::Celsius),
+            Self::Fahrenheit => on(Temperature::Fahrenheit),
+            Self::Gas => difference(kelvins).to(0).to_string(),
         }
     }
 

@@ -2,7 +2,7 @@
 
 use super::{Advice, Bake, Constants, Meets, Status, Vessel, colour_word, sides};
 use crate::findings::{Change, Finding, Remedy, Rule, Severity, rule};
-use crate::measure::{show, to_nearest};
+use crate::measure::{between, centimetres, dial, length, setting, show, to_nearest};
 use crate::safety::{self, authority};
 
 /// Thinner than this a sheet is dried crisp, cm.
@@ -11,12 +11,12 @@ const TRADE: &str = "common practice, no source";
 
 /// The rules of the findings raised here.
 pub const RULES: &[Rule] = &[
-    Rule::new("oven-too-cool", "Below about 140 °C the heat does not get in before the crust is dry.", TRADE),
-    Rule::new("cool-for-bread", "Bread bakes between 165 and 250 °C.", TRADE),
+    Rule::new("oven-too-cool", concat!("Below about ", dial!(140), " the heat does not get in before the crust is dry."), TRADE),
+    Rule::new("cool-for-bread", between!("Bread bakes", 165, 250, dial), TRADE),
     Rule::new("hotter-than-most-home-ovens", "The dial may end before.", TRADE),
     Rule::new("crust-ahead-of-core", "Sugar, egg and milk brown early; a big piece takes long.", "oven model; common practice, no source"),
     Rule::new("very-dark", concat!("EU 2017/2158 sets benchmarks for soft bread, from memory. ", authority!()), TRADE),
-    Rule::new("too-wide-for-oven", "Most home ovens are 40 cm wide.", TRADE),
+    Rule::new("too-wide-for-oven", concat!("Most home ovens are ", centimetres!(40), " wide."), TRADE),
     Rule::new("sides-differ", "The oven is hotter on one side.", TRADE),
     Rule::new("frozen-dough", "The heat that melts the ice is not counted.", TRADE),
     Rule::new("lid-never-off", "The bread is done before the lid would come off.", TRADE),
@@ -33,22 +33,22 @@ fn finding(rule: &'static Rule, severity: Severity, message: String, remedies: V
 #[must_use]
 pub fn find(bake: &Bake, a: &Advice, k: &Constants) -> Vec<Finding> {
     let mut found = Vec::new();
-    let set = show(a.set_c, 0);
+    let set = setting(a.set_c);
     if a.status == Status::NotDone || a.set_c < 140.0 {
         found.push(finding(
             rule!("oven-too-cool"),
             Severity::Caution,
-            format!("The middle will not be done at {set} °C in good time."),
-            vec![Remedy::new("Set 180 °C", vec![Change::Oven { set_c: 180.0, fan: false }])],
+            format!("The middle will not be done at {set} in good time."),
+            vec![Remedy::new(concat!("Set ", dial!(180)), vec![Change::Oven { set_c: 180.0, fan: false }])],
         ));
     } else if a.set_c < 150.0 {
-        found.push(finding(rule!("cool-for-bread"), Severity::Note, format!("{set} °C is cool for bread: check the figure."), Vec::new()));
+        found.push(finding(rule!("cool-for-bread"), Severity::Note, format!("{set} is cool for bread: check the figure."), Vec::new()));
     }
     if a.set_c > 275.0 {
         found.push(finding(
             rule!("hotter-than-most-home-ovens"),
             Severity::Note,
-            format!("{set} °C: many ovens end at 250–275 °C."),
+            format!("{}: many ovens end at {}–{}.", set, setting(250.0).bare(), setting(275.0)),
             Vec::new(),
         ));
     }
@@ -57,14 +57,14 @@ pub fn find(bake: &Bake, a: &Advice, k: &Constants) -> Vec<Finding> {
         let cooler = to_nearest(a.set_c - if bake.lid { 10.0 } else { 25.0 }, 5.0).max(160.0);
         let foil = a.foil_min.map_or_else(String::new, |m| format!(" Lay foil over it at {} min.", show(m, 0)));
         let remedies = if cooler < a.set_c {
-            vec![Remedy::new(format!("Set {} °C", show(cooler, 0)), vec![Change::Oven { set_c: cooler, fan: false }])]
+            vec![Remedy::new(format!("Set {}", setting(cooler)), vec![Change::Oven { set_c: cooler, fan: false }])]
         } else {
             Vec::new()
         };
         found.push(finding(
             rule!("crust-ahead-of-core"),
             Severity::Caution,
-            format!("At {set} °C the crust is too dark before the middle is done.{foil}"),
+            format!("At {set} the crust is too dark before the middle is done.{foil}"),
             remedies,
         ));
     }
@@ -75,7 +75,7 @@ pub fn find(bake: &Bake, a: &Advice, k: &Constants) -> Vec<Finding> {
         found.push(finding(
             rule!("too-wide-for-oven"),
             Severity::Caution,
-            format!("{} cm long: does it fit your oven?", show(100.0 * a.geometry.length, 0)),
+            format!("{} long: does it fit your oven?", length((100.0 * a.geometry.length).round())),
             Vec::new(),
         ));
     }
@@ -125,12 +125,23 @@ pub fn find(bake: &Bake, a: &Advice, k: &Constants) -> Vec<Finding> {
 /// What a vessel, or the paper in it, is rated for, °C, with what is said above it; pack labels.
 fn rated(vessel: Vessel, set_c: f64) -> Option<Finding> {
     let (limit_c, words) = match vessel {
-        Vessel::PanSilicone => (230.0, "Silicone ends at 230 °C: a metal tin, or a cooler oven."),
-        Vessel::PanGlass => (220.0, "Many glass dishes end at 220–230 °C: read the base, or take metal."),
-        Vessel::PanMetal | Vessel::MuffinTin => (230.0, "Non-stick coatings end at 230–260 °C: read the label, or take bare metal."),
-        Vessel::Sheet | Vessel::Pot => {
-            (220.0, "Baking paper chars above its printed limit, often 220–230 °C: read the pack, or flour instead.")
+        Vessel::PanSilicone => (230.0, concat!("Silicone ends at ", dial!(230), ": a metal tin, or a cooler oven.")),
+        Vessel::PanGlass => {
+            (220.0, concat!("Many glass dishes end at ", dial!(220 bare), "–", dial!(230), ": read the base, or take metal."))
         }
+        Vessel::PanMetal | Vessel::MuffinTin => {
+            (230.0, concat!("Non-stick coatings end at ", dial!(230 bare), "–", dial!(260), ": read the label, or take bare metal."))
+        }
+        Vessel::Sheet | Vessel::Pot => (
+            220.0,
+            concat!(
+                "Baking paper chars above its printed limit, often ",
+                dial!(220 bare),
+                "–",
+                dial!(230),
+                ": read the pack, or flour instead."
+            ),
+        ),
         Vessel::Stone | Vessel::Steel | Vessel::Dish | Vessel::Cover => return None,
     };
     (set_c > limit_c).then(|| finding(rule!("paper-limit"), Severity::Caution, words.to_owned(), Vec::new()))

@@ -29,7 +29,7 @@ pub use advice::{
     setting_limits, usual_setting,
 };
 pub use air::air;
-pub use bake::{Bake, BakeBody, BakeClass, Colour, Crust, Glaze, Shape, USUAL_DOUGH_C, Vessel};
+pub use bake::{Bake, BakeBody, BakeClass, Colour, Crust, Glaze, ROLL_MOST_G, Shape, USUAL_DOUGH_C, Vessel};
 pub use care::{Care, after, before, cooling, cut, done_sign};
 pub use colour::{boiling_c, colour_word, lightness, pressure_pa, swatch};
 pub use constants::Constants;

@@ -1,4 +1,5 @@
 use super::{TableError, field_number};
+use crate::measure::weight;
 
 const FILE: &str = "ingredients.csv";
 /// A table's figures are rounded each by itself: together they may pass 100 by a little.
@@ -236,10 +237,21 @@ impl Ingredient {
             return Err(("source", "Say where the figures come from.".to_owned()));
         }
         if let Some(grams) = self.cup_us_g.filter(|g| !(1.0..=1000.0).contains(g)) {
-            return Err(("cup_us_g", format!("A cup of anything weighs between 1 and 1000 g; {grams} g does not.")));
+            return Err((
+                "cup_us_g",
+                format!("A cup of anything weighs between {} and {}; {} does not.", weight(1.0).bare(), weight(1000.0), weight(grams)),
+            ));
         }
         if let Some(piece) = self.pieces.iter().find(|p| !(0.01..=5000.0).contains(&p.grams.likely)) {
-            return Err(("piece_g", format!("A spoon or a piece weighs between 0.01 and 5000 g; {} g does not.", piece.grams.likely)));
+            return Err((
+                "piece_g",
+                format!(
+                    "A spoon or a piece weighs between {} and {}; {} does not.",
+                    weight(0.01).bare(),
+                    weight(5000.0),
+                    weight(piece.grams.likely)
+                ),
+            ));
         }
         Ok(())
     }

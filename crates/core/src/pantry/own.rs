@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 use super::{Fact, Family, Ingredient, OwnWord, Pan, PanShape, Pantry, PieceWeight, allergens::read_allergen, fold};
 use crate::{
     input::{Errors, InputErrors, Pointer},
-    measure::Band,
+    measure::{Band, centimetres, millilitres},
 };
 
 /// Points of water for a point of protein in white wheat flour: the slope through the rows of flours.csv
@@ -269,7 +269,13 @@ impl OwnPan {
             .keep(root.at("shape"), PanShape::from_word(&self.shape).ok_or("Say what it is like: loaf, round, ring, rect, pot or basket."));
         for (name, cm) in [("length_cm", self.length_cm), ("width_cm", self.width_cm), ("height_cm", self.height_cm)] {
             if let Some(cm) = cm {
-                errors.range(root.at(name), cm, 1.0, 80.0, "Between 1 and 80 cm, measured inside.");
+                errors.range(
+                    root.at(name),
+                    cm,
+                    1.0,
+                    80.0,
+                    concat!("Between ", centimetres!(1 bare), " and ", centimetres!(80), ", measured inside."),
+                );
             }
         }
         let round = matches!(shape, Some(PanShape::Round | PanShape::Pot));
@@ -283,7 +289,13 @@ impl OwnPan {
             errors.add(root.at("volume_ml"), "Say what it holds: the grams of water that fill it, or its inner length, width and height.");
         }
         if let Some(ml) = volume_ml {
-            errors.range(root.at("volume_ml"), ml, 30.0, 20_000.0, "A pan holds between 30 ml and 20 litres.");
+            errors.range(
+                root.at("volume_ml"),
+                ml,
+                30.0,
+                20_000.0,
+                concat!("A pan holds between ", millilitres!(30), " and ", millilitres!(20000), "."),
+            );
         }
         errors.finish(()).map(|()| Pan {
             id: self.id(),

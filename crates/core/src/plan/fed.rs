@@ -7,7 +7,7 @@ use crate::{
     findings::{Rule, Severity, rule},
     formula::{Analysis, Line},
     input::{Errors, InputErrors, Pointer},
-    measure::{show, show_minutes},
+    measure::{between, degrees, show_minutes},
     pantry::Fact,
 };
 
@@ -48,7 +48,7 @@ impl Fed {
         let mut errors = Errors::default();
         errors.range(root.at("fed_h"), self.hours, 0.0, 96.0, "A leaven is fed between 0 and 96 hours before the mix.");
         errors.range(root.at("fed_parts"), self.parts, 0.2, 40.0, "Between 0.2 and 40 parts of flour to one part of seed.");
-        errors.range(root.at("fed_c"), self.place_c, 2.0, 40.0, "A leaven ripens between 2 and 40 °C.");
+        errors.range(root.at("fed_c"), self.place_c, 2.0, 40.0, between!("A leaven ripens", 2, 40, celsius));
         errors.finish(())
     }
 
@@ -85,8 +85,8 @@ impl Fed {
         if since < YOUNG * low {
             let wait = likely - since;
             let sentence = format!(
-                "Too young: not yet domed, few bubbles. At {} °C it is at its best about {} after feeding, {} from the planned mix on.",
-                show(self.place_c, 1),
+                "Too young: not yet domed, few bubbles. At {} it is at its best about {} after feeding, {} from the planned mix on.",
+                degrees(self.place_c).to(1),
                 show_minutes(likely),
                 show_minutes(wait)
             );

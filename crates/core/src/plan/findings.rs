@@ -13,7 +13,9 @@ use crate::{
     },
     formula::{Analysis, StyleId, WARM_LIMIT_MIN, ripe_at},
     kitchen::{Kitchen, Place},
-    measure::{show, show_grams, show_minutes, show_percent, to_nearest, weighable},
+    measure::{
+        between, celsius, degrees, difference, height, kelvins, setting, show, show_minutes, show_percent, to_nearest, weighable, weight,
+    },
     oven::{boiling_c, pressure_pa},
     pantry::Family,
     reader::{Reading, ToldRise},
@@ -34,11 +36,15 @@ pub const RULES: &[Rule] = &[
     Rule::new("proof-very-short", "A piece loaded too early bursts at the side and has a tight crumb.", "rise model"),
     Rule::new("dough-cold", "A cold dough rises slowly.", "rise model"),
     Rule::new("oven-taken", "One oven bakes at one setting; it takes a quarter of an hour to change.", "common practice, no source"),
-    Rule::new("brioche-warm", "Butter melts between 28 and 35 °C.", "handbook, from memory"),
-    Rule::new("altitude", "Water boils about 1 °C lower for each 300 m, and gas swells more.", "oven model, handbook, from memory"),
+    Rule::new("brioche-warm", between!("Butter melts", 28, 35, celsius), "handbook, from memory"),
+    Rule::new(
+        "altitude",
+        concat!("Water boils about ", kelvins!(1), " lower for each 300 m, and gas swells more."),
+        "oven model, handbook, from memory",
+    ),
     Rule::new("mixer-load", "The motor stalls or overheats.", "common practice, no source"),
     NO_PLAN,
-    Rule::new("fridge-warm", concat!("Food keeps at 5 °C or colder. ", authority!()), "common practice, no source"),
+    Rule::new("fridge-warm", concat!("Food keeps at ", celsius!(5), " or colder. ", authority!()), "common practice, no source"),
     EGG_MILK_WARM,
     Rule::new("bake-short", "The middle sets only near its core temperature.", "oven model"),
 ];
@@ -89,12 +95,12 @@ pub fn of_kitchen(a: &Analysis<'_>, kitchen: &Kitchen) -> Vec<Finding> {
             })
             .collect();
         let sentence = format!(
-            "At {} m the same gas swells to {} times what it fills by the sea: the dough is ripe sooner, at the same sign. Water \
-             boils at {} °C, so the core is done {} °C lower. Plans and oven reckon with both.",
-            show(kitchen.altitude_m, 0),
+            "At {} the same gas swells to {} times what it fills by the sea: the dough is ripe sooner, at the same sign. Water \
+             boils at {}, so the core is done {} lower. Plans and oven reckon with both.",
+            height(kitchen.altitude_m),
             show(1.0 / air, 2),
-            show(boils, 0),
-            show(100.0 - boils, 0)
+            degrees(boils).to(0),
+            difference(100.0 - boils).to(0)
         );
         let remedies = if less.is_empty() {
             vec![Remedy::meant("I know")]
@@ -110,10 +116,10 @@ pub fn of_kitchen(a: &Analysis<'_>, kitchen: &Kitchen) -> Vec<Finding> {
     let most = if stiff { MIXER_G.1 } else { MIXER_G.0 };
     if kitchen.mixer.starts_with("planetary") && a.flour_g.likely > most {
         let sentence = format!(
-            "{} g of flour{} in a stand mixer: many stall above {} g. Knead it in two batches.",
-            show_grams(a.flour_g.likely),
+            "{} of flour{} in a stand mixer: many stall above {}. Knead it in two batches.",
+            weight(a.flour_g.likely),
             if stiff { ", a stiff dough," } else { "" },
-            show_grams(most)
+            weight(most)
         );
         found.push(finding(rule!("mixer-load"), Note, sentence, vec![Remedy::meant("Mine takes it")]));
     }
@@ -140,7 +146,7 @@ fn of_told_rises(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_
     let mut at = |r: &ToldRise, f: Finding| found.push(Finding { step: Some(r.step), source_line: Some(r.source_line), ..f });
     if let Some(bulk) = &foreseen.bulk {
         let (told, ripe) = (&bulk.told, &bulk.ripe);
-        let here = show(bulk.place_c, 1);
+        let here = degrees(bulk.place_c).to(1);
         let yeast = a.yeast_instant_pct.likely;
         // So little yeast makes a no-knead dough of it; told for hours, it is an ordinary one with too little.
         let usual = if a.style.id == StyleId::LongNoKnead { tables.styles.get(StyleId::Lean) } else { a.style };
@@ -152,7 +158,7 @@ fn of_told_rises(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_
                 remedies.insert(0, Remedy::new(format!("Use {} %", show_percent(usual.yeast_instant.0)), more));
             }
             let sentence = format!(
-                "So little yeast needs about {} at {here} °C. Enough for a night, not for the {} told.",
+                "So little yeast needs about {} at {here}. Enough for a night, not for the {} told.",
                 show_minutes(ripe.min),
                 show_minutes(told.minutes.high)
             );
@@ -167,7 +173,7 @@ fn of_told_rises(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_
                 }
             }
             let sentence = format!(
-                "At {here} °C it is ripe in about {} and past ripe long before {}. Less yeast, a cooler place, or the fridge.",
+                "At {here} it is ripe in about {} and past ripe long before {}. Less yeast, a cooler place, or the fridge.",
                 show_minutes(ripe.min),
                 show_minutes(late.max(told.minutes.low))
             );
@@ -179,10 +185,10 @@ fn of_told_rises(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_
         && proof.told.minutes.high < SHORT * early
     {
         let sentence = format!(
-            "{} is short for {} at {} °C: expect a tight crumb and a burst side. Ripe from about {} on; look for the sign.",
+            "{} is short for {} at {}: expect a tight crumb and a burst side. Ripe from about {} on; look for the sign.",
             show_minutes(proof.told.minutes.high),
             a.style.name,
-            show(proof.place_c, 1),
+            degrees(proof.place_c).to(1),
             show_minutes(early)
         );
         at(&proof.told, finding(rule!("proof-very-short"), Caution, sentence, vec![Remedy::meant("I go by the sign")]));
@@ -198,7 +204,7 @@ fn of_told_rises(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_
 }
 
 fn fridge_warm(fridge_c: f64) -> Finding {
-    let sentence = format!("Your fridge stands at {} °C. Food wants 5 °C or colder.", show(fridge_c, 1));
+    let sentence = format!("Your fridge stands at {}. Food wants {} or colder.", degrees(fridge_c).to(1), degrees(5.0));
     finding(rule!("fridge-warm"), Caution, sentence, vec![Remedy::meant("I watch it")])
 }
 
@@ -222,12 +228,12 @@ fn of_told_bake(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_>
     }
     let range = Change::OvenMinutes { low: low.round(), high: high.round() };
     let sentence = format!(
-        "Raw inside at {} min: at {} °C a piece of {} g takes about {} min. Check {} °C in the middle.",
+        "Raw inside at {} min: at {} a piece of {} takes about {} min. Check {} in the middle.",
         show(most, 0),
-        show(set_c, 0),
-        show_grams(*piece_g),
+        setting(set_c),
+        weight(*piece_g),
         show(likely, 0),
-        show(advice.core_target_c, 0)
+        degrees(advice.core_target_c).to(0)
     );
     let remedies = vec![Remedy::new(format!("Bake {}–{} min", show(low, 0), show(high, 0)), vec![range]), Remedy::meant("Meant so")];
     let (step, source_line) = reading.and_then(Reading::baking_step).map(|(at, s)| (at, s.source_line)).unzip();
@@ -254,8 +260,8 @@ pub fn of_course(course: &Course, ask: &PlanAsk, kitchen: &Kitchen) -> Option<Of
         None => ("proof", PlanAsk { proof: warm(ask.proof), ..ask.clone() }),
     };
     let sentence = format!(
-        "No plan fits: so cold it is not ripe within a week. With the {which} in the room, at {} °C, it would be.",
-        show(kitchen.room_c, 1)
+        "No plan fits: so cold it is not ripe within a week. With the {which} in the room, at {}, it would be.",
+        degrees(kitchen.room_c).to(1)
     );
     Some(OfPlan {
         finding: finding(rule!("no-plan"), Stop, sentence, Vec::new()),
@@ -303,10 +309,11 @@ pub fn of_ask(ask: &PlanAsk, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Table
             finding: finding(
                 rule!("brioche-warm"),
                 Caution,
-                "Butter melts out over 26 °C. Aim for 24 and chill the dough if it shines.".into(),
+                concat!("Butter melts out over ", celsius!(26), ". Aim for ", celsius!(24 bare), " and chill the dough if it shines.")
+                    .into(),
                 Vec::new(),
             ),
-            instead: Some(("Set 24 °C".into(), PlanAsk { mix_c: 24.0, ..ask.clone() })),
+            instead: Some((concat!("Set ", celsius!(24)).into(), PlanAsk { mix_c: 24.0, ..ask.clone() })),
         });
     }
     let first = ask.bulk.unwrap_or(ask.proof);
@@ -314,12 +321,12 @@ pub fn of_ask(ask: &PlanAsk, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Table
         let usual = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
         let ripe = ripe_at(a, ask.mix_c, first.place_c, tables);
         let sentence = ripe.map_or_else(
-            || format!("At {} °C it may not rise at all.", show(ask.mix_c, 0)),
-            |e| format!("At {} °C it needs about {} to be ripe.", show(ask.mix_c, 0), show_minutes(e.min)),
+            || format!("At {} it may not rise at all.", degrees(ask.mix_c).to(0)),
+            |e| format!("At {} it needs about {} to be ripe.", degrees(ask.mix_c).to(0), show_minutes(e.min)),
         );
         found.push(OfPlan {
             finding: finding(rule!("dough-cold"), Note, sentence, Vec::new()),
-            instead: Some((format!("Set {} °C", show(usual, 0)), PlanAsk { mix_c: usual, ..ask.clone() })),
+            instead: Some((format!("Set {}", degrees(usual).to(0)), PlanAsk { mix_c: usual, ..ask.clone() })),
         });
     }
     let chilled = ask.proof.place == Place::Fridge || ask.bulk.is_some_and(|b| b.place == Place::Fridge);

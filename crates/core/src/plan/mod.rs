@@ -43,6 +43,7 @@ use crate::{
     formula::Formula,
     input::{Errors, InputErrors, Pointer},
     kitchen::{Kitchen, Place},
+    measure::between,
 };
 
 words! {
@@ -179,15 +180,21 @@ impl PlanAsk {
         let root = Pointer::root();
         let mut errors = Errors::default();
         errors.range(root.at("mix_min"), self.mix_min, 0.0, 60.0, "Mixing takes between 0 and 60 minutes.");
-        errors.range(root.at("mix_c"), self.mix_c, 10.0, 40.0, "The dough's target must be between 10 and 40 °C.");
+        errors.range(root.at("mix_c"), self.mix_c, 10.0, 40.0, between!("The dough's target must be", 10, 40, celsius));
         for (name, rise) in [("bulk", self.bulk), ("proof", Some(self.proof))] {
             if let Some(rise) = rise {
-                errors.range(root.at(name).at("place_c"), rise.place_c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
+                errors.range(
+                    root.at(name).at("place_c"),
+                    rise.place_c,
+                    -20.0,
+                    60.0,
+                    between!("A place's temperature lies", -20, 60, celsius),
+                );
             }
         }
         errors.range(root.at("folds"), f64::from(self.folds), 0.0, 12.0, "Between 0 and 12 folds.");
         if let Some(c) = self.set_c {
-            errors.range(root.at("set_c"), c, 100.0, 300.0, "An oven setting for bread lies between 100 and 300 °C.");
+            errors.range(root.at("set_c"), c, 100.0, 300.0, between!("An oven setting for bread lies", 100, 300, dial));
         }
         let year = self.start.as_second();
         if !(0..7_258_118_400).contains(&year) {

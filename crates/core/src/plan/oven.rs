@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use super::StepKind;
 use crate::{
     input::{InputErrors, Pointer},
-    measure::show,
+    measure::setting,
     oven::{Advice, Bake, Constants, Crust, USUAL_DOUGH_C, advise, at_known_setting},
 };
 
@@ -53,19 +53,23 @@ pub struct OvenPlan {
 /// The oven knows two doughs, one from the bench and one from the fridge, °C: a few degrees shift the minutes by far less than
 /// their range, and so every page tells the same.
 pub(super) const COLD_DOUGH_C: f64 = 6.0;
-/// Colder than this a dough comes from the fridge, °C.
-const CHILLED_C: f64 = 15.0;
 /// An oven plan is kept for a dough within so much of what it was worked out for, °C: what was laid for a dough from the bench
 /// holds for one that is a little cool.
 const LIKE_DOUGH_C: f64 = 14.0;
 
 impl OvenPlan {
+    /// Whether a dough of so many °C is baked as a cold one.
+    #[must_use]
+    pub fn is_cold(dough_c: f64) -> bool {
+        dough_c < USUAL_DOUGH_C - LIKE_DOUGH_C
+    }
+
     /// The plan for a bake; the one given is kept if it was worked out for such a dough, and its setting for another too.
     ///
     /// # Errors
     /// If the setting is too cool to bake the middle.
     pub fn of(bake: &Bake, before: Option<&Self>, k: &Constants) -> Result<Self, InputErrors> {
-        let dough_c = if bake.dough_c < CHILLED_C { COLD_DOUGH_C } else { USUAL_DOUGH_C };
+        let dough_c = if Self::is_cold(bake.dough_c) { COLD_DOUGH_C } else { USUAL_DOUGH_C };
         let near = |o: &&Self| o.dough_c.is_some_and(|c| (c - bake.dough_c).abs() <= LIKE_DOUGH_C);
         let anew = || {
             let bake = at_known_setting(&Bake { dough_c, ..bake.clone() }, before.map(|o| o.set_c), k);
@@ -94,7 +98,7 @@ impl OvenPlan {
         let Some(minutes) = a.minutes else {
             return Err(InputErrors::one(
                 Pointer::root().at("set_c"),
-                format!("At {} °C the middle will not be done. Set 160 °C or more.", show(a.set_c, 0)),
+                format!("At {} the middle will not be done. Set {} or more.", setting(a.set_c), setting(160.0)),
             ));
         };
         let acts = a.events().into_iter().filter_map(|e| {

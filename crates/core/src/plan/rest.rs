@@ -4,6 +4,7 @@ use super::{
     Actual, FittedPlan, FittedRise, OvenPlan, Plan, PlanAsk, RestPlan, RisePlan, search::schedule::ScheduleFamily, steps::LOAD_MIN,
 };
 use crate::input::{Errors, Pointer};
+use crate::measure::between;
 
 const MOST_STANDS: usize = 20;
 const WEEK_MIN: f64 = 7.0 * 1440.0;
@@ -26,7 +27,7 @@ impl RestPlan {
                     WEEK_MIN,
                     "A dough stands between no minute and a week in one place.",
                 );
-                errors.range(stand.at("place_c"), s.celsius, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
+                errors.range(stand.at("place_c"), s.celsius, -20.0, 60.0, between!("A place's temperature lies", -20, 60, celsius));
             }
             errors.range(at.at("ripeness"), rise.ripeness, 0.0, 1000.0, "Ripeness is a ratio of dough times, 1 when ripe.");
             for (name, slack) in [("early_min", rise.early_min), ("late_min", rise.late_min)] {

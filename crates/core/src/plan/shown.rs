@@ -14,7 +14,7 @@ use crate::{
     formula::{Analysis, Formula, Raising},
     input::{Errors, InputErrors, Pointer},
     kitchen::Kitchen,
-    measure::{show_grams, show_minutes},
+    measure::{show_minutes, weight},
     pantry::Family,
 };
 
@@ -68,7 +68,7 @@ pub fn check_shown(
 fn same_bowl(was: &Analysis<'_>, is: &Analysis<'_>) -> Result<(), String> {
     let near = |a: f64, b: f64| (a - b).abs() <= SAME_SHARE * a.abs().max(1.0);
     if !near(was.flour_g.likely, is.flour_g.likely) {
-        return Err(format!("The recipe has {} g flour, this plan {} g.", show_grams(was.flour_g.likely), show_grams(is.flour_g.likely)));
+        return Err(format!("The recipe has {} flour, this plan {}.", weight(was.flour_g.likely), weight(is.flour_g.likely)));
     }
     if (was.effective_hydration_pct.likely - is.effective_hydration_pct.likely).abs() > 100.0 * SAME_SHARE {
         return Err("This plan has another share of water than the recipe.".to_owned());
@@ -79,7 +79,7 @@ fn same_bowl(was: &Analysis<'_>, is: &Analysis<'_>) -> Result<(), String> {
     for line in was.formula.lines.iter().chain(&is.formula.lines).filter(|l| !varies(l.ingredient.family)) {
         let (a, b) = (total(was, &line.ingredient.id), total(is, &line.ingredient.id));
         if !near(a, b) {
-            return Err(format!("The recipe has {} g {}, this plan {} g.", show_grams(a), line.ingredient.name, show_grams(b)));
+            return Err(format!("The recipe has {} {}, this plan {}.", weight(a), line.ingredient.name, weight(b)));
         }
     }
     Ok(())

@@ -3,7 +3,7 @@
 use serde::Deserialize;
 
 use super::StepKind;
-use crate::{ferment::Pace, pantry::TableError};
+use crate::{ferment::Pace, measure::marked, pantry::TableError};
 
 const FILE: &str = "signs.csv";
 const CSV: &str = include_str!("../../data/signs.csv");
@@ -44,7 +44,12 @@ impl Signs {
     /// A row that cannot be read.
     pub fn built_in() -> Result<Self, TableError> {
         let rows = csv::Reader::from_reader(CSV.as_bytes()).deserialize().collect::<Result<Vec<Row>, _>>();
-        rows.map(|rows| Self { rows }).map_err(|e| TableError { file: FILE, row: "?".into(), what: e.to_string() })
+        let said = |r: Row| Row { sign: marked(&r.sign), under: marked(&r.under), over: marked(&r.over), ..r };
+        rows.map(|rows| Self { rows: rows.into_iter().map(said).collect() }).map_err(|e| TableError {
+            file: FILE,
+            row: "?".into(),
+            what: e.to_string(),
+        })
     }
 
     /// The sign of a step: the first row that fits style, pace and how far the dough is to rise.

@@ -11,8 +11,8 @@ use crate::{
     ferment::{EventKind, Forecast, Pace},
     formula::{Analysis, Line, Stage, setting_words},
     kitchen::{Kitchen, Place},
-    measure::{show, show_degrees},
-    oven::{Bake, Crust, Glaze, Shape, Vessel, cut, done_sign},
+    measure::{celsius, degrees, weight},
+    oven::{Bake, Crust, Glaze, ROLL_MOST_G, Shape, Vessel, cut, done_sign},
     pantry::Family,
     safety,
 };
@@ -145,7 +145,7 @@ impl Steps<'_> {
             self.mixed,
             minutes_between(self.mixed, end),
             bulk.place.name(),
-            format!("Cover it and leave it in the {}, {}°.", bulk.place.name(), show_degrees(bulk.place_c)),
+            format!("Cover it and leave it in the {}, {}.", bulk.place.name(), degrees(bulk.place_c).short()),
         );
         let mut shape = self.shape(end);
         if self.due && actual.shaped.is_none() {
@@ -179,11 +179,11 @@ impl Steps<'_> {
             self.moves(&l.proof, start, steps);
         }
         if let Some(m) = self.out_min {
-            let words = format!("{OUT_OF_OVEN} Into the room, {}°.", show_degrees(self.kitchen.room_c));
+            let words = format!("{OUT_OF_OVEN} Into the room, {}.", degrees(self.kitchen.room_c).short());
             steps.push(self.step(StepKind::Move, later(start, m), f64::from(schedule::MOVE_MIN), Place::Room.name(), words));
         }
         let minutes = minutes_between(start, self.load()).max(0.0);
-        let words = format!("Cover it; in the {}, {}°.", place.name(), show_degrees(self.ask.proof.place_c));
+        let words = format!("Cover it; in the {}, {}.", place.name(), degrees(self.ask.proof.place_c).short());
         let kind = if rest { StepKind::BenchRest } else { StepKind::Proof };
         let proof = self.step(StepKind::Proof, start, minutes, place.name(), words);
         steps.push(PlanStep { kind, low: self.load_low, high: self.load_high, ..proof });
@@ -234,7 +234,7 @@ impl Steps<'_> {
                 StepKind::LidOff => safety::LID_OFF.to_owned(),
                 StepKind::Turn => "Back to front.".to_owned(),
                 StepKind::Foil => "Only if it is golden already.".to_owned(),
-                _ => format!("Probe the thickest place: {} °C is done.", show(self.oven.core_c, 0)),
+                _ => format!("Probe the thickest place: {} is done.", degrees(self.oven.core_c).to(0)),
             };
             let mut step = self.step(e.kind, later(load.at, at_min), DOOR_MIN, "oven", words);
             if self.load_low != self.load_high {
@@ -256,7 +256,7 @@ impl Steps<'_> {
         for (before, next) in stands.iter().zip(stands.iter().skip(1)) {
             let out = if before.place == Place::OvenLight { OUT_OF_OVEN } else { "" };
             let place = next.place.name();
-            let words = format!("{out} Into the {place}, {}°.", show_degrees(next.celsius)).trim_start().to_owned();
+            let words = format!("{out} Into the {place}, {}.", degrees(next.celsius).short()).trim_start().to_owned();
             steps.push(self.step(StepKind::Move, next.span, f64::from(schedule::MOVE_MIN), place, words));
         }
     }
@@ -278,7 +278,13 @@ impl Steps<'_> {
     fn mixing(&self) -> String {
         let mut words = vec!["Weigh out, tick each line, the salt above all."];
         if self.has(|l| l.ingredient.kind == "yeast-active-dry") {
-            words.push("Wake the yeast in a little of the water at 38–43° until it foams.");
+            words.push(concat!(
+                "Wake the yeast in a little of the water at ",
+                celsius!(38 bare),
+                "–",
+                celsius!(43 short),
+                " until it foams."
+            ));
         }
         if self.has(|l| l.ingredient.family == Family::Fat && l.stage == Stage::Late) && self.analysis.fat_added_pct.likely >= 8.0 {
             words.push("Butter late, spoon by spoon, once it stretches.");
@@ -288,19 +294,26 @@ impl Steps<'_> {
     }
 
     fn shaping(&self) -> String {
-        let (n, g) = (self.bake.pieces, show(self.bake.piece_g, 0));
+        let (n, g) = (self.bake.pieces, weight(self.bake.piece_g));
+        let woven = self.analysis.formula.pieces.as_ref().and_then(|p| p.woven(self.bake.piece_g));
         let shape = match self.bake.shape {
-            Shape::Ball if self.bake.piece_g < 200.0 => "Roll under a cupped hand.",
+            Shape::Ball if self.bake.piece_g < ROLL_MOST_G => "Roll under a cupped hand.",
             Shape::Ball => "Round it, rest 15 min, round it tight.",
             Shape::Batard => "Round it, rest, fold and roll to an oval, seam down.",
             Shape::Baton => "Roll out long from the middle.",
             Shape::Ring => "Roll a strand, close the ring with a wet finger.",
+            Shape::Braid if woven.is_some() => "Braid from the middle, tuck the ends.",
             Shape::Braid => "Roll even strands, braid from the middle, tuck the ends.",
             Shape::Flat => "Press out with wet fingers.",
             Shape::Pan | Shape::Tall => "Press out, roll up no wider than the tin, seam down.",
             Shape::Muffin => "Round pieces into the cups.",
         };
-        if n > 1 { format!("{n} × {g} g. {shape}") } else { format!("One piece, {g} g. {shape}") }
+        let pieces = if n > 1 { format!("{n} × {g}") } else { format!("One piece, {g}") };
+        let each = if n > 1 { "each " } else { "" };
+        match woven {
+            Some(strands) => format!("{pieces}: {each}{strands}. {shape}"),
+            None => format!("{pieces}. {shape}"),
+        }
     }
 
     fn loading(&self) -> String {

@@ -44,10 +44,8 @@ pub(super) fn of_line(line: &mut ReadLine) {
         ));
     }
     if clues.contains(Clue::Divided) {
-        line.questions.push(Question::new(
-            "divided-check",
-            vec![Answer::grams("total", format!("{} g in all", crate::measure::show_grams(grams)), grams)],
-        ));
+        line.questions
+            .push(Question::new("divided-check", vec![Answer::grams("total", format!("{} in all", crate::measure::weight(grams)), grams)]));
     }
     let kind = |answer, label: &str| Answer::kind(answer, label, &line.ingredient.id);
     let asked = match line.ingredient.kind.as_str() {
@@ -79,7 +77,7 @@ pub(super) fn of_recipe(lines: &mut [ReadLine], choices: &Choices) {
         && let Some(line) = lines.iter_mut().find(|l| l.ingredient.family == Family::Flour)
     {
         let part = line.percent.unwrap_or(100.0) / 100.0;
-        let of = |answer, flour: f64| Answer::grams(answer, format!("{} g flour in all", crate::measure::show_grams(flour)), flour * part);
+        let of = |answer, flour: f64| Answer::grams(answer, format!("{} flour in all", crate::measure::weight(flour)), flour * part);
         line.questions.push(Question::new("vague-amount", vec![of("500", 500.0), of("1000", 1000.0)]));
     }
     let salted = lines.iter().any(|l| l.ingredient.family == Family::Salt);
@@ -118,8 +116,7 @@ pub(super) fn of_recipe(lines: &mut [ReadLine], choices: &Choices) {
             };
             let answers = sizes.iter().filter_map(|(answer, label, key)| {
                 line.ingredient.piece(key).map(|e| {
-                    Answer::grams(answer, format!("{label}, {} g", crate::measure::show_grams(count * e.likely)), count * e.likely)
-                        .within(0.06)
+                    Answer::grams(answer, format!("{label}, {}", crate::measure::weight(count * e.likely)), count * e.likely).within(0.06)
                 })
             });
             line.questions.push(Question::new("egg-size", answers.collect()));

@@ -12,7 +12,10 @@ use super::{
     lexicon::Lexicon,
     token::{Kind, Token},
 };
-use crate::pantry::{Vocabulary, push_plain};
+use crate::{
+    input::FRACTIONS,
+    pantry::{Vocabulary, push_plain},
+};
 
 /// A line of the text.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -32,27 +35,6 @@ pub(super) struct TextLine {
     /// Whether a number of a list stood before it, `2.` or `2)`.
     pub numbered: bool,
 }
-
-const FRACTIONS: &[(char, f64)] = &[
-    ('½', 0.5),
-    ('⅓', 1.0 / 3.0),
-    ('⅔', 2.0 / 3.0),
-    ('¼', 0.25),
-    ('¾', 0.75),
-    ('⅕', 0.2),
-    ('⅖', 0.4),
-    ('⅗', 0.6),
-    ('⅘', 0.8),
-    ('⅙', 1.0 / 6.0),
-    ('⅚', 5.0 / 6.0),
-    ('⅐', 1.0 / 7.0),
-    ('⅛', 0.125),
-    ('⅜', 0.375),
-    ('⅝', 0.625),
-    ('⅞', 0.875),
-    ('⅑', 1.0 / 9.0),
-    ('⅒', 0.1),
-];
 
 const fn is_invisible(c: char) -> bool {
     matches!(c, '\u{200B}'..='\u{200F}' | '\u{202A}'..='\u{202E}' | '\u{2066}'..='\u{2069}' | '\u{FEFF}' | '\u{FE0F}' | '\u{00AD}')

@@ -172,7 +172,7 @@ impl Weighing<'_> {
         if i.family == Family::Flour && i.measure_methods.is_empty() {
             // No figures for each way of filling: the usual weight and the ends of its interval.
             let ways = [("spooned", "Spooned", band.likely), ("scooped", "Scooped", band.high), ("sifted", "Sifted", band.low)];
-            let answers = ways.map(|(m, label, g)| Answer::grams(m, format!("{label}, {} g", crate::measure::show_grams(g)), g));
+            let answers = ways.map(|(m, label, g)| Answer::grams(m, format!("{label}, {}", crate::measure::weight(g)), g));
             questions.push(Question::new("flour-measure", answers.to_vec()));
         } else if i.kind == "milk-powder-skim" {
             let of = |m: &str| method(m).map_or(band.likely, |g| ml.likely * g / CUP_US_ML);
@@ -190,7 +190,7 @@ impl Weighing<'_> {
                         if let Some(first) = label.get_mut(..1) {
                             first.make_ascii_uppercase();
                         }
-                        Answer::grams(m, format!("{label}, {} g", crate::measure::show_grams(grams)), grams).within(0.07)
+                        Answer::grams(m, format!("{label}, {}", crate::measure::weight(grams)), grams).within(0.07)
                     })
                 })
                 .collect();
@@ -406,6 +406,6 @@ impl Weighing<'_> {
 }
 
 fn disagree(a: f64, b: f64) -> Question {
-    let label = |g: f64| format!("{} g", crate::measure::show_grams(g));
+    let label = |g: f64| crate::measure::weight(g).to_string();
     Question::new("both-units-disagree", vec![Answer::grams("first", label(a), a), Answer::grams("second", label(b), b)])
 }

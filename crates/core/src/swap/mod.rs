@@ -7,7 +7,7 @@ use crate::{
     Tables,
     findings::Change,
     formula::{Formula, Line, Stage},
-    measure::{Band, show_grams, weighable},
+    measure::{Band, weighable, weight},
     pantry::{Fact, Family, Ingredient, Pantry, TableError, field_number},
 };
 
@@ -251,7 +251,7 @@ impl Job<'_> {
             }
             Some(_) | None => {
                 let name = pantry.get(else_add).map_or(else_add, |i| i.short_name()).to_lowercase();
-                self.untold.push(format!("{} g {name}", show_grams(grams.abs())));
+                self.untold.push(format!("{} {name}", weight(grams.abs())));
             }
         }
     }

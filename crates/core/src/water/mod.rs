@@ -11,7 +11,7 @@ use crate::{
     findings::{Finding, Rule, Severity, rule},
     formula::Analysis,
     input::{Errors, InputErrors, Pointer},
-    measure::{Celsius, Grams, Kelvins, Working, show},
+    measure::{Celsius, Grams, Kelvins, Working, between, degrees},
     pantry::{Fact, Family, Ingredient},
 };
 
@@ -42,8 +42,7 @@ pub struct Part {
 #[must_use]
 pub fn friction(mixer: &str, minutes: f64, mass: Grams, k: &Constants) -> Option<Kelvins> {
     let row = k.mixers.get(mixer)?;
-    let by_mass = if row.by_mass { (row.ref_g / mass.get().max(1.0)).powf(k.numbers.friction_mass_exp).clamp(0.5, 2.0) } else { 1.0 };
-    Kelvins::new(row.k_per_min * minutes * by_mass).ok()
+    Kelvins::new(row.k_per_min * minutes * row.by_mass(mass.get(), &k.numbers)).ok()
 }
 
 /// The trade's factor method: `n·target − flour − room − [preferment] − n·friction`.
@@ -159,7 +158,7 @@ impl WaterAsk {
     fn checked(&self, a: &Analysis<'_>, k: &Constants) -> Errors {
         let root = Pointer::root();
         let mut errors = Errors::default();
-        errors.range(root.at("target_c"), self.target_c, 10.0, 40.0, "The dough's target must be between 10 and 40 °C.");
+        errors.range(root.at("target_c"), self.target_c, 10.0, 40.0, between!("The dough's target must be", 10, 40, celsius));
         for (name, value) in [
             ("flour_c", Some(self.flour_c)),
             ("room_c", Some(self.room_c)),
@@ -168,7 +167,7 @@ impl WaterAsk {
             ("preferment_c", self.preferment_c),
         ] {
             if let Some(value) = value {
-                errors.range(root.at(name), value, -30.0, 60.0, "This temperature must be between -30 and 60 °C.");
+                errors.range(root.at(name), value, -30.0, 60.0, between!("This temperature must be", -30, 60, celsius));
             }
         }
         errors.range(root.at("mix_min"), self.mix_min, 0.0, 60.0, "Mixing takes between 0 and 60 minutes.");
@@ -181,7 +180,7 @@ impl WaterAsk {
             if *line >= a.formula.lines.len() {
                 errors.add(here.at("line"), format!("The formula has {} lines, counted from 0.", a.formula.lines.len()));
             }
-            errors.range(here.at("c"), *c, -30.0, 60.0, "This temperature must be between -30 and 60 °C.");
+            errors.range(here.at("c"), *c, -30.0, 60.0, between!("This temperature must be", -30, 60, celsius));
         }
         errors
     }
@@ -295,13 +294,13 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
 }
 
 /// The rules of the findings raised here.
-pub const RULES: &[Rule] = &[Rule::new("water-too-hot", "Yeast dies between 50 and 60 °C.", "common practice, no source")];
+pub const RULES: &[Rule] = &[Rule::new("water-too-hot", between!("Yeast dies", 50, 60, celsius), "common practice, no source")];
 
 /// The finding on water that would hurt the yeast.
 #[must_use]
 pub fn hot(water_c: f64, severity: Severity) -> Finding {
     let verb = if severity == Severity::Stop { "kills yeast" } else { "weakens yeast" };
     let message =
-        format!("{} °C {verb}. Warm the flour or the bowl instead, or take a cooler dough and the longer rise.", show(water_c, 0));
+        format!("{} {verb}. Warm the flour or the bowl instead, or take a cooler dough and the longer rise.", degrees(water_c).to(0));
     rule!("water-too-hot").raised(severity, message, Vec::new())
 }

@@ -1,7 +1,10 @@
 //! What must hold for any kitchen, any own ingredient, any dough divided or dosed.
 
 use cerealis_core::{
-    formula::{FormulaDraft, HoldBody, OvenTold, PiecesBody, ScaleBody, dilution, dose_for, side_by_side},
+    formula::{
+        AmountBody, Analysis, Formula, FormulaDraft, HoldBody, Keep, OvenTold, Pieces, PiecesBody, ScaleBody, dilution, dose_for,
+        side_by_side,
+    },
     kitchen::{HouseOven, Kitchen, KitchenBody},
     pantry::{OwnIngredient, Pantry, Shelf},
     plan::{fed::Fed, findings},
@@ -10,6 +13,11 @@ use cerealis_core::{
 use proptest::prelude::*;
 
 use super::{any_formula, config, tables};
+
+/// Dough for each gram of flour.
+fn told_per_flour(a: &Analysis<'_>) -> f64 {
+    a.dough_g.likely / a.flour_g.likely
+}
 
 proptest! {
     #![proptest_config(config(96))]
@@ -90,6 +98,49 @@ proptest! {
         prop_assert!((big.held().unwrap().1 - 2.0 * held).abs() < 1e-9);
         let all = f.went_in(held).analyse(&t.pantry, &t.styles).flour_g.likely;
         prop_assert!((all - a.flour_g.likely).abs() < 1e-6, "all of it went in: nothing changed");
+    }
+
+    /// Whatever the sentence of the amount says: what comes of it can be kept as it is, holds what is kept, its pieces, what is
+    /// left and what is short make up its dough; and what is offered instead of flour that is short is short of nothing.
+    #[test]
+    fn an_amount_adds_up_or_is_refused(
+        formula in any_formula(),
+        keep in prop::sample::select(&Keep::ALL[..3]),
+        (count, pieces) in (1u32..40, prop::option::of(1.0..60.0f64)),
+        piece_g in prop::option::of(5.0..2000.0f64),
+        (flour_g, dough_g) in (prop::option::of(50.0..5000.0f64), prop::option::of(50.0..9000.0f64)),
+        further in prop::option::of(20.0..60.0f64),
+    ) {
+        let t = tables();
+        let formula = Formula { pieces: Some(Pieces::of(count)), further: further.map(|g| Pieces { piece_g: Some(g), ..Pieces::of(2) }).into_iter().collect(), ..formula };
+        let a = formula.analyse(&t.pantry, &t.styles);
+        prop_assume!(a.dough_g.likely > 200.0 && a.piece_g() >= 1.0);
+        let body = AmountBody { count: pieces.map(f64::floor), piece_g, flour_g, dough_g, ..AmountBody::keeping(keep) };
+        let Ok(amount) = body.of(&formula, &a, t) else { return Ok(()) };
+        let b = amount.formula.analyse(&t.pantry, &t.styles);
+        match keep {
+            Keep::Flour => prop_assert!(flour_g.is_none_or(|g| (b.flour_g.likely / g - 1.0).abs() < 1e-9)),
+            Keep::Dough => prop_assert!(dough_g.is_none_or(|g| (b.dough_g.likely / g - 1.0).abs() < 1e-9)),
+            _ => prop_assert!(piece_g.is_none_or(|g| (b.piece_g() / g - 1.0).abs() < 1e-9)),
+        }
+        prop_assert!((b.hydration_pct.likely - a.hydration_pct.likely).abs() < 1e-7, "percentages stay");
+        if let Some(told) = amount.formula.told_g() {
+            let lacks = if keep == Keep::Pieces { 0.0 } else { amount.short.map_or(0.0, |s| s.missing_g() * told_per_flour(&b)) };
+            prop_assert!((told + amount.over_g - lacks - b.dough_g.likely).abs() < 0.51, "{told} {} {lacks} {}", amount.over_g, b.dough_g.likely);
+        }
+        if let Some(short) = amount.short {
+            prop_assert!(short.missing_g() > 0.0);
+            for other in std::iter::once(body.smaller(&short)).chain(body.fewer(&short)) {
+                match other.of(&formula, &a, t) {
+                    Ok(made) => prop_assert!(made.short.is_none(), "{other:?} {:?}", made.short),
+                    Err(e) => prop_assert!(e.0.iter().all(|e| e.pointer.as_str() == "/flour_g" || e.pointer.as_str() == "/piece_g")),
+                }
+            }
+        }
+        let draft = FormulaDraft::from(amount.formula.body());
+        if let Ok(again) = draft.check(&t.pantry) {
+            prop_assert_eq!(again, amount.formula);
+        }
     }
 
     /// A formula beside itself, and beside itself made bigger, differs in no line.

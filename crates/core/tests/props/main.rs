@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::indexing_slicing, clippy::panic, reason = "tests")]
 
 mod household;
+mod measure;
 mod oven;
 mod planning;
 mod replan;

@@ -273,6 +273,22 @@ proptest! {
 }
 
 proptest! {
+    #![proptest_config(ProptestConfig::with_cases(200))]
+
+    /// However cold the last of its places is, the bread is ready by the hour it is wanted; a house without a fridge cools in
+    /// the pantry.
+    #[test]
+    fn a_cold_pantry_makes_no_bread_late((which, room, hours, spells) in day(), pantry_c in 8.0..14.0f64) {
+        let (mut a, mut k) = ask(room, hours, &spells, 0);
+        (k.pantry_c, k.fridge_c) = (Some(pantry_c), None);
+        a.places = FitAsk::soon(minute(0), &k).places;
+        for o in fit(&formula(which), &a, &k, tables(), &|at| at.to_string()).unwrap().offers {
+            prop_assert!(o.course.ready_at <= a.ready_at.unwrap(), "{}: {}, {:?}", o.name, o.course.ready_at, o.course.oven.dough_c);
+        }
+    }
+}
+
+proptest! {
     #[test]
     fn windows_hold_just_the_minutes_that_are_free(taken in spans()) {
         let windows = free(Span::new(0, 400), taken.clone());

@@ -5,6 +5,7 @@
 mod baking;
 mod composition;
 mod fermentation;
+mod kneading;
 mod measures;
 mod percentages;
 mod planning;

@@ -371,6 +371,7 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
             glaze: 0,
             load: 5,
             preheat: int(&g["preheat_min"]),
+            cold: vec![Place::Fridge],
             bake: (int(&g["bake_min"]), int(&g["bake_min"])),
             bake_late: (0, 0),
             acts: (vec![], vec![]),

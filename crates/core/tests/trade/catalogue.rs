@@ -2,7 +2,7 @@
 
 use std::{collections::BTreeSet, fmt::Write as _, fs, path::Path};
 
-use cerealis_core::{catalogue::rules, formula, pantry::Fact};
+use cerealis_core::{catalogue::rules, formula, measure::plain, pantry::Fact};
 
 use crate::bench::tables;
 
@@ -12,7 +12,7 @@ fn page() -> String {
                     --test trade catalogue` writes it anew.\n\n| id | why | source |\n|---|---|---|\n"
             .to_owned();
     for r in rules() {
-        writeln!(page, "| `{}` | {} | {} |", r.id, r.why.replace('|', "\\|"), r.source).unwrap();
+        writeln!(page, "| `{}` | {} | {} |", r.id, plain(r.why).replace('|', "\\|"), plain(r.source)).unwrap();
     }
     page
 }

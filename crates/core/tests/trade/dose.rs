@@ -5,6 +5,7 @@ use cerealis_core::{
     ferment::EventKind,
     formula::{Formula, FormulaBody, FormulaDraft, Raising},
     kitchen::{Kitchen, Place},
+    measure::plain,
     plan::search::{
         answer::fit,
         ask::{AwayAsk, FitAsk},
@@ -160,8 +161,8 @@ fn each_feed_makes_what_the_next_one_takes() {
         dose: 1.0,
         mix_c: 25.0,
     };
-    let first = usual.feed_words(&schedule, 0, feeds[0], 100.0);
-    let last = usual.feed_words(&schedule, 1, feeds[1], 100.0);
+    let first = plain(&usual.feed_words(&schedule, 0, feeds[0], 100.0)).into_owned();
+    let last = plain(&usual.feed_words(&schedule, 1, feeds[1], 100.0)).into_owned();
     // 120 g in 1 + 2 + 2 parts: 24 g of seed; 24 g in 1 + 5 + 5 parts: 2.2 g of seed.
     assert_eq!(last, "24 g leaven, 48 g water, 48 g flour, stirred together. Mark the level. It makes 120 g, 20 g of it to keep.");
     assert!(first.ends_with("It makes 24 g."), "{first}");

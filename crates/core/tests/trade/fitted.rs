@@ -4,6 +4,7 @@ use cerealis_core::{
     Tables,
     formula::{Formula, FormulaBody, FormulaDraft},
     kitchen::{Hours, HoursKind, Kitchen, KitchenBody, Place, hours::spells},
+    measure::plain,
     plan::{
         Actual, Plan, StepKind, later, minutes_between,
         search::{
@@ -110,7 +111,7 @@ fn feeds_and_carrying_are_steps_of_their_own() {
         let kinds: Vec<StepKind> = o.course.steps.iter().map(|s| s.kind).collect();
         assert!(kinds.contains(&StepKind::Feed) && kinds.contains(&StepKind::Leaven), "{}", o.name);
         let feed = o.course.steps.iter().find(|s| s.kind == StepKind::Feed).unwrap();
-        assert!(feed.instruction.contains("g leaven") && feed.start < o.course.mixed);
+        assert!(plain(&feed.instruction).contains("g leaven") && feed.start < o.course.mixed);
         let in_two_places = |l: &cerealis_core::plan::FittedRise| l.stands.len() > 1;
         let laid = o.ask.laid.as_ref().unwrap();
         let moves = usize::from(laid.bulk.as_ref().is_some_and(in_two_places)) + usize::from(in_two_places(&laid.proof));

@@ -2,6 +2,7 @@
 
 use cerealis_core::{
     bake::{Event, EventBody, EventKind, summary},
+    measure::plain,
     plan::later,
 };
 use jiff::Timestamp;
@@ -51,7 +52,7 @@ fn what_is_measured_says_what_and_how_warm() {
 fn a_reading_on_the_wrong_scale_is_asked_about() {
     let why = |stage: &str, value: f64| {
         let refused = body("temperature", |b| (b.stage, b.value) = (Some(stage.into()), Some(value))).check(now());
-        refused.err().map(|e| e.0[0].message.clone()).unwrap_or_default()
+        refused.err().map(|e| plain(&e.0[0].message).into_owned()).unwrap_or_default()
     };
     assert_eq!(why("room", 70.0), "70 °C is no room. Is that Fahrenheit? Then it is 21 °C.");
     assert_eq!(why("dough", 78.0), "78 °C is no dough. Is that Fahrenheit? Then it is 26 °C.");
@@ -59,7 +60,7 @@ fn a_reading_on_the_wrong_scale_is_asked_about() {
     assert_eq!(why("fridge", -60.0), "A reading of the fridge lies between −20 and 30 °C.");
     assert_eq!(why("room", 21.0), "");
     let core = body("core", |b| b.value = Some(205.0)).check(now()).unwrap_err();
-    assert_eq!(core.0[0].message, "205 °C is no loaf's core. Is that Fahrenheit? Then it is 96 °C.");
+    assert_eq!(plain(&core.0[0].message), "205 °C is no loaf's core. Is that Fahrenheit? Then it is 96 °C.");
 }
 
 /// A kind, a change to it, and the field that is refused.

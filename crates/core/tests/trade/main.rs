@@ -3,6 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::indexing_slicing, clippy::panic, reason = "tests")]
 
 mod alarms;
+mod amount;
 mod bench;
 mod catalogue;
 mod dividing;

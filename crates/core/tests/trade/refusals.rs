@@ -1,6 +1,9 @@
 //! Formulas no baker means, each refused at the field it stands in, with nothing lost.
 
-use cerealis_core::formula::{FormulaDraft, PiecesBody, Typed};
+use cerealis_core::{
+    formula::{FormulaDraft, PiecesBody, Typed},
+    measure::plain,
+};
 
 use super::bench::{LEAN, draft, line, places, tables};
 
@@ -12,7 +15,7 @@ fn errors(edit: impl Fn(&mut FormulaDraft)) -> (Vec<String>, String) {
     let mut d = draft(LEAN);
     edit(&mut d);
     let e = d.check(&tables().pantry).unwrap_err();
-    (places(&e).into_iter().map(str::to_owned).collect(), e.0.iter().map(|x| x.message.clone()).collect::<Vec<_>>().join(" "))
+    (places(&e).into_iter().map(str::to_owned).collect(), e.0.iter().map(|x| plain(&x.message).into_owned()).collect::<Vec<_>>().join(" "))
 }
 
 #[test]
@@ -25,7 +28,7 @@ fn each_wrong_field_is_named() {
         (|d| d.lines[1].grams = Typed::Text(String::new()), "/lines/1/grams", "number"),
         (|d| d.lines[1].grams = Typed::Text("-3".into()), "/lines/1/grams", "above 0 g"),
         (|d| d.lines[1].grams = Typed::Number(0.0), "/lines/1/grams", "above 0 g"),
-        (|d| d.lines[1].grams = Typed::Number(1e9), "/lines/1/grams", "100 000"),
+        (|d| d.lines[1].grams = Typed::Number(1e9), "/lines/1/grams", "100 kg"),
         (|d| d.lines[1].grams = Typed::Number(f64::NAN), "/lines/1/grams", "g"),
         (|d| d.lines[2].stage = Some("picnic".into()), "/lines/2/stage", "picnic"),
         (|d| d.lines[2].grams_low = Some(50.0), "/lines/2/grams_low", "low"),

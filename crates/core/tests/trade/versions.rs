@@ -1,6 +1,9 @@
 //! What differs between two versions of a bread.
 
-use cerealis_core::formula::{Comparison, Formula, FormulaBody, Scale, compare, side_by_side};
+use cerealis_core::{
+    formula::{Comparison, Formula, FormulaBody, Scale, compare, side_by_side},
+    measure::plain,
+};
 
 use super::bench::{LEAN, formula, near, tables};
 
@@ -58,7 +61,7 @@ fn name_note_tags_pieces_and_oven_are_compared_in_words() {
     g.note = Some("hotter next time".into());
     g.tags = vec!["boat".into()];
     g.oven = Some(cerealis_core::formula::OvenTold { set_c: Some(230.0), minutes: Some((30.0, 35.0)), ..Default::default() });
-    let told: Vec<_> = between(&f, &g).other.into_iter().map(|o| (o.0, o.2)).collect();
+    let told: Vec<_> = between(&f, &g).other.into_iter().map(|o| (o.0, plain(&o.2).into_owned())).collect();
     assert_eq!(
         told,
         [

@@ -5,6 +5,7 @@ use cerealis_core::{
     ferment::LeavenState,
     formula::{Formula, OvenTold, bake_in, setting_words},
     kitchen::{Hours, HoursKind, HouseOven, Kitchen, Place},
+    measure::plain,
     oven::{Crust, Shape, Vessel},
     plan::{
         StepKind,
@@ -104,7 +105,7 @@ fn a_recipes_setting_is_turned_to_the_ovens_own_dial() {
     let on = |offset: f64, fan: bool, told_fan: bool| {
         let oven = HouseOven { offset_c: Some(offset), fan, ..HouseOven::default() };
         let told = OvenTold { set_c: Some(200.0), fan: told_fan, ..OvenTold::default() };
-        (told.on_dial(&oven).unwrap(), setting_words(Some(told), &oven))
+        (told.on_dial(&oven).unwrap(), plain(&setting_words(Some(told), &oven)).into_owned())
     };
     assert_eq!(on(15.0, false, false).0, 185.0, "an oven that runs 15 hotter");
     assert_eq!(on(0.0, true, false).0, 180.0, "20 less with a fan");

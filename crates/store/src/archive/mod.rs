@@ -8,6 +8,7 @@ use cerealis_core::{
     formula::FormulaBody,
     kitchen::Kitchen,
     leaven::{JarBody, JarEventBody},
+    measure::plain,
     pantry::{OwnIngredient, OwnPan},
     plan::Plan,
 };
@@ -82,6 +83,14 @@ impl Archive {
             return Err(StoreError::Newer);
         }
         Ok(serde_json::from_str(text)?)
+    }
+
+    /// As it is handed out: sentences in °C and g.
+    ///
+    /// # Errors
+    /// If a figure of it is no number JSON knows.
+    pub fn text(&self) -> Result<String, StoreError> {
+        Ok(plain(&serde_json::to_string_pretty(self)?).into_owned())
     }
 }
 

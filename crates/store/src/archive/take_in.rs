@@ -5,6 +5,7 @@ use cerealis_core::{
     bake::{EventKind, NewEvent},
     kitchen::Kitchen,
     leaven::{JarEventKind, NewJarEvent},
+    measure::plain,
     pantry::OwnWord,
 };
 use diesel::prelude::*;
@@ -156,13 +157,13 @@ impl Brought {
         self.left.push(Left { what, id: id.to_owned(), name: name.to_owned(), why: why.into() });
     }
     /// What is here against what comes.
-    fn weigh<T: Kept + PartialEq>(&mut self, named: Named<'_>, here: Option<&str>, comes: &T) -> Weighed {
+    fn weigh<T: Kept>(&mut self, named: Named<'_>, here: Option<&str>, comes: &T) -> Weighed {
         match here.map(bodies::read::<T>) {
             None => {
                 self.is_new(named.0);
                 return Weighed::New;
             }
-            Some(Ok(here)) if here == *comes => {
+            Some(Ok(here)) if is_same(&here, comes) => {
                 self.same += 1;
                 return Weighed::Same;
             }
@@ -171,6 +172,13 @@ impl Brought {
         }
         Weighed::Left
     }
+}
+
+/// Whether what is here and what comes are kept the same. An archive holds its sentences in plain words, the household with
+/// their quantities marked; that difference is none.
+fn is_same<T: Kept>(here: &T, comes: &T) -> bool {
+    let kept = |body| bodies::write(body).ok().map(|text| plain(&text).into_owned());
+    kept(here).is_some_and(|here| kept(comes) == Some(here))
 }
 
 /// What comes against what is here.
@@ -230,8 +238,7 @@ fn own_things(db: &mut SqliteConnection, archive: &Archive, brought: &mut Brough
     if let Some(comes) = archive.kitchen.as_ref().map(|k| &k.body) {
         let here: Option<String> = kitchen_rows::table.find(1).select(kitchen_rows::body).first(db).optional()?;
         // One that nobody has told anything yet is none, whatever zone its machine stands in.
-        let untold =
-            |text: &String| bodies::read::<Kitchen>(text).is_ok_and(|k| k == Kitchen { zone: k.zone.clone(), ..Kitchen::default() });
+        let untold = |text: &String| bodies::read::<Kitchen>(text).is_ok_and(|k| !k.is_told());
         let told = here.filter(|text| !untold(text));
         if brought.weigh((What::Kitchen, "kitchen", &comes.name), told.as_deref(), comes) == Weighed::New {
             kitchen::put(db, comes)?;
@@ -312,11 +319,11 @@ fn take_formula(db: &mut SqliteConnection, formula: &FormulaRecord, brought: &mu
 }
 
 /// The entries of a log that come after those here, if those here are the first of it.
-fn further<'l, R, T: Kept + PartialEq>(log: &'l [R], here: &[(i32, String)], part: impl Fn(&R) -> (i32, &T)) -> Result<&'l [R], String> {
+fn further<'l, R, T: Kept>(log: &'l [R], here: &[(i32, String)], part: impl Fn(&R) -> (i32, &T)) -> Result<&'l [R], String> {
     let (known, rest) = log.split_at(here.len().min(log.len()));
     for (record, (seq, text)) in known.iter().zip(here) {
         let (number, body) = part(record);
-        let same = number == *seq && bodies::read::<T>(text).is_ok_and(|b| b == *body);
+        let same = number == *seq && bodies::read::<T>(text).is_ok_and(|b| is_same(&b, body));
         if !same {
             return Err(format!("Its log is different here from entry {seq} on."));
         }
@@ -345,8 +352,8 @@ fn take_bake(db: &mut SqliteConnection, bake: &BakeRecord, brought: &mut Brought
     }
     let here: Option<(String, String)> = bake_rows::table.find(id).select((bake_rows::formula, bake_rows::plan)).first(db).optional()?;
     if let Some((formula, plan)) = &here {
-        let formula = bodies::read(formula).is_ok_and(|f: cerealis_core::formula::FormulaBody| f == bake.formula);
-        let plan = bodies::read(plan).is_ok_and(|p: cerealis_core::plan::Plan| p == bake.plan);
+        let formula = bodies::read(formula).is_ok_and(|f| is_same(&f, &bake.formula));
+        let plan = bodies::read(plan).is_ok_and(|p| is_same(&p, &bake.plan));
         if !(formula && plan) {
             brought.left((What::Bake, id, &bake.name), "Its formula or plan is different here, and stays as it is here.");
             return Ok(());

@@ -4,7 +4,8 @@ use std::collections::BTreeMap;
 
 use cerealis_core::{
     ferment::Pace,
-    kitchen::{HoursKind, Place},
+    kitchen::{Assumed, HoursKind, Place},
+    measure::{Clock, Decimal, System, Temperature, WeekStart, Weight},
     oven::{Crust, Dial},
     plan::{StepKind, search::schedule::ScheduleFamily},
 };
@@ -48,7 +49,7 @@ macro_rules! words {
         }
     )* };
 }
-words! { StepKind, Place, Pace, ScheduleFamily, Crust, Dial, HoursKind }
+words! { Assumed, StepKind, Place, Pace, ScheduleFamily, Crust, Dial, HoursKind, System, Temperature, Weight, Clock, Decimal, WeekStart }
 
 impl<A: Field<T>, T> Field<Option<T>> for Option<A> {
     fn keep(core: &Option<T>) -> Self {

@@ -42,6 +42,19 @@ stored! {
         prices: BTreeMap<String, f64>,
         hours: Vec<HoursV1>,
         nights_told: bool,
+        units: UnitsV1,
+        assumed: Vec<String>,
+    }
+
+    /// What a household reads its figures in.
+    #[serde(default)]
+    UnitsV1 of cerealis_core::measure::Units {
+        system: String,
+        temperature: String,
+        weight: String,
+        clock: String,
+        decimal: String,
+        week_start: String,
     }
 
     /// A kitchen that cools at night.
@@ -108,6 +121,7 @@ macro_rules! default {
 }
 default! {
     KitchenV1 => Kitchen,
+    UnitsV1 => cerealis_core::measure::Units,
     OvenV1 => cerealis_core::kitchen::HouseOven,
     OwnIngredientV1 => OwnIngredient,
     OwnPanV1 => OwnPan,

@@ -61,7 +61,7 @@ pub async fn begin(state: Data<State>, Sent(body): Sent<Begin>) -> Result<HttpRe
 fn wire(bake: &Kept, log: &[Event], kitchen: &Kitchen, (now, beside): (Timestamp, &[Beside]), t: &Tables) -> Result<Value, Failure> {
     let formula = FormulaDraft::from(bake.formula.clone()).check(&t.pantry)?;
     let state = BakeState::of(log, &bake.plan, &formula, kitchen, now, t)?;
-    let local = Local::of(kitchen);
+    let local = Local::for_data(kitchen);
     let anew = desk::bakes::rest_anew(bake, (&formula, &state), kitchen, (now, beside), t).map(|r| replanned(&r, &local, now));
     let events: Vec<Value> = log.iter().map(|e| log::event(e.seq, e.event.at, &e.event.body, &local)).collect();
     Ok(
@@ -146,7 +146,7 @@ pub async fn plan_file(state: Data<State>, path: Path<(String, String)>) -> Resu
     let t = state.tables();
     let formula = FormulaDraft::from(bake.formula.clone()).check(&t.pantry)?;
     let stands = BakeState::of(&log, &bake.plan, &formula, &kitchen, state.clock.now(), &t)?;
-    let local = Local::of(&kitchen);
+    let local = if format.is_for_people() { Local::of(&kitchen) } else { Local::for_data(&kitchen) };
     let file = PlanFile {
         id: bake.id.clone(),
         name: bake.name.clone(),
@@ -154,7 +154,8 @@ pub async fn plan_file(state: Data<State>, path: Path<(String, String)>) -> Resu
         dropped: bake.plan.steps.clone(),
         sequence: stands.seq,
         stamp: state.clock.now(),
-        about: desk::about::about(&formula, &stands.course, bake.plan.ask.mix_c, None, &kitchen, &state),
+        about: desk::about::about(&formula, &stands.course, bake.plan.ask.mix_c, None, (&kitchen, &local), &state),
+        units: kitchen.units,
     };
     let (first, last) = (bake.plan.ask.start, stands.course.ready_at);
     let asleep: Vec<_> = cerealis_core::kitchen::hours::spells(&kitchen.kept_hours(), local.zone(), first, last)
@@ -207,7 +208,7 @@ pub async fn list(state: Data<State>, query: QsQuery<Query>) -> Result<Json<Valu
         Ok((rows, total, cerealis_store::kitchen::get(db)?))
     })
     .await?;
-    let (local, now) = (Local::of(&kitchen), state.clock.now());
+    let (local, now) = (Local::for_data(&kitchen), state.clock.now());
     let row = |(bake, log): &(Kept, Vec<Event>)| {
         let formula = FormulaDraft::from(bake.formula.clone()).check(&state.tables().pantry).ok();
         let stands = formula.and_then(|f| BakeState::of(log, &bake.plan, &f, &kitchen, now, &state.tables()).ok());
@@ -239,7 +240,8 @@ pub async fn append(
     .await?;
     // The event is kept whatever follows; a course that cannot be worked out is told as such.
     let formula = FormulaDraft::from(bake.formula.clone()).check(&state.tables().pantry)?;
-    let stands =
-        BakeState::of(&log, &bake.plan, &formula, &kitchen, now, &state.tables()).ok().map(|s| state_answer(&s, &Local::of(&kitchen), now));
+    let stands = BakeState::of(&log, &bake.plan, &formula, &kitchen, now, &state.tables())
+        .ok()
+        .map(|s| state_answer(&s, &Local::for_data(&kitchen), now));
     Ok(HttpResponse::Created().json(json!({ "seq": seq, "state": stands })))
 }

@@ -46,7 +46,7 @@ fn state_answer(s: &JarState, local: &Local) -> Value {
 }
 
 fn wire(kept: &KeptJar, jar: &Jar, log: &[JarEvent], kitchen: &Kitchen, now: Timestamp, t: &Tables) -> Value {
-    let local = Local::of(kitchen);
+    let local = Local::for_data(kitchen);
     let stands = jar.state(log, kitchen, now, &t.ferment);
     let events: Vec<Value> = log.iter().map(|e| log::event(e.seq, e.event.at, &e.event.body, &local)).collect();
     json!({
@@ -79,5 +79,5 @@ pub async fn append(
     let t = state.tables();
     let jar = kept.jar.check(&t.ferment)?;
     let stands = jar.state(&log, &kitchen, state.clock.now(), &t.ferment);
-    Ok(HttpResponse::Created().json(json!({ "seq": seq, "state": stands.map(|s| state_answer(&s, &Local::of(&kitchen))) })))
+    Ok(HttpResponse::Created().json(json!({ "seq": seq, "state": stands.map(|s| state_answer(&s, &Local::for_data(&kitchen))) })))
 }

@@ -6,6 +6,7 @@ mod ferment;
 mod formula;
 mod formulas;
 mod kitchen;
+mod knead;
 mod leaven;
 mod leavens;
 mod log;
@@ -43,6 +44,7 @@ pub const PATHS: &[(&str, &[&str])] = &[
     ("/api/v1/formula", &["post"]),
     ("/api/v1/water", &["post"]),
     ("/api/v1/ferment", &["post"]),
+    ("/api/v1/knead", &["post"]),
     ("/api/v1/leaven", &["post"]),
     ("/api/v1/leavens", &["get", "post"]),
     ("/api/v1/leavens/{id}", &["get"]),
@@ -86,6 +88,7 @@ pub fn stateless(app: &mut ServiceConfig) {
         .service(at("/api/v1/formula").route(post().to(formula::call)))
         .service(at("/api/v1/water").route(post().to(water::call)))
         .service(at("/api/v1/ferment").route(post().to(ferment::call)))
+        .service(at("/api/v1/knead").route(post().to(knead::call)))
         .service(at("/api/v1/leaven").route(post().to(leaven::call)))
         .service(at("/api/v1/plan").route(post().to(plan::call)))
         .service(at("/api/v1/oven").route(post().to(oven::call)))

@@ -253,7 +253,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
 
 /// Looks for the plans and writes them.
 fn found(parts: &[(Formula, Option<Timestamp>)], ask: FitAsk, kitchen: &Kitchen, t: &Tables) -> Result<Value, Failure> {
-    let local = Local::of(kitchen);
+    let local = Local::for_data(kitchen);
     let ask = ask.with_nights(kitchen);
     let clock = |at: Timestamp| local.clock_to(at, 5.0);
     if let [(formula, ready)] = parts {

@@ -3,7 +3,7 @@
 use cerealis_core::{
     formula::{Formula, oven_of, setting_words},
     kitchen::{Kitchen, Period, Stay},
-    measure::{show, show_grams},
+    measure::{Quantity, degrees, show, weight},
     plan::{Course, OvenPlan, search::dose::Dose},
     water::{WaterAsk, for_formula},
 };
@@ -35,7 +35,7 @@ pub struct OvenTold {
     /// Minutes, from and to.
     pub minutes: String,
     /// Degrees inside when done.
-    pub core: String,
+    pub core: Quantity,
     /// On or in what.
     pub vessel: &'static str,
     /// Whose setting it is, and why.
@@ -52,7 +52,7 @@ impl OvenTold {
         Self {
             set: kitchen.oven.dial.told(oven.set_c),
             minutes: if low == high { format!("{low} min") } else { format!("{low}–{high} min") },
-            core: show(oven.core_c, 0),
+            core: degrees(oven.core_c).to(0),
             vessel: bake.vessel.stands(),
             words: setting_words(formula.oven, &kitchen.oven),
         }
@@ -66,25 +66,25 @@ pub fn about(
     course: &Course,
     mix_c: f64,
     dose: Option<&Dose>,
-    kitchen: &Kitchen,
+    (kitchen, local): (&Kitchen, &Local),
     state: &State,
 ) -> Vec<(&'static str, String)> {
-    let (t, local) = (state.tables(), Local::of(kitchen));
+    let t = state.tables();
     let a = formula.analyse(&t.pantry, &t.styles);
     let mut lines = Vec::new();
     if let Some(d) = dose {
-        let thin = d.dissolve.as_ref().map_or_else(String::new, |w| format!(". {w}"));
-        lines.push(("Dose", format!("{} g {}{thin}", show_grams(d.grams), d.name)));
+        let thin = d.dissolve.as_ref().map_or_else(String::new, |w| format!(". {}", w.trim_end_matches('.')));
+        lines.push(("Dose", format!("{} {}{thin}", weight(d.grams), d.name)));
     }
     if let Ok(w) = for_formula(&a, &usual_water(kitchen, mix_c), &t.ferment) {
         lines.push((
             "Water",
             format!(
-                "{} g {} at {} °C, for a dough of {} °C",
-                show_grams(w.tap_water_g),
+                "{} {} at {}, for a dough of {}",
+                weight(w.tap_water_g),
                 w.liquid.to_lowercase(),
-                show(w.water_c, 0),
-                show(mix_c, 0)
+                degrees(w.water_c).to(0),
+                degrees(mix_c).to(0)
             ),
         ));
     }
@@ -94,6 +94,6 @@ pub fn about(
         lines.push(("Stands", stays.join("; ")));
     }
     let oven = OvenTold::of(&course.oven, formula, kitchen, state);
-    lines.push(("Oven", format!("{}, {}, {}; done at {} °C inside. {}", oven.set, oven.minutes, oven.vessel, oven.core, oven.words)));
+    lines.push(("Oven", format!("{}, {}, {}; done at {} inside. {}", oven.set, oven.minutes, oven.vessel, oven.core, oven.words)));
     lines
 }

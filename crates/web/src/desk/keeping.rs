@@ -36,7 +36,7 @@ async fn file_name(state: &State, ending: &str) -> Result<String, Failure> {
 pub async fn export(state: &State) -> Result<Handed, Failure> {
     let name = file_name(state, "json").await?;
     let now: Timestamp = state.clock.now();
-    let bytes = on_disk(&state.db, move |db| Ok(serde_json::to_vec_pretty(&collect(db, now)?)?)).await?;
+    let bytes = on_disk(&state.db, move |db| Ok(collect(db, now)?.text()?.into_bytes())).await?;
     Ok(Handed { name, bytes })
 }
 

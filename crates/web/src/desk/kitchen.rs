@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     input::{InputErrors, Pointer},
-    kitchen::{Kitchen, KitchenBody},
+    kitchen::{FirstAnswers, Kitchen, KitchenBody},
 };
 
 use crate::{
@@ -21,6 +21,14 @@ pub async fn keep(state: &State, body: KitchenBody) -> Result<Kitchen, Failure> 
         return Err(Failure::Input(InputErrors::one(here, format!("“{id}” is not in the pantry."))));
     }
     change(state, move |kitchen| body.over(kitchen)).await
+}
+
+/// Keeps the answers of the first evening; of a kitchen that was told already nothing is taken back.
+///
+/// # Errors
+/// Each answer that no kitchen has.
+pub async fn first_evening(state: &State, answers: FirstAnswers) -> Result<Kitchen, Failure> {
+    change(state, move |kitchen| if kitchen.is_told() { Ok(kitchen) } else { answers.told().over(kitchen) }).await
 }
 
 /// Keeps what a kilogram of an ingredient costs, or that it has no price.

@@ -7,6 +7,7 @@ pub mod jars;
 pub mod keeping;
 pub mod kitchen;
 pub mod own;
+pub mod visits;
 
 /// A file name that no system stumbles over: letters, digits, hyphens; `otherwise` where there is nothing of that.
 #[must_use]

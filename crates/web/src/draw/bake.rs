@@ -4,6 +4,7 @@ use super::{
     scale::{PixelScale, path, px, thin},
     tide::Label,
 };
+use cerealis_core::measure::{Temperature, degrees, round_degrees};
 
 /// An act under the axis.
 #[derive(Debug, Clone)]
@@ -33,6 +34,8 @@ pub struct BakeFrame {
     pub colours: Vec<(f64, &'static str)>,
     /// What is done when.
     pub acts: Vec<Act>,
+    /// Whose round degrees the axis has.
+    pub scale: Temperature,
     /// In words.
     pub words: String,
 }
@@ -98,10 +101,9 @@ pub fn bake_chart(f: &BakeFrame, width: u32, height: u32) -> BakeChart {
     };
     let word = Label::at;
     let mut grid = Vec::new();
-    let mut c = 50.0;
-    while c < hottest {
-        grid.push((path([(left, y.at(c)), (right, y.at(c))]), word(left - 4.0, y.at(c) + 4.0, "end", format!("{c:.0}°"))));
-        c += 50.0;
+    for c in round_degrees((40.0, hottest), (50.0, 100.0), f.scale) {
+        let figure = degrees(c).to(0).short().to_string();
+        grid.push((path([(left, y.at(c)), (right, y.at(c))]), word(left - 4.0, y.at(c) + 4.0, "end", figure)));
     }
     let at = |points: &[(f64, f64)], min: f64| points.iter().find(|p| p.0 >= min).or(points.last()).map(|p| p.1);
     let mut names = Vec::new();
@@ -113,7 +115,7 @@ pub fn bake_chart(f: &BakeFrame, width: u32, height: u32) -> BakeChart {
     name(&f.crust, 0.42 * end, -10.0, "end", "crust", "tx-crust");
     name(&f.core, 0.34 * end, 18.0, "start", "core", "tx-ink");
     name(&f.air, if from < -4.0 { 0.55 * from } else { 0.62 * end }, -8.0, "end", "oven", "tx-crust");
-    names.push((word(right, y.at(f.done_c) + 15.0, "end", format!("core done {:.0}°", f.done_c)), "tx-ink"));
+    names.push((word(right, y.at(f.done_c) + 15.0, "end", format!("core done {}", degrees(f.done_c).to(0).short())), "tx-ink"));
     let ends = f.colours.iter().skip(1).map(|c| c.0).chain([end]);
     let stripes = f
         .colours

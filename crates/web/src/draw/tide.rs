@@ -1,6 +1,7 @@
 //! The tide: ripeness over the clock with its spread, the dough's own hours above the line.
 
 use super::scale::{PixelScale, area, path, px, thin};
+use cerealis_core::measure::{degrees, plain};
 
 /// A course in values: minutes from the drawing's start, height 0 to 1 and above.
 #[derive(Debug, Clone, Copy)]
@@ -208,7 +209,7 @@ fn label(at: f64, y: f64, text: &str, anchor: &'static str) -> Label {
 /// Pixels that a word of so many letters takes, at most.
 fn wide(words: &str, letter: f64) -> f64 {
     #[allow(clippy::cast_precision_loss, reason = "letters of a label")]
-    let letters = words.chars().count() as f64;
+    let letters = plain(words).chars().count() as f64;
     letter * letters
 }
 
@@ -397,7 +398,8 @@ impl<'a> Paper<'a> {
         for p in &self.f.places {
             let (a, b) = (self.x.at(p.from), self.x.at(p.to));
             // Where name and warmth have no room together, the name alone.
-            let name = p.label.rsplit_once(' ').map_or(p.label.as_str(), |l| l.0);
+            let whole = plain(&p.label);
+            let name = whole.rsplit_once(' ').map_or(whole.as_ref(), |l| l.0);
             let words = [p.label.as_str(), name].into_iter().find(|words| b - a > wide(words, 7.2) + 8.0);
             t.places.push(Band {
                 x: px(a),
@@ -417,7 +419,7 @@ impl<'a> Paper<'a> {
         let c = PixelScale::new(middle - half, middle + half, self.place_y() + 62.0, self.place_y() + 38.0);
         t.dough_line = path(thin(&warm.iter().map(|p| (self.x.at(p.min), c.at(p.dough_c))).collect::<Vec<_>>(), OFF));
         for (p, anchor, dx) in [(first, "end", -6.0), (last, "start", 6.0)] {
-            let degrees = format!("{}°", cerealis_core::measure::show(p.dough_c, 0));
+            let degrees = degrees(p.dough_c).to(0).short().to_string();
             t.dough_ends.push(label(self.x.at(p.min) + dx, c.at(p.dough_c) + 4.0, &degrees, anchor));
         }
     }
@@ -483,9 +485,10 @@ mod tests {
 
     #[test]
     fn a_place_tells_its_name_and_its_warmth_where_there_is_room() {
-        let place = |from: f64, to: f64| Place { from, to, label: "pantry 13.4°".into(), kind: "cool" };
+        let place = |from: f64, to: f64| Place { from, to, label: format!("pantry {}", degrees(13.4).short()), kind: "cool" };
         let f = Frame { places: vec![place(0.0, 90.0), place(90.0, 110.0), place(110.0, 112.0)], ..frame() };
-        let told: Vec<Option<String>> = tide(&f, 620, 340, true).places.into_iter().map(|p| p.label.map(|l| l.text)).collect();
+        let told: Vec<Option<String>> =
+            tide(&f, 620, 340, true).places.into_iter().map(|p| p.label.map(|l| plain(&l.text).into_owned())).collect();
         assert_eq!(told, [Some("pantry 13.4°".into()), Some("pantry".into()), None]);
     }
 

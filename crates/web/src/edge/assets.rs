@@ -41,8 +41,10 @@ const NAMED: &[&str] = &[
     "css/sheet.css",
     "css/leaven.css",
     "js/theme.js",
+    "js/letters.js",
     "js/app.js",
     "icon.svg",
+    "cerealis.webmanifest",
 ];
 
 fn hashes() -> &'static HashMap<&'static str, String> {

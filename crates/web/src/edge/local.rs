@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     kitchen::{Dark, Kitchen, darkness},
-    measure::to_nearest,
+    measure::{Clock, Units, hour_of_day, to_nearest},
 };
 use jiff::{Timestamp, Zoned, tz::TimeZone};
 
@@ -12,6 +12,7 @@ pub struct Local {
     zone: TimeZone,
     /// Degrees north and east, where they are told.
     earth: Option<(f64, f64)>,
+    units: Units,
 }
 
 /// The instant to steps of so many minutes.
@@ -26,7 +27,35 @@ impl Local {
     /// Of a kitchen; UTC if its zone is not known.
     #[must_use]
     pub fn of(kitchen: &Kitchen) -> Self {
-        Self { zone: kitchen.time_zone(), earth: kitchen.latitude.zip(kitchen.longitude) }
+        Self { zone: kitchen.time_zone(), earth: kitchen.latitude.zip(kitchen.longitude), units: kitchen.units }
+    }
+    /// The same for data: hours as programs write them.
+    #[must_use]
+    pub fn for_data(kitchen: &Kitchen) -> Self {
+        Self { units: Units::METRIC, ..Self::of(kitchen) }
+    }
+    /// What the household reads its figures in.
+    #[must_use]
+    pub const fn units(&self) -> &Units {
+        &self.units
+    }
+    /// The clock's face: four digits, an hour below ten without its nought where the clock has twelve; and which half of the day.
+    #[must_use]
+    pub fn face(&self, t: Timestamp) -> (String, &'static str) {
+        let minute = self.minute_of_day(t);
+        let (hour, minute) = (minute / 60, minute % 60);
+        match self.units.clock {
+            Clock::H24 => (format!("{hour:02}{minute:02}"), ""),
+            Clock::H12 => (format!("{:>2}{minute:02}", if hour % 12 == 0 { 12 } else { hour % 12 }), if hour < 12 { "am" } else { "pm" }),
+        }
+    }
+    /// A whole hour on an axis: `16`, `4 pm`.
+    #[must_use]
+    pub fn whole_hour(&self, hour: i8) -> String {
+        match self.units.clock {
+            Clock::H24 => format!("{hour:02}"),
+            Clock::H12 => hour_of_day(60.0 * f64::from(hour)).said(&self.units).replace(":00", ""),
+        }
     }
     /// The zone itself.
     #[must_use]
@@ -44,7 +73,7 @@ impl Local {
     /// `18:10`.
     #[must_use]
     pub fn clock(&self, t: Timestamp) -> String {
-        self.at(t).strftime("%H:%M").to_string()
+        hour_of_day(f64::from(self.minute_of_day(t))).said(&self.units)
     }
     /// `18:10`, to steps of so many minutes.
     #[must_use]
@@ -55,7 +84,13 @@ impl Local {
     #[must_use]
     pub fn span(&self, low: Timestamp, high: Timestamp) -> String {
         let step = cerealis_core::measure::show_clock_span(cerealis_core::plan::minutes_between(low, high));
-        format!("{}\u{2013}{}", self.clock_to(low, step), self.clock_to(high, step))
+        let (low, high) = (self.clock_to(low, step), self.clock_to(high, step));
+        // `4:15–5:40 pm`: the half is said once where it is the same.
+        let half = |text: &str| text.rsplit_once(' ').map(|(hour, half)| (hour.to_owned(), half.to_owned()));
+        match (half(&low), half(&high)) {
+            (Some((hour, a)), Some((_, b))) if a == b => format!("{hour}\u{2013}{high}"),
+            _ => format!("{low}\u{2013}{high}"),
+        }
     }
     /// `18:10`, or `Sat 18:10` where that is another day than `on`; to five minutes.
     #[must_use]
@@ -87,7 +122,7 @@ impl Local {
     /// `Fri 6 Nov, 16:40`.
     #[must_use]
     pub fn day_and_clock(&self, t: Timestamp) -> String {
-        self.at(t).strftime("%a %-d %b, %H:%M").to_string()
+        format!("{}, {}", self.day(t), self.clock(t))
     }
     /// For a field `datetime-local`.
     #[must_use]
@@ -142,7 +177,8 @@ pub fn in_words(minutes: f64) -> String {
         let halves = to_nearest(m / 60.0, 0.5);
         if halves.fract() > 0.0 { format!("{}½ h", halves.floor()) } else { format!("{halves} h") }
     } else {
-        format!("{} days", to_nearest(m / 1440.0, 1.0))
+        let days = to_nearest(m / 1440.0, 1.0);
+        if days < 1.5 { "a day".to_owned() } else { format!("{days} days") }
     };
     if ahead { format!("in {span}") } else { format!("{span} ago") }
 }

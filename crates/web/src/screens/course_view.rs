@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     kitchen::Place as KitchenPlace,
-    measure::show,
+    measure::{say, show},
     plan::{Course, PlanStep, StepKind, minutes_between},
 };
 use jiff::Timestamp;
@@ -163,7 +163,7 @@ pub fn upright_rows(course: &Course, local: &Local) -> Vec<UprightRow> {
             min: minutes_between(from, s.start),
             clock: local.clock_to(s.start, 5.0),
             title: s.kind.title().to_owned(),
-            sign: s.sign.clone(),
+            sign: say(&s.sign, local.units()).into_owned(),
         });
     }
     rows
@@ -256,7 +256,7 @@ pub fn frame_within(
     let by_days = minutes_between(from, to) > BY_DAYS_MIN;
     let told = |t: Timestamp, hour: i8| match (by_days, f64::from(hour) % label_every == 0.0) {
         (true, _) => local.short_day(t),
-        (false, true) => format!("{hour:02}"),
+        (false, true) => local.whole_hour(hour),
         (false, false) => String::new(),
     };
     let clock = hours.iter().filter(|h| !by_days || h.1 == 0).map(|(t, hour)| (at(*t), told(*t, *hour))).collect();

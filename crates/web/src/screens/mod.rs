@@ -30,6 +30,7 @@ use askama::Template;
 use cerealis_core::{
     formula::{Formula, FormulaDraft},
     kitchen::Kitchen,
+    oven::ROLL_MOST_G,
 };
 
 use cerealis_store::formulas::{self, Which};
@@ -62,18 +63,33 @@ fn back_to(address: String, pages: &[&str]) -> Option<String> {
     (pages.iter().any(here) && !address.contains(char::is_control)).then_some(address)
 }
 
-/// Shapes, and how the pages name them.
-const SHAPES: [(&str, &str); 9] = [
-    ("ball", "ball or roll"),
-    ("batard", "oval loaf"),
-    ("baton", "stick"),
-    ("ring", "ring"),
-    ("braid", "braid"),
-    ("flat", "flat"),
-    ("pan", "tin loaf"),
-    ("muffin", "in cups"),
-    ("tall", "tall tin"),
+/// Shapes, and how the pages name one of them and several.
+const SHAPES: [(&str, &str, &str); 9] = [
+    ("ball", "round loaf", "round loaves"),
+    ("batard", "oval loaf", "oval loaves"),
+    ("baton", "stick", "sticks"),
+    ("ring", "ring", "rings"),
+    ("braid", "braid", "braids"),
+    ("flat", "flat bread", "flat breads"),
+    ("pan", "tin loaf", "tin loaves"),
+    ("muffin", "bun in a cup", "buns in cups"),
+    ("tall", "tall tin loaf", "tall tin loaves"),
 ];
+
+/// The shapes to choose from, where nothing is known of the weight.
+fn shapes() -> [(&'static str, &'static str); 9] {
+    SHAPES.map(|(word, one, _)| (word, if word == "ball" { "round loaf or roll" } else { one }))
+}
+
+/// What so many pieces of a shape and a weight are called: a small round is a roll.
+fn shape_called(shape: &str, piece_g: f64, count: u32) -> &'static str {
+    let (one, many) = match SHAPES.iter().find(|s| s.0 == shape) {
+        Some(("ball", ..)) if piece_g < ROLL_MOST_G => ("roll", "rolls"),
+        Some((_, one, many)) => (*one, *many),
+        None => ("piece", "pieces"),
+    };
+    if count == 1 { one } else { many }
+}
 
 /// Renders a page.
 ///
@@ -130,7 +146,7 @@ impl From<formulas::Kept> for FormulaChoice {
         Self {
             id: k.id,
             name,
-            about: format!("{} on {} g flour{tags}", k.style.replace('-', " "), cerealis_core::measure::show_grams(k.flour_g)),
+            about: format!("{} on {} flour{tags}", k.style.replace('-', " "), cerealis_core::measure::weight(k.flour_g)),
         }
     }
 }

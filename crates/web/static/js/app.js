@@ -23,6 +23,50 @@ document.addEventListener('ajax:merge', (e) => {
   waiting.push(e.detail.merge);
 });
 
+// Days and hours: an instant of the field's own clock, written as the pages write it.
+const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+const civil = (text) => new Date(`${text}:00Z`);
+const words = (text, now) => {
+  const [at, here] = [civil(text), civil(now || text)];
+  const gap = Math.round((civil(`${text.slice(0, 10)}T00:00`) - civil(`${(now || text).slice(0, 10)}T00:00`)) / 86_400_000);
+  const named = now && { 0: 'today', 1: 'tomorrow', [-1]: 'yesterday' }[gap];
+  const year = at.getUTCFullYear() === here.getUTCFullYear() ? '' : ` ${at.getUTCFullYear()}`;
+  const day = named || `${DAYS[at.getUTCDay()]} ${at.getUTCDate()} ${MONTHS[at.getUTCMonth()]}${year}`;
+  const [hour, minute] = [at.getUTCHours(), String(at.getUTCMinutes()).padStart(2, '0')];
+  if (document.documentElement.dataset.clock !== '12') return `${day} ${String(hour).padStart(2, '0')}:${minute}`;
+  return `${day} ${hour % 12 || 12}:${minute} ${hour < 12 ? 'am' : 'pm'}`;
+};
+const put = (field, text) => {
+  field.value = words(text, field.dataset.now);
+  field.dataset.at = text;
+};
+/** A quarter of an hour on: to the next whole one. */
+const nudge = (field, minutes) => {
+  const from = field.dataset.at || field.dataset.now;
+  if (!from) return;
+  const quarter = Math.abs(minutes) * 60_000;
+  const now = civil(from).getTime();
+  const next = minutes > 0 ? Math.floor(now / quarter + 1) * quarter : Math.ceil(now / quarter - 1) * quarter;
+  put(field, new Date(next).toISOString().slice(0, 16));
+  field.dispatchEvent(new Event('change', { bubbles: true }));
+};
+document.addEventListener('click', (e) => {
+  const button = e.target instanceof Element ? e.target.closest('[data-nudge]') : null;
+  const field = button?.closest('.whenrow')?.querySelector('.when');
+  if (field) nudge(field, Number(button.dataset.nudge));
+});
+document.addEventListener('keydown', (e) => {
+  const by = { ArrowUp: 15, ArrowDown: -15 }[e.key];
+  if (!by || !(e.target instanceof Element) || !e.target.matches('input.when')) return;
+  e.preventDefault();
+  nudge(e.target, by);
+});
+// What is typed by hand is read by the server: what the field stood for before is gone.
+document.addEventListener('input', (e) => {
+  if (e.target instanceof Element && e.target.matches('input.when')) delete e.target.dataset.at;
+}, true);
+
 document.addEventListener('alpine:init', () => {
   /** Keys that lead to pages. */
   Alpine.data('keys', () => ({
@@ -107,17 +151,37 @@ document.addEventListener('alpine:init', () => {
   Alpine.data('sheet', () => ({
     /** What was typed before this script was there is worked out now. */
     init() {
+      this.$root.classList.add('live');
       this.$nextTick(() => {
-        const fields = [...this.$root.querySelectorAll('input[name^="lines["]:not([type="hidden"])')];
+        const fields = [...this.$root.querySelectorAll('input:is([name^="lines["], [name^="scale["]):not([type="hidden"])')];
         fields.find((f) => f.value !== f.defaultValue)?.dispatchEvent(new Event('input', { bubbles: true }));
       });
     },
     typed(event) {
-      if (!(event.target instanceof Element) || event.target.name?.startsWith('scale[')) return;
       const form = this.$root;
       // A deed may have put a new sheet in its place while the hand rested.
-      if (!form?.isConnected) return;
-      this.$ajax(form.action, { method: 'post', targets: form.dataset.targets.split(' '), body: new FormData(form), focus: false });
+      if (!(event.target instanceof Element) || !form?.isConnected) return;
+      const body = new FormData(form);
+      body.append('field', event.target.name || '');
+      // The part of the sentence the hand is in stays; the others follow.
+      const parts = [...form.querySelectorAll('.amount [id^="amt-"]')].filter((part) => {
+        const around = part.parentElement.closest('[id^="amt-"]');
+        return !part.contains(document.activeElement) && (!around || around.contains(document.activeElement));
+      });
+      const targets = [...form.dataset.targets.split(' '), ...parts.map((part) => part.id)];
+      this.$ajax(form.action, { method: 'post', targets, body, focus: false });
+    },
+    /** A figure that is written is kept, unless another one is kept already, to which it then is a further wish. */
+    keeps(event) {
+      const part = event.target;
+      if (!(part instanceof Element) || !part.dataset.keeps) return;
+      const own = part.dataset.keeps;
+      const kept = this.$root.querySelector('input[name="scale[keep]"]:checked')?.value;
+      const written = [...this.$root.querySelectorAll(`input[data-keeps="${kept}"]`)].some((other) => other !== part && other.value.trim());
+      const inSentence = own === 'pieces' || own === 'flour';
+      if (own === kept || (inSentence && written)) return;
+      const radio = this.$root.querySelector(`#keep-${own}`);
+      if (radio) radio.checked = true;
     },
     /** From a piece of the text to the field of the line it became. */
     toField(event) {
@@ -174,9 +238,16 @@ document.addEventListener('alpine:init', () => {
       // Taken here: what the hand took hold of is replaced while it moves, and with it what belongs to it.
       [this.root, this.send] = [this.$root, this.$ajax];
       this.root.classList.add('live');
+      // The answer knows what was meant by what was typed.
+      this.root.addEventListener('ajax:merged', (e) => {
+        const field = this.field();
+        if (field && !field.dataset.at && e.target.id === 'answer') field.dataset.at = e.target.dataset.ready;
+      });
     },
     asked() { this.root.querySelector('#wish').requestSubmit(); },
     field() { return this.root.querySelector('#ready'); },
+    /** The hour that is wanted, as the field stands for it; nothing while what was typed is not read. */
+    at() { return this.field()?.dataset.at || ''; },
     /** Minutes of the day are civil time here: the field's own. */
     moved(from, minutes) {
       const at = new Date(`${from}:00Z`);
@@ -185,13 +256,13 @@ document.addEventListener('alpine:init', () => {
     },
     show(value) {
       const field = this.field();
-      if (!field || field.value === value) return;
-      field.value = value;
+      if (!field || this.at() === value) return;
+      put(field, value);
       // An hour that is taken hold of is wanted: no longer as soon as it can be.
       const soon = this.root.querySelector('#want-soon');
       if (soon?.checked) this.root.querySelector('#want-').checked = true;
       const slide = this.root.querySelector('.slide');
-      slide?.setAttribute('aria-valuetext', value);
+      slide?.setAttribute('aria-valuetext', field.value);
       slide?.setAttribute('aria-valuenow', String(Number(value.slice(11, 13)) * 60 + Number(value.slice(14))));
       this.next = value;
       this.ask();
@@ -210,7 +281,7 @@ document.addEventListener('alpine:init', () => {
         this.ask();
       }
     },
-    step(minutes) { const field = this.field(); if (field?.value) this.show(this.moved(field.value, minutes)); },
+    step(minutes) { if (this.at()) this.show(this.moved(this.at(), minutes)); },
     pressed(event) {
       if (!(event.target instanceof Element) || !event.target.closest('.slide')) return;
       const by = { ArrowLeft: -15, ArrowDown: -15, ArrowRight: 15, ArrowUp: 15, PageDown: -60, PageUp: 60 }[event.key];
@@ -220,13 +291,12 @@ document.addEventListener('alpine:init', () => {
     },
     grab(event) {
       const handle = event.target instanceof Element ? event.target.closest('.k-ready') : null;
-      const field = this.field();
-      if (!handle || !field?.value) return;
+      if (!handle || !this.at()) return;
       event.preventDefault();
       const svg = handle.ownerSVGElement;
       // Screen pixels to the drawing's, and those to minutes, as they are when the hand takes hold.
       const per = Number(handle.dataset.perPx) * svg.viewBox.baseVal.width / svg.getBoundingClientRect().width;
-      const [x, from] = [event.clientX, field.value];
+      const [x, from] = [event.clientX, this.at()];
       const move = (e) => this.show(this.moved(from, (e.clientX - x) * per));
       const drop = () => {
         document.removeEventListener('pointermove', move);
@@ -245,9 +315,13 @@ document.addEventListener('alpine:init', () => {
       const offset = Number(this.$root.dataset.now) - Date.now();
       const zone = Number(this.$root.dataset.zone) * 60_000;
       const cells = this.$root.querySelectorAll('.clock i');
+      const half = this.$root.querySelector('.clock small');
       const show = () => {
-        const text = new Date(Date.now() + offset + zone).toISOString().slice(11, 16).replace(':', '');
-        cells.forEach((cell, i) => { if (cell.textContent !== text[i]) cell.textContent = text[i]; });
+        const [hour, minute] = new Date(Date.now() + offset + zone).toISOString().slice(11, 16).split(':');
+        // Where the clock has twelve hours, the half of the day stands behind it.
+        const text = half ? String(Number(hour) % 12 || 12).padStart(2) + minute : hour + minute;
+        cells.forEach((cell, i) => { if (cell.textContent !== text[i].trim()) cell.textContent = text[i].trim(); });
+        if (half) half.textContent = Number(hour) < 12 ? 'am' : 'pm';
       };
       show();
       this.timer = setInterval(show, 1000);

@@ -4,3 +4,5 @@
   const dark = chosen ? chosen === 'dark' : matchMedia('(prefers-color-scheme: dark)').matches;
   document.documentElement.dataset.bsTheme = dark ? 'dark' : 'light';
 })();
+// What only works with script is shown where there is some.
+document.documentElement.classList.add('js');

@@ -54,6 +54,43 @@ async fn the_example_recipe_is_read_as_the_contract_says() {
 }
 
 #[actix_web::test]
+async fn kneading_is_told_for_a_formula_and_for_bare_figures() {
+    let k = kitchen();
+    let bare = json!({ "style": "lean", "method": "hand", "h_adj": 66, "flour_g": 500, "dough_g": 840, "start_c": 21, "room_c": 21 });
+    let a = post(&k, "/api/v1/knead", &bare).await.json();
+    held("/api/v1/knead", "post", "200", &a);
+    close(&a["knead_min"], 10.385);
+    close(&a["dough_c"]["likely"], 22.606);
+    assert_eq!((&a["phases"][1]["until"], &a["alternatives"][0]["method"]), (&json!("clears-bowl"), &json!("slap")));
+    let of = |more: Value| {
+        let mut all = json!({ "formula": lean(), "method": "planetary-medium", "start_c": 21, "room_c": 21 });
+        more.as_object().unwrap().iter().for_each(|(name, value)| all[name] = value.clone());
+        all
+    };
+    let a = post(&k, "/api/v1/knead", &of(json!({}))).await.json();
+    held("/api/v1/knead", "post", "200", &a);
+    assert!((5.0..8.0).contains(&a["knead_min"].as_f64().unwrap()) && a["dough_c"]["likely"].as_f64().unwrap() > 23.0, "{a}");
+    let four = post(&k, "/api/v1/knead", &of(json!({ "minutes": 2, "rest_min": 30, "salt_pct": 0 }))).await.json();
+    held("/api/v1/knead", "post", "200", &four);
+    let ids: Vec<&str> = four["findings"].as_array().unwrap().iter().map(|f| f["id"].as_str().unwrap()).collect();
+    assert_eq!(ids, ["knead-short", "salt-never"]);
+    assert!(four["folds"].as_u64().unwrap() >= 1, "folds make it up");
+    for (with, place) in [
+        (json!({ "minutes": 75 }), "/minutes"),
+        (json!({ "method": "whisk" }), "/method"),
+        (json!({ "style": "cloud" }), "/style"),
+        (json!({ "folds": 2.5 }), "/folds"),
+        (json!({ "dough_g": 100 }), "/dough_g"),
+        (json!({ "room_c": 60 }), "/room_c"),
+    ] {
+        let a = post(&k, "/api/v1/knead", &of(with)).await;
+        assert_eq!((a.status, a.json()["errors"][0]["pointer"].as_str()), (422, Some(place)), "{}", a.text);
+    }
+    let nothing = post(&k, "/api/v1/knead", &json!({ "method": "hand" })).await;
+    assert_eq!((nothing.status, nothing.json()["errors"][0]["pointer"].as_str()), (422, Some("/style")));
+}
+
+#[actix_web::test]
 async fn the_example_formula_scales_as_the_contract_says() {
     let k = kitchen();
     let a = post(&k, "/api/v1/formula", &json!({ "formula": lean(), "scale": { "pieces": 2, "piece_g": 450 } })).await;

@@ -193,7 +193,7 @@ async fn the_oven_page_answers_for_other_sizes_and_keeps_what_is_wrong() {
 #[actix_web::test]
 async fn today_knows_what_is_rising() {
     let k = kitchen();
-    assert!(get(&k, "/").await.text.contains("Begin with a recipe"));
+    assert!(get(&k, "/").await.text.contains("Three things first"));
     let bake = begun(&k).await;
     let page = get(&k, "/").await;
     assert!(page.text.contains(&format!("/bakeday/{bake}")) && page.text.contains("Harbour loaf"));

@@ -137,10 +137,10 @@ async fn hours_that_cannot_be_keep_what_was_typed() {
     let good = [("name", "out"), ("kind", "away"), ("days[]", "2"), ("from", "08:00"), ("to", "09:00")];
     for (field, typed, words) in [
         ("name", "", "Say in 1 to 40 letters"),
-        ("from", "eightish", "Write the hour like 22:30."),
-        ("to", "25:99", "Write the hour like 04:30."),
+        ("from", "eightish", "Write an hour, for example 22:30"),
+        ("to", "25:99", "Write an hour, for example 22:30 or 10.30 pm."),
         ("to", "08:00", "These hours end when they begin."),
-        ("date", "Tuesday", "Write the date like 2026-11-07."),
+        ("date", "Someday", "Write a day, for example tomorrow, Sat or 7 Nov."),
     ] {
         let mut fields: Vec<(&str, &str)> = good.iter().copied().filter(|(n, _)| *n != field).collect();
         fields.push((field, typed));
@@ -174,6 +174,13 @@ async fn breads_together_are_chosen_planned_and_used() {
         let a = get(&k, &format!("/plan/together{query}")).await;
         assert!(a.status < 500, "{query}: {}", a.status);
     }
+    // Before two are chosen the page says what the day holds already: both breads, hands and oven, and when the baker sleeps.
+    let day = get(&k, "/plan/together").await.text;
+    assert!(day.contains("What the day holds already"), "{day}");
+    for words in ["hands at it", "in the oven", "asleep"] {
+        assert!(day.contains(words), "{words}");
+    }
+    assert!(!chosen.text.contains("What the day holds already"), "a plan says it by itself");
     let past = get(&k, &format!("/plan/together?breads[]={one}&breads[]={two}&ready=2026-11-01T18:00")).await;
     assert!(past.text.contains("past"), "{}", past.status);
 }
@@ -260,8 +267,8 @@ async fn water_tells_what_no_kitchen_has_at_its_field() {
     assert!(good.status == 200 && good.text.contains("g from the tap"), "{}", good.status);
     for (field, typed, words) in [
         ("target_c", "99", "The dough&#39;s target must be between 10 and 40 °C."),
-        ("room_c", "-200", "This temperature must be between -30 and 60 °C."),
-        ("fridge_c", "900", "This temperature must be between -30 and 60 °C."),
+        ("room_c", "-200", "This temperature must be between −30 and 60 °C."),
+        ("fridge_c", "900", "This temperature must be between −30 and 60 °C."),
         ("flour_c", "cool", "is not a number"),
         ("mix_min", "600", "Mixing takes between 0 and 60 minutes."),
     ] {

@@ -11,7 +11,7 @@ fn of_old() -> Kitchen {
     let db = Database::open(&path).unwrap();
     let household = Household::open(Tables::built_in().unwrap(), &db).unwrap();
     let clock = Clock::starting("2026-11-06T16:45:00Z".parse().unwrap(), 0);
-    Kitchen { state: State { household, db, clock, guard: Guard::default() }, _folder: folder }
+    Kitchen { state: State::new(household, db, clock), _folder: folder }
 }
 
 /// The addresses a page leads to.

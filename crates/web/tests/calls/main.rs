@@ -1,6 +1,7 @@
 //! The program from outside: calls as the contract describes them, pages as a browser sends them.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, clippy::indexing_slicing, reason = "tests")]
 
+mod amount;
 mod anew;
 mod bakes;
 mod contract;
@@ -19,6 +20,7 @@ mod planning;
 mod refusals;
 mod sheet;
 mod shown;
+mod units;
 mod versions;
 
 use actix_web::{
@@ -31,7 +33,7 @@ use cerealis_core::Tables;
 use cerealis_store::Database;
 use cerealis_web::{
     State,
-    edge::{Clock, Guard, Household},
+    edge::{Clock, Household},
 };
 use serde_json::Value;
 
@@ -46,7 +48,7 @@ fn kitchen() -> Kitchen {
     let db = Database::open(&folder.path().join("household.db")).unwrap();
     let clock = Clock::starting("2026-11-06T16:40:00Z".parse().unwrap(), 0);
     let household = Household::open(Tables::built_in().unwrap(), &db).unwrap();
-    Kitchen { state: State { household, db, clock, guard: Guard::default() }, _folder: folder }
+    Kitchen { state: State::new(household, db, clock), _folder: folder }
 }
 
 struct Answer {

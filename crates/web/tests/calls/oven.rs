@@ -138,9 +138,9 @@ async fn a_thermometer_read_on_bake_day_stands_in_the_ovens_log() {
     act(&[("kind", "out")]).await;
     act(&[("kind", "colour"), ("what", "golden")]).await;
     let log = get(&k, "/oven/log").await.text;
-    assert!(log.contains("215°") && log.contains("15 K cooler") && log.contains("95°") && log.contains("golden"), "{log}");
+    assert!(log.contains("215°") && log.contains("15 °C cooler") && log.contains("95°") && log.contains("golden"), "{log}");
     // One tap, and every setting is turned to what was learned.
-    assert!(log.contains("Reckon with an oven 15 K cooler"), "{log}");
+    assert!(log.contains("Reckon with an oven 15 °C cooler"), "{log}");
     assert_eq!(form(&k, "/oven/log", &[("oven", "0"), ("offset_c", "-15")]).await.status, 303);
     assert_eq!(get(&k, "/api/v1/kitchen").await.json()["oven"]["offset_c"], -15.0);
     assert!(!get(&k, "/oven/log").await.text.contains("Reckon with"));

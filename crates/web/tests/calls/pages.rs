@@ -21,7 +21,7 @@ async fn every_page_answers_on_an_empty_household() {
         let a = get(&k, path).await;
         assert_eq!(a.status, 200, "{path}: {}", a.text);
     }
-    assert!(get(&k, "/").await.text.contains("Nothing is rising."));
+    assert!(get(&k, "/").await.text.contains("Three things first"));
     for path in ["/nowhere", "/formula/nobody", "/bakeday/nobody", "/logbook/nobody", "/static/nothing.css", "/plan?formula=nobody"] {
         assert_eq!(get(&k, path).await.status, 404, "{path}");
     }
@@ -116,9 +116,9 @@ async fn a_line_can_be_moved_scaled_mended_and_kept() {
     assert!(a.text.find("value=\"Water\"").unwrap() < a.text.find("value=\"Bread flour\"").unwrap());
     let a = form(&k, "/formula", &with(&[("do", "remedy:salt-missing:-:Add 10 g")])).await;
     assert!(a.text.contains("value=\"Fine salt\"") && !a.text.contains("No salt."), "the remedy adds the salt");
-    let a = form(&k, "/formula", &with(&[("do", "scale:flour"), ("scale[flour_g]", "250")])).await;
+    let a = form(&k, "/formula", &with(&[("do", "make"), ("scale[keep]", "flour"), ("scale[flour_g]", "250")])).await;
     assert!(a.text.contains("value=\"175\""), "half the water");
-    let a = form(&k, "/formula", &with(&[("do", "scale:flour"), ("scale[flour_g]", "much")])).await;
+    let a = form(&k, "/formula", &with(&[("do", "make"), ("scale[keep]", "flour"), ("scale[flour_g]", "much")])).await;
     assert_eq!(a.status, 422);
     let a = form(&k, "/formula", &with(&[("do", "save")])).await;
     assert_eq!(a.status, 303);
@@ -130,7 +130,7 @@ async fn a_line_can_be_moved_scaled_mended_and_kept() {
     let oven = get(&k, &format!("/oven?formula={id}&p[piece_g]=abc")).await;
     assert!(oven.status == 422 && oven.text.contains("abc") && oven.text.contains("is not a number"));
     let wrong = get(&k, &format!("/plan/by-hand?formula={id}&p[mix_c]=99&p[start]=soon")).await;
-    assert!(wrong.status == 422 && wrong.text.contains("value=\"99\"") && wrong.text.contains("Write day and time"));
+    assert!(wrong.status == 422 && wrong.text.contains("value=\"99\"") && wrong.text.contains("Write day and hour"));
     let begun = form(&k, "/plan/by-hand/use", &[("formula", id), ("p[start]", "2026-11-06T17:00")]).await;
     assert_eq!(begun.status, 303);
     let day = format!("/bakeday/{}", begun.bake());

@@ -102,46 +102,95 @@ async fn an_empty_line_is_not_kept() {
 }
 
 #[actix_web::test]
-async fn scaling_by_each_way() {
+async fn the_sentence_makes_more_of_it_by_each_thing_that_is_kept() {
     let k = kitchen();
-    for (deed, extra, flour) in [
-        ("scale:flour", vec![("scale[flour_g]", "1000")], "1000"),
-        ("scale:dough", vec![("scale[dough_g]", "1706")], "1000"),
-        ("scale:pieces", vec![("scale[pieces]", "2"), ("scale[piece_g]", "853")], "1000"),
-        ("scale:ingredient", vec![("scale[ingredient]", "Fine salt"), ("scale[grams]", "20")], "1000"),
+    for (keep, extra) in [
+        ("flour", vec![("scale[flour_g]", "1000")]),
+        ("dough", vec![("scale[dough_g]", "1706")]),
+        ("pieces", vec![("scale[count]", "2"), ("scale[piece_g]", "853")]),
+        ("ingredient", vec![("scale[ingredient]", "Fine salt"), ("scale[grams]", "20")]),
     ] {
-        let mut all = extra;
-        all.push(("do", deed));
-        let a = sheet(&k, &all).await;
-        assert_eq!(a.status, 200, "{deed}");
-        assert_eq!(value(&a, "lines[0][grams]"), flour, "{deed}");
+        let seen = sheet(&k, &[&extra[..], &[("scale[keep]", keep), ("do", "again")]].concat()).await;
+        assert_eq!((seen.status, value(&seen, "lines[0][grams]").as_str()), (200, "500"), "{keep}: looking changes nothing");
+        assert!(seen.text.contains("becomes") && seen.text.contains("1\u{2009}706 g") && seen.text.contains("twice as much"), "{keep}");
+        let a = sheet(&k, &[&extra[..], &[("scale[keep]", keep), ("do", "make")]].concat()).await;
+        assert_eq!((a.status, value(&a, "lines[0][grams]").as_str()), (200, "1000"), "{keep}");
+        assert!(!a.text.contains("twice as much"), "{keep}: it is taken");
+        // What was seen is not lost by saving before it was taken.
+        let saved = sheet(&k, &[&extra[..], &[("scale[keep]", keep), ("do", "save")]].concat()).await;
+        let kept = super::get(&k, saved.header("location").unwrap()).await;
+        assert_eq!(value(&kept, "lines[1][grams]"), "680", "{keep}");
     }
 }
 
 #[actix_web::test]
-async fn a_wrong_figure_to_scale_by_stays_and_is_told() {
+async fn flour_that_is_short_is_told_with_what_can_be_made_instead() {
     let k = kitchen();
-    for (deed, field, typed) in [
-        ("scale:flour", "scale[flour_g]", "some"),
-        ("scale:flour", "scale[flour_g]", "-4"),
-        ("scale:dough", "scale[dough_g]", "a bucket"),
-        ("scale:pieces", "scale[pieces]", "many"),
-        ("scale:ingredient", "scale[grams]", "a pinch"),
-    ] {
-        let a = sheet(&k, &[("scale[ingredient]", "Fine salt"), ("scale[piece_g]", "70"), (field, typed), ("do", deed)]).await;
-        assert_eq!(a.status, 422, "{deed} {typed}");
-        assert!(a.text.contains("class=\"wrong\""), "{deed}");
-        assert_eq!(value(&a, field), typed, "{deed}");
-        assert_eq!(value(&a, "lines[0][grams]"), "500", "{deed}: nothing was scaled");
+    let wish = [("scale[keep]", "pieces"), ("scale[count]", "2"), ("scale[piece_g]", "450"), ("scale[flour_g]", "500")];
+    let seen = sheet(&k, &[&wish[..], &[("do", "again")]].concat()).await;
+    assert!(seen.text.contains("28 g of flour short.") && seen.text.contains("2 of 450 g want 528 g."), "{}", seen.text);
+    assert!(seen.text.contains("2 of 427 g instead") && seen.text.contains("1 of 450 g, 403 g over"));
+    let smaller = sheet(&k, &[&wish[..], &[("do", "make:smaller")]].concat()).await;
+    assert_eq!((value(&smaller, "lines[0][grams]").as_str(), value(&smaller, "pieces[exact_g]").as_str()), ("500", "426.5"));
+    let fewer = sheet(&k, &[&wish[..], &[("do", "make:fewer")]].concat()).await;
+    assert_eq!((value(&fewer, "pieces[count]").as_str(), value(&fewer, "pieces[exact_g]").as_str()), ("1", "450"));
+    // Enough flour: nothing is short, however it is asked.
+    for deed in ["again", "make:smaller", "make:fewer"] {
+        let enough = sheet(&k, &[&wish[..3], &[("scale[flour_g]", "900"), ("do", deed)]].concat()).await;
+        assert!(enough.status == 200 && !enough.text.contains("of flour short"), "{deed}");
     }
 }
 
 #[actix_web::test]
-async fn what_cannot_be_read_of_pieces_and_oven_stays_and_is_told() {
+async fn a_shape_a_weave_and_a_tin_change_no_weight() {
     let k = kitchen();
-    for (field, typed) in
-        [("pieces[count]", "a dozen"), ("pieces[piece_g]", "heavy"), ("oven[set_c]", "hot"), ("oven[low]", "soon"), ("oven[high]", "later")]
-    {
+    let told = [("pieces[count]", "1"), ("pieces[exact_g]", "600")];
+    let woven = sheet(&k, &[&told[..], &[("scale[strands]", "4"), ("scale[shape]", ""), ("do", "make")]].concat()).await;
+    assert_eq!((value(&woven, "lines[0][grams]").as_str(), value(&woven, "pieces[strands]").as_str()), ("500", "4"));
+    assert!(woven.text.contains("4 strands of 150 g"));
+    let tin = sheet(&k, &[&told[..], &[("scale[pan]", "loaf-uk-2lb"), ("do", "make")]].concat()).await;
+    assert_eq!((value(&tin, "lines[0][grams]").as_str(), value(&tin, "pieces[pan]").as_str()), ("500", "loaf-uk-2lb"));
+    assert_eq!((value(&tin, "pieces[shape]").as_str(), value(&tin, "pieces[vessel]").as_str()), ("pan", "pan-metal"));
+    let out = [("pieces[count]", "1"), ("pieces[pan]", "loaf-uk-2lb"), ("pieces[shape]", "pan"), ("pieces[vessel]", "pan-metal")];
+    let out = sheet(&k, &[&out[..], &[("scale[pan]", ""), ("scale[shape]", "pan"), ("do", "make")]].concat()).await;
+    assert_eq!((value(&out, "pieces[pan]"), value(&out, "pieces[vessel]"), value(&out, "pieces[shape]")), Default::default());
+}
+
+#[actix_web::test]
+async fn a_wrong_figure_in_the_sentence_stays_and_is_told() {
+    let k = kitchen();
+    for (keep, field, typed) in [
+        ("flour", "scale[flour_g]", "some"),
+        ("flour", "scale[flour_g]", "-4"),
+        ("pieces", "scale[flour_g]", "-4"),
+        ("dough", "scale[dough_g]", "a bucket"),
+        ("pieces", "scale[count]", "many"),
+        ("pieces", "scale[count]", "1.5"),
+        ("dough", "scale[piece_g]", "0"),
+        ("ingredient", "scale[grams]", "a pinch"),
+        ("ripe", "scale[ripe_h]", "200"),
+        ("ripe", "scale[count]", "3"),
+        ("tin", "scale[count]", "600"),
+        ("pieces", "scale[shape]", "cloud"),
+        ("pieces", "scale[strands]", "5"),
+        ("pieces", "scale[pan]", "bucket"),
+    ] {
+        for deed in ["again", "make", "save", "plan"] {
+            let a = sheet(&k, &[("scale[ingredient]", "Fine salt"), ("scale[keep]", keep), (field, typed), ("do", deed)]).await;
+            assert_eq!(a.status, 422, "{deed} {field} {typed}");
+            assert!(a.text.contains("class=\"wrong\""), "{deed} {field}");
+            assert_eq!(value(&a, "lines[0][grams]"), "500", "{deed} {field}: nothing was scaled");
+            if !["scale[shape]", "scale[strands]", "scale[pan]"].contains(&field) {
+                assert_eq!(value(&a, field), typed, "{deed}");
+            }
+        }
+    }
+}
+
+#[actix_web::test]
+async fn what_cannot_be_read_of_the_oven_stays_and_is_told() {
+    let k = kitchen();
+    for (field, typed) in [("oven[set_c]", "hot"), ("oven[low]", "soon"), ("oven[high]", "later")] {
         let a = sheet(&k, &[(field, typed), ("do", "save")]).await;
         assert_eq!(a.status, 422, "{field}");
         assert!(a.text.contains(&format!("“{typed}” is not a number")), "{field}");
@@ -274,27 +323,47 @@ async fn another_ingredient_is_offered_and_taken_with_what_it_needs() {
     let taken = sent(with(&[("do", "swap:2:sugar-to-honey")])).await;
     assert!(taken.text.contains("value=\"Honey\"") && taken.text.contains("value=\"280\""));
     assert_eq!(sent(with(&[("do", "swap:99:nothing")])).await.status, 200, "a stale button changes nothing");
-    let pans = sent(with(&[("scale[pans]", "1.5"), ("scale[pan]", "loaf-uk-2lb"), ("do", "scale:pan")])).await;
-    assert!(pans.status == 422 && pans.text.contains("Between 1 and 24 whole pans."));
-    assert!(
-        pans.text.contains("name=\"scale[pans]\" value=\"1.5\"") && pans.text.contains("value=\"loaf-uk-2lb\" selected"),
-        "what was typed stays"
-    );
+    let tins = sent(with(&[("scale[keep]", "tin"), ("scale[count]", "2"), ("scale[pan]", "loaf-uk-2lb"), ("do", "again")])).await;
+    assert!(tins.text.contains("value=\"loaf-uk-2lb\" selected"), "two tins, filled");
 }
 
 #[actix_web::test]
-async fn a_deed_can_be_taken_back_until_something_is_typed() {
+async fn every_step_of_a_visit_is_undone_and_done_again() {
     let k = kitchen();
-    assert!(!sheet(&k, &[("do", "again")]).await.text.contains("Take that back"), "nothing was done yet");
-    let doubled = sheet(&k, &[("do", "scale:flour"), ("scale[flour_g]", "1000")]).await;
-    assert!(value(&doubled, "lines[1][grams]") == "680" && doubled.text.contains("Take that back"));
-    let before = value(&doubled, "before").replace("&#34;", "\"");
-    let grown = [("lines[0][grams]", "1000"), ("lines[1][grams]", "680"), ("lines[2][grams]", "20"), ("lines[3][grams]", "6")];
-    let back = sheet(&k, &[&grown[..], &[("before", before.as_str()), ("do", "undo")]].concat()).await;
-    assert_eq!((value(&back, "lines[0][grams]").as_str(), value(&back, "lines[3][grams]").as_str()), ("500", "3"));
-    assert!(!back.text.contains("Take that back"));
-    let typed = sheet(&k, &[("lines[1][grams]", "350"), ("before", before.as_str()), ("do", "again")]).await;
-    assert!(!typed.text.contains("Take that back"), "typing is not thrown away by a button");
-    let nonsense = sheet(&k, &[("before", "{"), ("do", "undo")]).await;
-    assert_eq!((nonsense.status, value(&nonsense, "lines[0][grams]").as_str()), (200, "500"));
+    let flour = |a: &Answer| value(a, "lines[0][grams]");
+    let first = sheet(&k, &[("do", "again")]).await;
+    let visit = value(&first, "visit");
+    let send = async |lines: [&str; 4], more: &[(&str, &str)]| {
+        let names = ["lines[0][grams]", "lines[1][grams]", "lines[2][grams]", "lines[3][grams]"];
+        let grown: Vec<(&str, &str)> = names.into_iter().zip(lines).collect();
+        sheet(&k, &[&grown[..], &[("visit", visit.as_str())], more].concat()).await
+    };
+    let (was, twice, four) = (["500", "340", "10", "3"], ["1000", "680", "20", "6"], ["2000", "1360", "40", "12"]);
+    send(was, &[("do", "make"), ("scale[keep]", "flour"), ("scale[flour_g]", "1000")]).await;
+    send(twice, &[("do", "make"), ("scale[keep]", "flour"), ("scale[flour_g]", "2000")]).await;
+    // Typing on in one field is one step.
+    for typed in ["1", "13", "1300"] {
+        send(["2000", typed, "40", "12"], &[("do", ""), ("field", "lines[1][grams]")]).await;
+    }
+    let back = send(["2000", "1300", "40", "12"], &[("do", "undo")]).await;
+    assert_eq!((flour(&back).as_str(), value(&back, "lines[1][grams]").as_str()), ("2000", "1360"));
+    assert_eq!(flour(&send(four, &[("do", "undo")]).await), "1000");
+    let start = send(twice, &[("do", "undo")]).await;
+    assert!(flour(&start) == "500" && value(&start, "lines[3][grams]") == "3");
+    assert_eq!(flour(&send(was, &[("do", "undo")]).await), "500", "there is nothing before it");
+    for _ in 0..2 {
+        send(was, &[("do", "redo")]).await;
+    }
+    let last = send(four, &[("do", "redo")]).await;
+    assert_eq!(value(&last, "lines[1][grams]"), "1300");
+    // The visit goes on behind a save.
+    let saved = send(["2000", "1300", "40", "12"], &[("do", "save")]).await;
+    let kept = super::get(&k, saved.header("location").unwrap()).await;
+    assert_eq!(value(&kept, "visit"), visit);
+    assert_eq!(value(&send(["2000", "1300", "40", "12"], &[("do", "undo")]).await, "lines[1][grams]"), "1360");
+    // A visit nobody knows is a new one, and no word stands in the way.
+    for stranger in ["", "nonsense", "0191d0e2-0000-7000-8000-000000000000"] {
+        let a = sheet(&k, &[("visit", stranger), ("do", "undo")]).await;
+        assert_eq!((a.status, flour(&a).as_str()), (200, "500"), "{stranger}");
+    }
 }

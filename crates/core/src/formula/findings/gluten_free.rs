@@ -1,6 +1,7 @@
 //! Findings: doughs without gluten.
 
 use super::*;
+use crate::measure::weight;
 
 pub(super) const CHECKS: &[Check] = &[
     Check {
@@ -56,7 +57,7 @@ fn no_gum(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         "Nothing here holds the gas.".into(),
         None,
         vec![
-            Remedy::new(format!("Add {} g psyllium", show_grams(grams)), vec![Change::Add { ingredient: "psyllium".into(), grams }]),
+            Remedy::new(format!("Add {} psyllium", weight(grams)), vec![Change::Add { ingredient: "psyllium".into(), grams }]),
             Remedy::meant("The blend holds gum"),
         ],
     )
@@ -72,7 +73,7 @@ fn gum_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
             message: format!("{} % {id} makes a rubbery crumb.", show_percent(percent)),
             line: Some(line),
             remedies: vec![
-                Remedy::new(format!("Set {} %, {} g", show(usual, 0), show_grams(weighable(grams))), vec![set(a, line, grams)]),
+                Remedy::new(format!("Set {} %, {}", show(usual, 0), weight(weighable(grams))), vec![set(a, line, grams)]),
                 Remedy::meant("Meant so"),
             ],
         })

@@ -1,6 +1,7 @@
 //! Findings: leaven and rye.
 
 use super::*;
+use crate::measure::weight;
 
 pub(super) const CHECKS: &[Check] = &[
     Check {
@@ -76,7 +77,7 @@ fn rye_no_acid(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         let part = to_nearest(now / 3.0, 1.0);
         (wet > part).then(|| {
             Remedy::new(
-                format!("Sour a third of the rye, {} g", show_grams(part)),
+                format!("Sour a third of the rye, {}", weight(part)),
                 vec![
                     set(a, line, now - part),
                     set(a, water, wet - part),
@@ -106,12 +107,12 @@ fn seed_small(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     one(
         Caution,
         format!(
-            "So little seed, {} g in {} g of leaven: the time is a guess. Feed 1:5:5, {} g of seed.",
-            show_grams(seed),
-            show_grams(all),
-            show_grams(enough)
+            "So little seed, {} in {} of leaven: the time is a guess. Feed 1:5:5, {} of seed.",
+            weight(seed),
+            weight(all),
+            weight(enough)
         ),
         Some(line),
-        vec![Remedy::new(format!("Take {} g", show_grams(enough)), vec![set(a, line, enough)]), Remedy::meant("Meant so")],
+        vec![Remedy::new(format!("Take {}", weight(enough)), vec![set(a, line, enough)]), Remedy::meant("Meant so")],
     )
 }

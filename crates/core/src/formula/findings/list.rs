@@ -1,6 +1,7 @@
 //! Findings: the list itself.
 
 use super::*;
+use crate::measure::weight;
 
 pub(super) const CHECKS: &[Check] =
     &[Check { rule: Rule::new("duplicate-ingredient", "A line copied twice doubles it.", "reader's rule"), find: duplicate }];
@@ -14,10 +15,10 @@ fn duplicate(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         Some(Found {
             severity: Note,
             message: format!(
-                "{} stands twice: {} g and {} g. Both are counted.",
+                "{} stands twice: {} and {}. Both are counted.",
                 l.ingredient.name,
-                show_grams(one.grams.likely),
-                show_grams(l.grams.likely)
+                weight(one.grams.likely),
+                weight(l.grams.likely)
             ),
             line: Some(i),
             remedies: vec![

@@ -17,7 +17,7 @@ use super::{Analysis, Line, Stage, StyleId};
 use crate::{
     Tables,
     findings::{Change, Finding, Remedy, Rule, Severity},
-    measure::{Band, show, show_grams, show_percent, to_nearest, weighable},
+    measure::{Band, show, show_percent, to_nearest, weighable},
     pantry::{Fact, Family, Gluten, Pan, YeastKind},
 };
 use Severity::{Caution, Note, Stop};

@@ -1,12 +1,23 @@
 //! Findings: pieces and their weight.
 
 use super::*;
+use crate::measure::{grams, weight};
 
 pub(super) const CHECKS: &[Check] = &[
     Check {
         rule: Rule::new(
             "piece-unit",
-            "1 oz is 28.35 g; a bun weighs 40 to 150 g, a roll 50 to 120 g.",
+            concat!(
+                "1 oz is 28.35 g; a bun weighs ",
+                grams!(40 bare),
+                " to ",
+                grams!(150),
+                ", a roll ",
+                grams!(50 bare),
+                " to ",
+                grams!(120),
+                "."
+            ),
             "NIST Handbook 44, from memory; sizes common practice, no source",
         ),
         find: piece_unit,
@@ -39,14 +50,10 @@ fn piece_unit(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     }
     let share = for_main(a) / f64::from(count);
     let (message, grams) = if as_ounces {
-        (format!("{} oz is {} g for one piece. {} g meant?", show(ounces, 0), show_grams(piece_g), show(ounces, 0)), ounces.round())
+        (format!("{} oz is {} for one piece. {} meant?", show(ounces, 0), weight(piece_g), weight(ounces).to(0)), ounces.round())
     } else {
         (
-            format!(
-                "{} g for one of {count} pieces is out of the usual. This dough makes {count} × {} g.",
-                show_grams(piece_g),
-                show_grams(share)
-            ),
+            format!("{} for one of {count} pieces is out of the usual. This dough makes {count} × {}.", weight(piece_g), weight(share)),
             share.round().max(1.0),
         )
     };
@@ -54,10 +61,7 @@ fn piece_unit(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         Stop,
         message,
         None,
-        vec![
-            Remedy::new(format!("Read as {} g", show_grams(grams)), vec![Change::Pieces { count, piece_g: grams }]),
-            Remedy::meant("Keep it"),
-        ],
+        vec![Remedy::new(format!("Read as {}", weight(grams)), vec![Change::Pieces { count, piece_g: grams }]), Remedy::meant("Keep it")],
     )
 }
 
@@ -69,13 +73,13 @@ fn piece_sum(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
     }
     let wanted = needs + a.formula.further_g();
     let each = (dough / f64::from(count)).floor().max(1.0);
-    let mut remedies = vec![Remedy::new(format!("{count} × {} g", show_grams(each)), vec![Change::Pieces { count, piece_g: each }])];
+    let mut remedies = vec![Remedy::new(format!("{count} × {}", weight(each)), vec![Change::Pieces { count, piece_g: each }])];
     let whole = (dough / piece_g).floor();
     if (1.0..=500.0).contains(&whole) && (whole - f64::from(count)).abs() > 0.5 {
         #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 500")]
         let n = whole as u32;
         remedies.push(Remedy::new(
-            format!("{n} × {} g, {} g over", show_grams(piece_g), show_grams(dough - whole * piece_g)),
+            format!("{n} × {}, {} over", weight(piece_g), weight(dough - whole * piece_g)),
             vec![Change::Pieces { count: n, piece_g }],
         ));
     }
@@ -84,14 +88,9 @@ fn piece_sum(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
         grams: l.grams.times(wanted / a.dough_g.likely),
         interval: !l.grams.is_exact(),
     });
-    remedies.push(Remedy::new(format!("Make {} g of dough", show_grams(wanted)), all.collect()));
+    remedies.push(Remedy::new(format!("Make {} of dough", weight(wanted)), all.collect()));
     remedies.push(Remedy::meant("Keep it"));
-    one(
-        Caution,
-        format!("{count} × {} g needs {} g; this makes {} g.", show_grams(piece_g), show_grams(needs), show_grams(dough)),
-        None,
-        remedies,
-    )
+    one(Caution, format!("{count} × {} needs {}; this makes {}.", weight(piece_g), weight(needs), weight(dough)), None, remedies)
 }
 
 fn piece_loss(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
@@ -155,10 +154,7 @@ impl Filled<'_> {
         scale.push(Change::Pieces { count: self.count, piece_g: each });
         other
             .into_iter()
-            .chain([
-                Remedy::new(format!("Make {} g of dough for it", show_grams(f64::from(self.count) * each)), scale),
-                Remedy::meant("Keep it"),
-            ])
+            .chain([Remedy::new(format!("Make {} of dough for it", weight(f64::from(self.count) * each)), scale), Remedy::meant("Keep it")])
             .collect()
     }
 }
@@ -166,8 +162,8 @@ impl Filled<'_> {
 impl Filled<'_> {
     /// What lies in it, and what it takes.
     fn words(&self) -> String {
-        let (low, high) = (show_grams(self.takes.low), show_grams(self.takes.high));
-        format!("{} g in the {}; {low}–{high} g fits.", show_grams(self.grams), self.pan.name)
+        let (low, high) = (weight(self.takes.low).bare(), weight(self.takes.high));
+        format!("{} in the {}; {low}–{high} fits.", weight(self.grams), self.pan.name)
     }
 }
 

@@ -2,6 +2,7 @@
 
 use super::*;
 use crate::ferment::findings::{DENSE_OSMOL, DENSE_SYRUP};
+use crate::measure::weight;
 
 pub(super) const CHECKS: &[Check] = &[
     Check {
@@ -41,8 +42,7 @@ fn dense_syrup(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         return Vec::new();
     }
     let points = water * (omega / DENSE_OSMOL - 1.0);
-    let fix =
-        super::wetness::water_by(a, points.max(1.0)).map(|(g, change)| Remedy::new(format!("Add {} g water", show_grams(g)), vec![change]));
+    let fix = super::wetness::water_by(a, points.max(1.0)).map(|(g, change)| Remedy::new(format!("Add {} water", weight(g)), vec![change]));
     one(
         Caution,
         "So little water for this sugar and salt: it may hardly rise.".into(),

@@ -1,6 +1,7 @@
 //! Findings: too little salt, too much, and salt that comes in with something else.
 
 use super::*;
+use crate::measure::weight;
 
 pub(super) const CHECKS: &[Check] = &[
     Check { rule: Rule::new("salt-missing", "Without salt bread is bland and its dough rises fast.", TRADE), find: salt_missing },
@@ -17,10 +18,9 @@ fn salt_missing(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         return Vec::new();
     }
     let grams = weighable(a.grams_at(USUAL_SALT_PCT));
-    let message =
-        format!("No salt. Most doughs take about 2 %: {} g here. Without it the bread is bland and rises fast.", show_grams(grams));
+    let message = format!("No salt. Most doughs take about 2 %: {} here. Without it the bread is bland and rises fast.", weight(grams));
     let line = main_line(a, |l| l.ingredient.family == Family::Salt);
-    let label = format!("Add {} g", show_grams(grams));
+    let label = format!("Add {}", weight(grams));
     let change = line.map_or(Change::Add { ingredient: "salt-fine".into(), grams }, |(i, _)| set(a, i, grams));
     one(Stop, message, line.map(|l| l.0), vec![Remedy::new(label, vec![change]), Remedy::meant("Meant so")])
 }
@@ -33,7 +33,7 @@ fn salt_to(a: &Analysis<'_>, percent: f64) -> (Option<usize>, Vec<Remedy>) {
     if grams <= 0.0 {
         return (Some(line), vec![Remedy::meant("Meant so")]);
     }
-    let label = format!("Make it {} %, {} g", show_percent(percent), show_grams(grams));
+    let label = format!("Make it {} %, {}", show_percent(percent), weight(grams));
     (Some(line), vec![Remedy::new(label, vec![set(a, line, grams)]), Remedy::meant("Meant so")])
 }
 
@@ -81,10 +81,10 @@ fn salt_twice(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let name = name_of(a, from);
     one(
         Note,
-        format!("{name} brings {} g more salt.", show_grams(weighable(grams))),
+        format!("{name} brings {} more salt.", weight(weighable(grams))),
         Some(from),
         vec![
-            Remedy::answering(format!("Take {} g off the salt", show_grams(weighable(grams))), vec![set(a, salt, now - grams)]),
+            Remedy::answering(format!("Take {} off the salt", weight(weighable(grams))), vec![set(a, salt, now - grams)]),
             Remedy::meant("Meant so"),
         ],
     )

@@ -1,5 +1,6 @@
 //! Findings: what holds yeast back or weakens the dough.
 
+use crate::measure::weight;
 use std::collections::BTreeSet;
 
 use super::*;
@@ -95,7 +96,7 @@ fn acid_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let name = name_of(a, line);
     one(
         Note,
-        format!("So much acid slows the yeast: {} g of {}.", show_grams(now), name.to_lowercase()),
+        format!("So much acid slows the yeast: {} of {}.", weight(now), name.to_lowercase()),
         Some(line),
         vec![Remedy::new("Halve it", vec![set(a, line, now / 2.0)]), Remedy::meant("Meant so")],
     )
@@ -119,7 +120,7 @@ fn malt_high(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         "Over 1 % malt that still works turns the crumb gummy.".into(),
         Some(line),
         vec![
-            Remedy::new(format!("Set 0.5 %, {} g", show_grams(weighable(half))), vec![set(a, line, half)]),
+            Remedy::new(format!("Set 0.5 %, {}", weight(weighable(half))), vec![set(a, line, half)]),
             Remedy::meant("It is non-diastatic"),
         ],
     )

@@ -1,6 +1,7 @@
 //! Findings: flour, water and how sure both are.
 
 use super::*;
+use crate::measure::weight;
 
 /// No flour to count on: said of a formula as of a recipe.
 pub(crate) const FLOUR_MISSING: Rule =
@@ -42,10 +43,7 @@ fn flour_missing(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
         Stop,
         "No flour in this list, so no percent can be worked out.".into(),
         None,
-        vec![Remedy::new(
-            format!("Add {} g bread flour", show_grams(grams)),
-            vec![Change::Add { ingredient: "wheat-bread".into(), grams }],
-        )],
+        vec![Remedy::new(format!("Add {} bread flour", weight(grams)), vec![Change::Add { ingredient: "wheat-bread".into(), grams }])],
     )
 }
 
@@ -65,7 +63,7 @@ pub(super) fn water_by(a: &Analysis<'_>, points: f64) -> Option<(f64, Change)> {
 fn wetter(a: &Analysis<'_>, wanted: f64) -> Vec<Remedy> {
     let points = wanted - compared(a);
     let fix = water_by(a, points).map(|(g, change)| {
-        let label = if points > 0.0 { format!("Add {} g water", show_grams(g)) } else { format!("Take {} g off", show_grams(g)) };
+        let label = if points > 0.0 { format!("Add {} water", weight(g)) } else { format!("Take {} off", weight(g)) };
         Remedy::new(label, vec![change])
     });
     fix.into_iter().chain([Remedy::meant("Meant so")]).collect()
@@ -149,9 +147,9 @@ fn cups_uncertain(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     one(
         Caution,
         format!(
-            "By cups all the flour could weigh {}–{} g, so the dough {}–{} % wet. How was the cup filled?",
-            show_grams(flour.low),
-            show_grams(flour.high),
+            "By cups all the flour could weigh {}–{}, so the dough {}–{} % wet. How was the cup filled?",
+            weight(flour.low).bare(),
+            weight(flour.high),
             show(wet.low, 0),
             show(wet.high, 0)
         ),
@@ -191,5 +189,5 @@ fn scale_range(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     if !has_flour(a) || (a.flour_g.likely >= LEAST_FLOUR_G && a.dough_g.likely <= MOST_DOUGH_G) {
         return Vec::new();
     }
-    one(Note, format!("{} g of dough is outside kitchen sizes: the times are less sure.", show_grams(a.dough_g.likely)), None, Vec::new())
+    one(Note, format!("{} of dough is outside kitchen sizes: the times are less sure.", weight(a.dough_g.likely)), None, Vec::new())
 }

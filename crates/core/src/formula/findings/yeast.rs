@@ -1,13 +1,14 @@
 //! Findings: what makes it rise: too much, too little, none.
 
 use super::*;
+use crate::measure::{grams, weight};
 
 pub(super) const CHECKS: &[Check] = &[
     Check { rule: Rule::new("yeast-missing", "Nothing in it makes gas.", "arithmetic"), find: yeast_missing },
     Check {
         rule: Rule::new(
             "yeast-high",
-            "A slipped point (60 g for 6 g) is the usual cause; fresh yeast weighs three times instant.",
+            concat!("A slipped point (", grams!(60), " for ", grams!(6), ") is the usual cause; fresh yeast weighs three times instant."),
             "styles table, common practice, no source",
         ),
         find: yeast_high,
@@ -55,7 +56,7 @@ fn yeast_missing(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
         None,
         vec![
             Remedy::new(
-                format!("Add {} g {}", show_grams(grams), kind_words(kind)),
+                format!("Add {} {}", weight(grams), kind_words(kind)),
                 vec![Change::Add { ingredient: kind.ingredient().into(), grams }],
             ),
             Remedy::meant("It is a flat bread"),
@@ -97,8 +98,8 @@ fn yeast_high(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
     }
     let fits = |p: f64| p >= low * 0.8 && p <= high * 1.2;
     let mut message = format!(
-        "{} g of {} is {} % as instant yeast. This dough takes {}–{} %.",
-        show_grams(grams),
+        "{} of {} is {} % as instant yeast. This dough takes {}–{} %.",
+        weight(grams),
         kind_words(kind),
         show_percent(percent),
         show_percent(low),
@@ -106,8 +107,8 @@ fn yeast_high(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
     );
     let mut remedies = Vec::new();
     if fits(percent / 10.0) {
-        message += &format!(" Ten times less, {} g, would fit: was a point lost?", show_grams(grams / 10.0));
-        remedies.push(Remedy::new(format!("Use {} g", show_grams(weighable(grams / 10.0))), vec![set(a, line, grams / 10.0)]));
+        message += &format!(" Ten times less, {}, would fit: was a point lost?", weight(grams / 10.0));
+        remedies.push(Remedy::new(format!("Use {}", weight(weighable(grams / 10.0))), vec![set(a, line, grams / 10.0)]));
     }
     let force = |kind| tables.pantry.instant_equivalent(kind);
     if kind != YeastKind::Fresh && fits(percent * force(YeastKind::Fresh) / force(kind)) {
@@ -116,7 +117,7 @@ fn yeast_high(a: &Analysis<'_>, tables: &Tables) -> Vec<Found> {
     }
     if remedies.is_empty() {
         let usual = grams * high / percent;
-        remedies.push(Remedy::new(format!("Make it {} g", show_grams(weighable(usual))), vec![set(a, line, usual)]));
+        remedies.push(Remedy::new(format!("Make it {}", weight(weighable(usual))), vec![set(a, line, usual)]));
     }
     remedies.push(Remedy::meant("Meant so"));
     one(Stop, message, Some(line), remedies)
@@ -131,13 +132,13 @@ fn yeast_much(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     one(
         Caution,
         format!(
-            "Much yeast: {} g of {} is {} % as instant. It will be quick and taste of yeast.",
-            show_grams(grams),
+            "Much yeast: {} of {} is {} % as instant. It will be quick and taste of yeast.",
+            weight(grams),
             kind_words(kind),
             show_percent(percent)
         ),
         Some(line),
-        vec![Remedy::new(format!("Make it {} g", show_grams(weighable(usual))), vec![set(a, line, usual)]), Remedy::meant("Meant so")],
+        vec![Remedy::new(format!("Make it {}", weight(weighable(usual))), vec![set(a, line, usual)]), Remedy::meant("Meant so")],
     )
 }
 
@@ -145,10 +146,7 @@ fn yeast_tiny(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let tiny = a.formula.lines.iter().enumerate().filter(|(_, l)| l.ingredient.yeast_kind().is_some() && l.grams.likely < 0.5);
     tiny.map(|(i, l)| Found {
         severity: Note,
-        message: format!(
-            "A kitchen scale cannot weigh {} g: dissolve more than you need and use a part of it.",
-            show_grams(l.grams.likely)
-        ),
+        message: format!("A kitchen scale cannot weigh {}: dissolve more than you need and use a part of it.", weight(l.grams.likely)),
         line: Some(i),
         remedies: Vec::new(),
     })
@@ -199,7 +197,7 @@ fn osmotolerant(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let ordinary = |l: &Line| matches!(l.ingredient.yeast_kind(), Some(YeastKind::Instant | YeastKind::ActiveDry));
     let Some((line, now)) = main_line(a, ordinary).filter(|_| a.sugar_pct.likely >= 10.0) else { return Vec::new() };
     let much = weighable(now * a.style.yeast_instant.1 / a.yeast_instant_pct.likely.max(0.01));
-    let instead = if much > now * 1.05 { format!(" With ordinary yeast use {} g.", show_grams(much)) } else { String::new() };
+    let instead = if much > now * 1.05 { format!(" With ordinary yeast use {}.", weight(much)) } else { String::new() };
     one(
         if a.sugar_pct.likely > 20.0 { Caution } else { Note },
         format!("Over 10 % sugar, a sugar-tolerant yeast rises sooner.{instead}"),

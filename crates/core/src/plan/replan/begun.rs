@@ -19,7 +19,7 @@ use crate::{
     formula::{Analysis, WARM_LIMIT_MIN, oven_of},
     input::InputErrors,
     kitchen::{Minutes, Place, Stay},
-    oven::Bake,
+    oven::{Bake, USUAL_DOUGH_C},
     plan::{oven::COLD_DOUGH_C, search::dose::added},
 };
 
@@ -29,6 +29,18 @@ const SAME_K: f64 = 0.05;
 const MOMENT_MIN: f64 = 0.1;
 /// A dough said not to be ripe has at least so much more of its time to go.
 const NOT_YET: f64 = 1.02;
+
+/// The places of the household, as warm as they were measured; a move alone measures nothing.
+fn places(day: &OnTheDay<'_>) -> Vec<(Place, f64)> {
+    let mut places = super::FitAsk::soon(day.now, day.kitchen).places;
+    let told = |at, place| day.kitchen.warmth_from(place, at);
+    for s in &day.actual.places {
+        if told(s.span, s.place).is_some_and(|told| (told - s.celsius).abs() > SAME_K) {
+            places.iter_mut().filter(|p| p.0 == s.place).for_each(|p| p.1 = s.celsius);
+        }
+    }
+    places
+}
 
 /// The rise that runs, and what is fixed of its dough.
 #[derive(Debug, Clone)]
@@ -137,12 +149,16 @@ impl UnderWay {
 
     /// What the works that are left take.
     pub(super) fn works(&self, day: &OnTheDay<'_>, analysis: &Analysis<'_>) -> Works {
-        let warm = &day.course.oven;
-        // A loaf from the fridge bakes at the same setting, only longer.
-        let cold = Bake { dough_c: COLD_DOUGH_C, ..self.bake.clone() };
-        let cold = OvenPlan::of(&cold, Some(warm), &day.tables.oven).unwrap_or_else(|_| warm.clone());
+        let planned = &day.course.oven;
+        // A cold loaf bakes at the same setting, only longer.
+        let from = |dough_c| {
+            let bake = Bake { dough_c, ..self.bake.clone() };
+            OvenPlan::of(&bake, Some(planned), &day.tables.oven).unwrap_or_else(|_| planned.clone())
+        };
+        let (warm, cold) = (from(USUAL_DOUGH_C), from(COLD_DOUGH_C));
         let loads = u32::try_from(day.plan.loads()).unwrap_or(1);
-        let works = works_of(analysis, day.kitchen, warm, &cold, self.bake.glaze, loads);
+        let places = places(day);
+        let works = works_of(analysis, day.kitchen, &places, (&warm, &cold), self.bake.glaze, loads);
         // A plan by hand shapes for as long as its course has it.
         let shape = if self.by_hand { (whole(SHAPE_MIN), 0, 0) } else { works.shape };
         // An oven that is lit has come so far.
@@ -154,14 +170,7 @@ impl UnderWay {
     pub(super) fn facts(&self, day: &OnTheDay<'_>, analysis: &Analysis<'_>) -> DoughFacts {
         let ask = super::FitAsk::soon(day.now, day.kitchen).with_nights(day.kitchen);
         let pace = |r: Option<crate::plan::RisePlan>| r.map_or(Pace::Usual, |r| r.pace);
-        let mut places = ask.places;
-        // As warm as it was measured; a move alone measures nothing.
-        let told = |at, place| day.kitchen.warmth_from(place, at);
-        for s in &day.actual.places {
-            if told(s.span, s.place).is_some_and(|told| (told - s.celsius).abs() > SAME_K) {
-                places.iter_mut().filter(|p| p.0 == s.place).for_each(|p| p.1 = s.celsius);
-            }
-        }
+        let places = places(day);
         let dough_g = analysis.dough_g.likely.clamp(5.0, 20_000.0);
         DoughFacts {
             fridge_chills: fridge_chills(&places, self.perishable, dough_g, &day.tables.ferment),

@@ -283,10 +283,10 @@ impl OnTheDay<'_> {
             let place_c = search.model.facts().places.iter().find(|p| p.0 == place).map_or(self.kitchen.room_c, |p| p.1);
             Carry { place, place_c, at: self.at(at), by: self.at(self.latest(search, day, &laid, at)) }
         });
-        // As the course has it from the load on; a loaf from the fridge bakes longer.
+        // As the course has it from the load on; a cold loaf bakes longer.
         let works = &search.rules.works;
-        let colder = if found.schedule.bakes_cold() { works.bake.1 - works.bake.0 } else { 0 };
-        let after_load = minutes_between(self.course.load, self.course.ready_at) + f64::from(colder);
+        let longer = f64::from(works.bake_min(works.bakes_cold(&found.schedule))) - self.course.oven.minutes;
+        let after_load = minutes_between(self.course.load, self.course.ready_at) + longer * f64::from(works.loads);
         RestOption {
             carry,
             shape: laid.start_of(|w| w == Work::Shape).map(|m| self.at(m)),

@@ -11,6 +11,7 @@ use crate::{
     ferment::{LeavenState, Pace},
     input::{Errors, InputErrors, Pointer},
     kitchen::{Kitchen, Nights, Place},
+    measure::between,
     plan::{Beside, OvenAsk},
 };
 
@@ -146,7 +147,7 @@ impl FitAsk {
         }
         for (place, c) in &self.places {
             let here = root.at("kitchen").at(format!("{}_c", place.word().replace('-', "_")));
-            errors.range(here, *c, -20.0, 60.0, "A place's temperature lies between -20 and 60 °C.");
+            errors.range(here, *c, -20.0, 60.0, between!("A place's temperature lies", -20, 60, celsius));
         }
         if !(1..=6).contains(&self.loads) {
             errors.add(root.at("method").at("loads"), "Between 1 and 6 oven loads.");

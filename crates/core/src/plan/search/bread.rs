@@ -134,7 +134,7 @@ impl<'a> Bread<'a> {
     #[must_use]
     pub fn rules(&self, ask: &FitAsk, facts: &DoughFacts) -> super::solve::Rules {
         let (warm, cold) = &self.oven;
-        let works = works_of(self.analysis, self.kitchen, warm, cold, self.glaze, ask.loads);
+        let works = works_of(self.analysis, self.kitchen, &ask.places, (warm, cold), self.glaze, ask.loads);
         rules(self.analysis, facts, works, &self.usual, &self.fixed(ask))
     }
 

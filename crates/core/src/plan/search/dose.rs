@@ -8,7 +8,7 @@ use crate::{
     Tables,
     ferment::Dough,
     formula::{Analysis, Formula, Line, Preferment, Raising, Stage, dilution},
-    measure::{Band, show_grams, weighable},
+    measure::{Band, weighable, weight},
     pantry::Family,
 };
 
@@ -192,8 +192,8 @@ impl UsualDose {
     /// How to weigh so little yeast that the scale does not show it; none where it does.
     fn dissolve_words(&self, grams: f64) -> Option<String> {
         dilution(grams, self.step_g).map(|d| {
-            let (yeast, water, take) = (show_grams(d.yeast_g), show_grams(d.water_g), show_grams(d.take_g));
-            format!("Dissolve {yeast} g in {water} g of the water, weigh {take} g of that in.")
+            let (yeast, water, take) = (weight(d.yeast_g), weight(d.water_g), weight(d.take_g));
+            format!("Dissolve {yeast} in {water} of the water, weigh {take} of that in.")
         })
     }
 
@@ -204,7 +204,7 @@ impl UsualDose {
             .lines
             .iter()
             .filter(|l| l.is_early())
-            .map(|l| format!("{} g {}", show_grams(l.grams.likely), l.ingredient.name.to_lowercase()))
+            .map(|l| format!("{} {}", weight(l.grams.likely), l.ingredient.name.to_lowercase()))
             .collect();
         let yeast: f64 = formula.lines.iter().filter(|l| l.is_early() && l.raises(Raising::Yeast)).map(|l| l.grams.likely).sum();
         let dissolve = self.dissolve_words(yeast).map(|d| format!(" The yeast is too little to weigh. {d}")).unwrap_or_default();
@@ -220,13 +220,13 @@ impl UsualDose {
         let later: f64 = schedule.feeds.iter().skip(index + 1).map(|f| grown(f.ratio)).product();
         let wanted = (self.grams * schedule.dose + KEPT_G) / later;
         let seed = wanted / grown(feed.ratio);
-        let kept = if index + 1 == schedule.feeds.len() { format!(", {} g of it to keep", show_grams(KEPT_G)) } else { String::new() };
+        let kept = if index + 1 == schedule.feeds.len() { format!(", {} of it to keep", weight(KEPT_G)) } else { String::new() };
         format!(
-            "{} g leaven, {} g water, {} g flour, stirred together. Mark the level. It makes {} g{kept}.",
-            show_grams(seed),
-            show_grams(seed * feed.ratio * hydration),
-            show_grams(seed * feed.ratio),
-            show_grams(wanted),
+            "{} leaven, {} water, {} flour, stirred together. Mark the level. It makes {}{kept}.",
+            weight(seed),
+            weight(seed * feed.ratio * hydration),
+            weight(seed * feed.ratio),
+            weight(wanted)
         )
     }
 }

@@ -73,7 +73,14 @@ fn ceil(minutes: f64) -> Minute {
 
 /// What the works of this dough take. Minutes of hands: a base, more for each kilogram and each piece.
 #[must_use]
-pub fn works_of(a: &Analysis<'_>, kitchen: &Kitchen, warm: &OvenPlan, cold: &OvenPlan, glaze: Glaze, loads: u32) -> Works {
+pub fn works_of(
+    a: &Analysis<'_>,
+    kitchen: &Kitchen,
+    places: &[(Place, f64)],
+    (warm, cold): (&OvenPlan, &OvenPlan),
+    glaze: Glaze,
+    loads: u32,
+) -> Works {
     let style = a.style.id;
     let kg = a.dough_g.likely / 1000.0;
     let pieces: u32 = a.formula.pieces.iter().chain(&a.formula.further).map(|p| p.count).sum::<u32>().max(1);
@@ -108,8 +115,9 @@ pub fn works_of(a: &Analysis<'_>, kitchen: &Kitchen, warm: &OvenPlan, cold: &Ove
         glaze: if coat { ceil(1.0 + 0.3 * n) } else { 0 },
         load,
         preheat: ceil(warm.preheat_min),
+        cold: places.iter().filter(|(_, c)| OvenPlan::is_cold(*c)).map(|(place, _)| *place).collect(),
         bake: (ceil(warm.minutes), ceil(cold.minutes)),
-        // A loaf that proved in a cool place bakes nearly as long as one from the fridge.
+        // A loaf that proved in a cool place bakes nearly as long as one that proved in a cold one.
         bake_late: (ceil(warm.minutes_high.max(cold.minutes_high)), ceil(cold.minutes_high)),
         acts: (acts(warm), acts(cold)),
         cool: ceil(warm.slice_min),

@@ -21,7 +21,7 @@ use crate::{
     formula::{Analysis, Formula, WARM_LIMIT_MIN},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Minutes, Place, Stay},
-    measure::{show, show_degrees},
+    measure::{celsius, degrees, show},
     plan::{Actual, Course, FittedPlan, FittedRise, OvenPlan, PlanAsk, PlanStep, RisePlan, StepKind, course, findings},
 };
 
@@ -239,7 +239,7 @@ impl Making<'_, '_> {
             let longest = l.stands.iter().max_by(|a, b| a.span.minutes.total_cmp(&b.span.minutes));
             RisePlan { place: longest.map_or(Place::Room, |s| s.place), place_c: longest.map_or(21.0, |s| s.celsius), pace }
         };
-        let cold = schedule.bakes_cold();
+        let cold = w.bakes_cold(schedule);
         let (first, _, second) = w.shape;
         PlanAsk {
             start: self.ask.at(mix),
@@ -298,11 +298,16 @@ impl Making<'_, '_> {
             };
             before.push(step(stirred, begins, r.from, self.rules.works.feed, "bench", words, None));
             let here = r.stays.first().map_or_else(|| self.place_c(place), |s| s.celsius);
-            let where_to = format!("In the {}, {}°.", place.name(), show_degrees(here));
+            let where_to = format!("In the {}, {}.", place.name(), degrees(here).short());
             before.push(step(kind, r.from, r.to, 0, place.name(), where_to, Some(r.slack)));
         }
         if let (Some((work, cools)), Some(mix)) = (self.rules.works.scald, laid.start_of(|x| x == Work::Mix)) {
-            let words = "Pour boiling liquid over the flour, stir smooth, cover. Let it cool below 35°. Mind the steam.".to_owned();
+            let words = concat!(
+                "Pour boiling liquid over the flour, stir smooth, cover. Let it cool below ",
+                celsius!(35 short),
+                ". Mind the steam."
+            )
+            .to_owned();
             before.push(step(StepKind::Scald, mix - work - cools, mix - cools, work, "bench", words, None));
         }
         before

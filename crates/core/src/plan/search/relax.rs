@@ -17,7 +17,7 @@ use crate::{
     Tables,
     formula::Formula,
     kitchen::{Kitchen, Place},
-    measure::show_minutes,
+    measure::{celsius, show_minutes},
 };
 
 words! {
@@ -254,7 +254,7 @@ pub fn relaxations(
     }
     let has = |place: Place| ask.places.iter().any(|(p, _)| *p == place);
     let more = [
-        (RelaxKind::ProofBox, !has(Place::ProofBox), "Use a proof box at 28°"),
+        (RelaxKind::ProofBox, !has(Place::ProofBox), concat!("Use a proof box at ", celsius!(28 short))),
         (RelaxKind::Fridge, !has(Place::Fridge) || !ask.fridge, "Use the fridge"),
         (RelaxKind::LiftEggMilkLimit, !ask.lift_warm_limit && dough.analysis.is_perishable(), "Let it stand warm for more than 4 h"),
     ];

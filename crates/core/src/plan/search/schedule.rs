@@ -106,11 +106,6 @@ pub struct Schedule {
 }
 
 impl Schedule {
-    /// Whether its pieces go into the oven from the fridge.
-    #[must_use]
-    pub fn bakes_cold(&self) -> bool {
-        self.proof.last().is_some_and(|l| l.place == Place::Fridge)
-    }
     /// The same way with nothing in an oven that heats: a proof in it ends so many minutes before the load, and
     /// stands in the room from there.
     #[must_use]
@@ -197,7 +192,9 @@ pub struct Works {
     pub load: Minute,
     /// Heating before the load.
     pub preheat: Minute,
-    /// In the oven: warm, cold from the fridge.
+    /// Places a dough comes out of too cold for the usual minutes in the oven.
+    pub cold: Vec<Place>,
+    /// In the oven: warm, cold from the last of its places.
     pub bake: (Minute, Minute),
     /// The same at its late end, which four bakes in five keep: so long the oven is watched.
     pub bake_late: (Minute, Minute),
@@ -217,6 +214,11 @@ pub const MOVE_MIN: Minute = 2;
 pub const OUT_MIN: Minute = 3;
 
 impl Works {
+    /// Whether the pieces of a way go into the oven cold.
+    #[must_use]
+    pub fn bakes_cold(&self, schedule: &Schedule) -> bool {
+        schedule.proof.last().is_some_and(|l| self.cold.contains(&l.place))
+    }
     /// Minutes of baking.
     #[must_use]
     pub const fn bake_min(&self, cold: bool) -> Minute {

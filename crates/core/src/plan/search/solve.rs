@@ -265,7 +265,7 @@ impl<'m, M: Model> Search<'m, M> {
     /// How long after the first load the last goes in: so long its pieces prove on.
     pub(super) fn last_load(&self, rise: RiseOf, schedule: &Schedule) -> Minute {
         let works = &self.rules.works;
-        if rise == RiseOf::Proof { (works.loads - 1) * works.pitch(schedule.bakes_cold()) } else { 0 }
+        if rise == RiseOf::Proof { (works.loads - 1) * works.pitch(works.bakes_cold(schedule)) } else { 0 }
     }
 
     pub(super) fn solve(&mut self, index: usize, band: usize) -> Option<Solved> {
@@ -315,7 +315,7 @@ impl<'m, M: Model> Search<'m, M> {
         let ages = self.ages(RiseOf::Proof, need, band)?;
         let legs = self.legs(RiseOf::Proof, &schedule, 0);
         let mut joint = self.open(RiseOf::Proof, &schedule, celsius, &legs, ages)?;
-        let cold = schedule.bakes_cold();
+        let cold = self.rules.works.bakes_cold(&schedule);
         if self.rules.works.loads > 1 {
             joint.hi -= self.last_load(RiseOf::Proof, &schedule);
             joint.nominal = joint.nominal.min(joint.hi);

@@ -5,7 +5,7 @@ use crate::{
     Tables,
     findings::{Change, Finding, Remedy, Severity::Caution, rule},
     formula::{Analysis, oven_of},
-    measure::show,
+    measure::{degrees, setting, show},
     oven::advise,
     reader::Step,
 };
@@ -31,9 +31,9 @@ pub(super) fn find(steps: &[Step], analysis: &Analysis<'_>, tables: &Tables, fou
             || ("No oven setting.".to_owned(), vec![Remedy::meant("Leave it open")]),
             |a| {
                 (
-                    format!("No oven setting. For this dough and size: {} °C.", show(a.set_c, 0)),
+                    format!("No oven setting. For this dough and size: {}.", setting(a.set_c)),
                     vec![
-                        Remedy::new(format!("Set {} °C", show(a.set_c, 0)), vec![Change::Oven { set_c: a.set_c, fan: false }]),
+                        Remedy::new(format!("Set {}", setting(a.set_c)), vec![Change::Oven { set_c: a.set_c, fan: false }]),
                         Remedy::meant("Leave it open"),
                     ],
                 )
@@ -50,7 +50,7 @@ pub(super) fn find(steps: &[Step], analysis: &Analysis<'_>, tables: &Tables, fou
             || ("No baking time.".to_owned(), vec![Remedy::meant("Leave it open")]),
             |(l, h, core)| {
                 (
-                    format!("No baking time. About {}–{} min; done at {} °C inside.", show(l, 0), show(h, 0), show(core, 0)),
+                    format!("No baking time. About {}–{} min; done at {} inside.", show(l, 0), show(h, 0), degrees(core).to(0)),
                     vec![
                         Remedy::new(format!("Use {}–{} min", show(l, 0), show(h, 0)), vec![Change::OvenMinutes { low: l, high: h }]),
                         Remedy::meant("Leave it open"),

@@ -13,7 +13,7 @@ use crate::{
         rule,
     },
     formula::{Analysis, StyleId},
-    measure::{show, show_grams, to_nearest, weighable},
+    measure::{setting, to_nearest, weighable, weight},
     reader::{Reading, mention},
 };
 
@@ -77,10 +77,10 @@ fn divided(reading: &Reading, a: &Analysis<'_>, tables: &Tables) -> Vec<Here> {
             continue;
         }
         let grams = l.grams.times(sum / l.grams.likely);
-        let (list, steps) = (show_grams(l.grams.likely), show_grams(sum));
-        let use_steps = Remedy::answering(format!("Use {steps} g"), vec![Change::Grams { line, grams, interval: !l.grams.is_exact() }]);
-        let sentence = format!("The list says {list} g, the steps use {steps} g.");
-        let mut f = finding(rule!("divided-mismatch"), Caution, sentence, vec![use_steps, Remedy::meant(format!("Use {list} g"))]);
+        let (list, steps) = (weight(l.grams.likely), weight(sum));
+        let use_steps = Remedy::answering(format!("Use {steps}"), vec![Change::Grams { line, grams, interval: !l.grams.is_exact() }]);
+        let sentence = format!("The list says {list}, the steps use {steps}.");
+        let mut f = finding(rule!("divided-mismatch"), Caution, sentence, vec![use_steps, Remedy::meant(format!("Use {list}"))]);
         f.line = Some(line);
         found.extend(parts.first().map(|(i, _)| (*i, f)));
     }
@@ -128,8 +128,8 @@ fn bake(steps: &[Told<'_>], reading: &Reading, a: &Analysis<'_>) -> Vec<Here> {
     let set_c = step.oven_c.or(a.formula.oven.and_then(|o| o.set_c)).unwrap_or(0.0);
     if piece_g >= BIG_PIECE_G && a.sugar_pct.likely >= SWEET_PCT && set_c >= HOT_C {
         let cooler = to_nearest(set_c - 25.0, 5.0);
-        let cool = Remedy::answering(format!("Set {} °C, longer", show(cooler, 0)), vec![Change::Oven { set_c: cooler, fan: false }]);
-        let sentence = format!("A big sweet loaf at {} °C goes black before it is done.", show(set_c, 0));
+        let cool = Remedy::answering(format!("Set {}, longer", setting(cooler)), vec![Change::Oven { set_c: cooler, fan: false }]);
+        let sentence = format!("A big sweet loaf at {} goes black before it is done.", setting(set_c));
         add(rule!("crust-ahead-of-core"), Caution, sentence, vec![cool, Remedy::meant("Keep it")]);
     }
     found

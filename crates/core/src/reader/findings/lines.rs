@@ -7,7 +7,7 @@ use crate::{
         Severity::{Caution, Note},
         rule,
     },
-    measure::{Band, show_grams, show_percent, to_nearest},
+    measure::{Band, grams, show_percent, to_nearest, weight},
     pantry::Family,
     reader::{ReadLine, Unread},
     water,
@@ -46,7 +46,7 @@ pub fn of_lines(lines: &[ReadLine], unread: &[Unread]) -> Vec<Finding> {
                 .filter_map(|a| {
                     a.grams.map(|g| {
                         Remedy::new(
-                            format!("{}, {} g", a.label, show_grams(g)),
+                            format!("{}, {}", a.label, weight(g)),
                             vec![Change::Grams { line: at, grams: Band::exact(to_nearest(g, 0.1)), interval: true }],
                         )
                     })
@@ -55,7 +55,7 @@ pub fn of_lines(lines: &[ReadLine], unread: &[Unread]) -> Vec<Finding> {
             add(finding(
                 rule!("salt-kind-unknown"),
                 Caution,
-                "A teaspoon of salt is 2.8 g to 6 g by the kind. Which do you have?".into(),
+                concat!("A teaspoon of salt is ", grams!(2.8), " to ", grams!(6), " by the kind. Which do you have?").into(),
                 remedies,
             ));
         }
@@ -63,16 +63,13 @@ pub fn of_lines(lines: &[ReadLine], unread: &[Unread]) -> Vec<Finding> {
             let answers = line.questions.iter().find(|q| q.id == "leaven-state").map_or(&[][..], |q| &q.answers);
             let remedies = answers.iter().filter_map(|a| {
                 let grams = Band::exact(to_nearest(a.grams?, 1.0));
-                Some(Remedy::new(
-                    format!("{}, {} g", a.label, show_grams(grams.likely)),
-                    vec![Change::Grams { line: at, grams, interval: true }],
-                ))
+                Some(Remedy::new(format!("{}, {}", a.label, weight(grams.likely)), vec![Change::Grams { line: at, grams, interval: true }]))
             });
             let remedies = remedies.chain([Remedy::meant("I weighed it")]).collect();
             add(finding(
                 rule!("leaven-in-cups"),
                 Caution,
-                "A cup of leaven is 150 g risen or 240 g stirred down. Weigh it.".into(),
+                concat!("A cup of leaven is ", grams!(150), " risen or ", grams!(240), " stirred down. Weigh it.").into(),
                 remedies,
             ));
         }
@@ -83,7 +80,7 @@ pub fn of_lines(lines: &[ReadLine], unread: &[Unread]) -> Vec<Finding> {
                 format!(
                     "{} taken; {}{} would do as well.",
                     line.ingredient.name,
-                    grams.map_or_else(String::new, |g| format!("{} g ", show_grams(g))),
+                    grams.map_or_else(String::new, |g| format!("{} ", weight(g))),
                     other.name
                 ),
                 vec![Remedy::meant(format!("Keep {}", line.ingredient.name))],

@@ -15,6 +15,7 @@ use crate::{
     Tables,
     findings::{Finding, Remedy, Rule, SLICE_EARLY, Severity},
     formula::{Analysis, FLOUR_MISSING},
+    measure::{between, grams, kelvins},
     oven,
     safety::EGG_MILK_WARM,
 };
@@ -24,16 +25,24 @@ pub const RULES: &[Rule] = &[
     Rule::new("unread-amount", "An amount that is not read is not in the percentages.", "reader's rule"),
     Rule::new("salt-kind-unknown", "Flakes pack loosely.", "salt rows of the pantry"),
     Rule::new("alternative-open", "The recipe leaves a choice.", "reader's rule"),
-    Rule::new("oven-setting-unknown", "Bread bakes between 100 and 300 °C.", "common practice, no source"),
+    Rule::new("oven-setting-unknown", between!("Bread bakes", 100, 300, dial), "common practice, no source"),
     Rule::new("oven-unit", "°C = (°F − 32) × 5/9; home ovens end at 250–300 °C.", "definition; dials common practice, no source"),
     Rule::new("oven-unit-low", "°C = (°F − 32) × 5/9; 180 °F is no bread setting.", "definition"),
     Rule::new("oven-unit-gas", "Gas marks run from 1 to 9.", "common practice, no source"),
     Rule::new("oven-in-words", "A word for an oven is a band of settings.", "common practice, no source"),
     Rule::new("oven-unit-none", "300–550 °F and 140–290 °C do not overlap for bread.", "common practice, no source"),
-    Rule::new("temperature-mismatch", "Two scales for one setting should agree.", "conversion; trade tables round by up to 7 °C"),
+    Rule::new(
+        "temperature-mismatch",
+        "Two scales for one setting should agree.",
+        concat!("conversion; trade tables round by up to ", kelvins!(7)),
+    ),
     *Rule::of(oven::RULES, "cool-for-bread"),
     *Rule::of(oven::RULES, "hotter-than-most-home-ovens"),
-    Rule::new("fan-unclear", "A fan oven bakes like one 15 to 20 °C hotter without.", "common practice, no source"),
+    Rule::new(
+        "fan-unclear",
+        concat!("A fan oven bakes like one ", kelvins!(15 bare), " to ", kelvins!(20), " hotter without."),
+        "common practice, no source",
+    ),
     *Rule::of(oven::RULES, "paper-limit"),
     *Rule::of(oven::RULES, "crust-ahead-of-core"),
     Rule::new("oven-temp-missing", "The setting decides crust and time.", "oven model"),
@@ -50,7 +59,11 @@ pub const RULES: &[Rule] = &[
     Rule::new("salt-on-yeast", "A minute does no harm, an hour wet together does.", "common practice, no source; schools differ"),
     EGG_MILK_WARM,
     Rule::new("divided-mismatch", "The parts of a divided line should make the whole.", "arithmetic"),
-    Rule::new("leaven-in-cups", "A cup of leaven is 150 g risen or 240 g stirred down.", "common practice, no source"),
+    Rule::new(
+        "leaven-in-cups",
+        concat!("A cup of leaven is ", grams!(150), " risen or ", grams!(240), " stirred down."),
+        "common practice, no source",
+    ),
     Rule::new("flours-not-100", "In baker's percent all the flour is 100.", "baker's percent"),
 ];
 

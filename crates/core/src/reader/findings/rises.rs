@@ -12,7 +12,7 @@ use crate::{
         rule,
     },
     formula::Analysis,
-    measure::{Band, show},
+    measure::{Band, degrees, show},
     reader::Reading,
 };
 
@@ -111,6 +111,7 @@ pub(super) fn out_too_long(steps: &[Told<'_>], a: &Analysis<'_>) -> Option<Here>
     let minutes: f64 = steps.iter().filter(warm).filter_map(|t| t.step.minutes).map(|m| m.low).sum();
     let last = steps.iter().rposition(|t| warm(&t)).filter(|_| minutes > WARM_CAUTION_MIN)?;
     let severity = if minutes > WARM_STOP_MIN { Stop } else { Caution };
-    let sentence = format!("A dough with egg or milk is out for {} h. Over 4 h, use the fridge: 5 °C or colder.", show(minutes / 60.0, 1));
+    let sentence =
+        format!("A dough with egg or milk is out for {} h. Over 4 h, use the fridge: {} or colder.", show(minutes / 60.0, 1), degrees(5.0));
     Some((last, finding(rule!("raw-egg-time"), severity, sentence, vec![Remedy::meant("It rises in the cold")])))
 }

@@ -7,7 +7,7 @@ use crate::{
         Severity::{Caution, Note, Stop},
         rule,
     },
-    measure::{celsius_of, show, to_nearest},
+    measure::{celsius_of, setting, show, to_nearest},
     oven::{DegreeScale, SettingFinding},
     reader::{Stated, Step},
     water,
@@ -24,16 +24,16 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
     }
     if let Some(band) = step.oven_band {
         let (low, high) = (to_nearest(band.low, 5.0), to_nearest(band.high, 5.0));
-        let set = |c: f64| Remedy::answering(format!("Set {} °C", show(c, 0)), vec![Change::Oven { set_c: c, fan: false }]);
+        let set = |c: f64| Remedy::answering(format!("Set {}", setting(c)), vec![Change::Oven { set_c: c, fan: false }]);
         let likely = to_nearest(band.likely, 5.0);
-        let sentence = format!("The oven is told in a word: between {} and {} °C. Which is it?", show(low, 0), show(high, 0));
+        let sentence = format!("The oven is told in a word: between {} and {}. Which is it?", setting(low).bare(), setting(high));
         found.push(finding(rule!("oven-in-words"), Note, sentence, vec![set(likely), set(low), set(high)]));
     }
     let mut add = |f: Finding| found.push(f);
     let Some(first) = step.stated.iter().find(|s| !s.fan).or_else(|| step.stated.first()) else { return };
     let (value, c) = (show(first.value, 0), first.read.set_c.unwrap_or_default());
     let round = to_nearest(c, 5.0);
-    let use_it = |c: f64| Remedy::answering(format!("Set {} °C", show(c, 0)), vec![Change::Oven { set_c: c, fan: false }]);
+    let use_it = |c: f64| Remedy::answering(format!("Set {}", setting(c)), vec![Change::Oven { set_c: c, fan: false }]);
     let other_scales: Vec<_> = step.stated.iter().filter(|s| !s.fan && s.scale != first.scale && s.read.set_c.is_some()).collect();
     match first.read.finding {
         Some(SettingFinding::NotABreadSetting) => add(finding(
@@ -61,7 +61,7 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
             vec![use_it(c), Remedy::meant("Keep it")],
         )),
         Some(SettingFinding::LooksLikeGasMark) => {
-            add(finding(rule!("oven-unit-gas"), Note, format!("Read as gas mark {value}, {} °C.", show(c, 0)), vec![use_it(c)]));
+            add(finding(rule!("oven-unit-gas"), Note, format!("Read as gas mark {value}, {}.", setting(c)), vec![use_it(c)]));
         }
         Some(SettingFinding::AssumedCelsius | SettingFinding::AssumedGasMark) if other_scales.is_empty() => {
             let scale = if first.read.finding == Some(SettingFinding::AssumedGasMark) { format!("gas mark {value}") } else { "°C".into() };
@@ -70,13 +70,13 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
         Some(SettingFinding::CoolForBread) => add(finding(
             rule!("cool-for-bread"),
             Note,
-            format!("{} °C is cool for bread: check the figure.", show(c, 0)),
+            format!("{} is cool for bread: check the figure.", setting(c)),
             vec![Remedy::meant("Meant so")],
         )),
         Some(SettingFinding::HotterThanMostHomeOvens) => add(finding(
             rule!("hotter-than-most-home-ovens"),
             Note,
-            format!("{value} °C: many ovens end at 250–275 °C."),
+            format!("{}: many ovens end at {}–{}.", setting(c), setting(250.0).bare(), setting(275.0)),
             vec![Remedy::meant("Mine reaches it")],
         )),
         Some(_) | None => {}
@@ -106,7 +106,7 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
         add(finding(
             rule!("paper-limit"),
             Caution,
-            format!("{} °C is beyond what baking paper, glass or a coating is made for; read the pack.", show(c, 0)),
+            format!("{} is beyond what baking paper, glass or a coating is made for; read the pack.", setting(c)),
             vec![Remedy::meant("Mine bears it")],
         ));
     }
@@ -116,13 +116,10 @@ pub(super) fn find(step: &Step, found: &mut Vec<Finding>) {
         add(finding(
             rule!("fan-unclear"),
             Note,
-            format!("{} °C with the fan is about {} °C without.", show(fan, 0), show(plain, 0)),
+            format!("{} with the fan is about {} without.", setting(fan), setting(plain)),
             vec![
-                Remedy::answering(
-                    format!("No fan, {} °C", show(plain, 0)),
-                    vec![Change::Oven { set_c: to_nearest(plain, 5.0), fan: false }],
-                ),
-                Remedy::answering(format!("Fan, {} °C", show(fan, 0)), vec![Change::Oven { set_c: to_nearest(fan, 5.0), fan: true }]),
+                Remedy::answering(format!("No fan, {}", setting(plain)), vec![Change::Oven { set_c: to_nearest(plain, 5.0), fan: false }]),
+                Remedy::answering(format!("Fan, {}", setting(fan)), vec![Change::Oven { set_c: to_nearest(fan, 5.0), fan: true }]),
             ],
         ));
     }

@@ -1,6 +1,9 @@
 //! What the household tells: its kitchen, its own ingredients and pans.
 
-use cerealis_core::kitchen::{EGGS, HoursKind, MIXERS};
+use cerealis_core::{
+    kitchen::{Assumed, EGGS, HoursKind, MIXERS},
+    measure::{Decimal, System, Temperature, WeekStart, Weight},
+};
 use serde_json::{Value, json};
 
 use super::{any_number, list, number, object, one_of, or_null, text};
@@ -62,6 +65,13 @@ pub(super) fn schemas() -> [(&'static str, Value); 4] {
             ("prices", prices),
             ("hours", list(hours)),
             ("nights_told", json!({ "type": "boolean" })),
+            ("units", one_of(&System::words())),
+            ("temperature", one_of(&Temperature::words())),
+            ("weight", one_of(&Weight::words())),
+            ("clock", json!({ "type": "integer", "enum": [12, 24] })),
+            ("decimal", one_of(&Decimal::words())),
+            ("week_start", one_of(&WeekStart::words())),
+            ("assumed", list(one_of(&Assumed::words()))),
         ],
     );
     let share = || or_null(number(0.0, 100.0, "% of its weight"));

@@ -2,6 +2,7 @@
 //! paths, methods and real answers against it.
 
 mod household;
+mod knead;
 mod plan;
 
 use cerealis_core::{
@@ -553,6 +554,7 @@ pub fn document() -> Value {
         "/api/v1/water": { "post": operation("Water temperature for a dough temperature", Some(water_body()), "200", object(
             &[("method", one_of(&["factor", "heat-balance"])), ("water_c", any_number("°C")), ("tap_water_g", any_number("g")), ("ice_g", any_number("g")), ("friction_c", any_number("K")), ("working", list(at("Working"))), ("findings", list(at("Finding"))), ("assumed", json!({ "type": "object" }))], &[])) },
         "/api/v1/ferment": { "post": operation("The rise of a dough through its places", Some(ferment_body()), "200", ferment_answer()) },
+        "/api/v1/knead": { "post": operation("Kneading: phases with minutes and signs, dough temperature, folds, other ways", Some(knead::body()), "200", knead::answer()) },
         "/api/v1/leaven": { "post": operation("A leaven as it is fed: its peak, its fall, its curve", Some(plan::leaven_body()), "200", plan::leaven_answer()) },
         "/api/v1/leavens": {
             "get": operation("The jars of the house", None, "200", object(&[("leavens", list(json!({ "type": "object", "required": ["id", "name"] })))], &[])),

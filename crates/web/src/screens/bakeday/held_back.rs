@@ -1,6 +1,6 @@
 //! Flour or water held back at the mix: asked for until it is answered.
 
-use cerealis_core::{measure::show_grams, plan::StepKind};
+use cerealis_core::{measure::weight, plan::StepKind};
 
 use super::Standing;
 
@@ -25,7 +25,7 @@ impl HeldBack {
         Some(Self {
             line,
             name: s.formula.lines.get(line)?.ingredient.short_name().to_lowercase(),
-            grams: show_grams(held),
+            grams: weight(held).to_string(),
             parts: parts.map(|(words, part)| (words, format!("{:.1}", held * part))).to_vec(),
         })
     }

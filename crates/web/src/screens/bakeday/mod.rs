@@ -16,7 +16,7 @@ use cerealis_core::{
     formula::{Formula, FormulaDraft},
     input::{number, quoting},
     kitchen::{Kitchen, Place},
-    measure::{show, show_degrees, show_grams},
+    measure::{self, Asked, degrees, show, weight},
 };
 use cerealis_store::{StoreError, Unreadable, bakes};
 use jiff::Timestamp;
@@ -27,7 +27,7 @@ use super::{Chrome, back_to, kitchen, page, see_other};
 use crate::{
     State,
     desk::{self, bakes::GOING_ON},
-    edge::{Failure, Form, Local, PageFailure, on_disk},
+    edge::{Failure, Form, Lies, Local, PageFailure, on_disk},
 };
 use view::BakedayPage;
 
@@ -200,11 +200,14 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
     // A weighed line carries its grams in the same button, and a note for next time is a note.
     let (line, weighed) = form.line.split_once(':').map_or((form.line.clone(), String::new()), |(l, g)| (l.to_owned(), g.to_owned()));
     let (kind, what) = if kind == "next-time" { ("note".to_owned(), Some("next-time".to_owned())) } else { (kind, given(&form.what)) };
-    let text = given(&weighed).or_else(|| given(&form.other)).or_else(|| given(&form.value));
-    let value = text.as_deref().map(number).transpose();
+    // What a button carries is data; what is typed beside it is in the household's units.
+    let asked = if kind == "weighed" { Asked::Grams } else { Asked::Degrees };
+    let typed = given(&form.other).map(|text| measure::typed(&text, asked, &kitchen.units));
+    let carried = given(&weighed).or_else(|| given(&form.value));
+    let value = given(&weighed).map(|g| number(&g)).or(typed).or_else(|| carried.map(|text| number(&text))).transpose();
     let hour = |t: String| {
-        let read = Local::of(&kitchen).read_field(&t);
-        read.map(|at| at.to_string()).ok_or_else(|| quoting(format!("“{t}” is no hour of a day. Write it like 2026-11-06T18:31.")))
+        let read = Local::of(&kitchen).read_when(&t, now, Lies::Behind);
+        read.map(|at| at.to_string()).ok_or_else(|| quoting(format!("“{t}” is no hour of a day. Write it like 18:31 or yesterday 18:31.")))
     };
     let at = given(&form.at).map(hour).transpose();
     let again = async |errors: Vec<String>| -> Result<HttpResponse, PageFailure> {
@@ -245,15 +248,15 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
     }
 }
 
-/// What an event says, for the list of what happened.
-pub fn event_words(e: &Event, formula: &Formula) -> String {
+/// What an event says, for the list of what happened; one that takes another back says which.
+pub fn event_words(e: &Event, formula: &Formula, log: &[Event]) -> String {
     let b = &e.event.body;
-    let c = |v: Option<f64>| v.map(|v| format!("{}°", show_degrees(v))).unwrap_or_default();
+    let c = |v: Option<f64>| v.map(|v| degrees(v).short().to_string()).unwrap_or_default();
     let words = match e.event.kind {
         EventKind::Weighed => {
             let line = b.line.and_then(|l| formula.lines.get(usize::try_from(l).unwrap_or(usize::MAX)));
             let of = if e.event.is_held_back() { ", of what was held back" } else { "" };
-            format!("{}{of}, {} g", line.map_or("Weighed", |l| l.ingredient.name.as_str()), b.value.map(show_grams).unwrap_or_default())
+            format!("{}{of}, {}", line.map_or("Weighed", |l| l.ingredient.name.as_str()), weight(b.value.unwrap_or_default()))
         }
         EventKind::Mixed => "Mixed".into(),
         EventKind::Temperature => format!("{} {}", b.stage.as_deref().unwrap_or_default(), c(b.value)),
@@ -286,7 +289,10 @@ pub fn event_words(e: &Event, formula: &Formula) -> String {
             _ => "Rested".to_owned(),
         },
         EventKind::Note => String::new(),
-        EventKind::Undo => format!("Took back no. {}", b.value.map(|v| show(v, 0)).unwrap_or_default()),
+        EventKind::Undo => {
+            let undone = e.event.undoes().and_then(|seq| log.iter().find(|x| x.seq == seq && x.event.kind != EventKind::Undo));
+            undone.map_or_else(|| "Took one back".into(), |x| format!("Took back: {}", event_words(x, formula, log)))
+        }
     };
     match (&b.note, words.is_empty()) {
         (Some(n), true) => n.clone(),

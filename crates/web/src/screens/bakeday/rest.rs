@@ -12,7 +12,10 @@ use cerealis_core::{
 use jiff::Timestamp;
 
 use super::Standing;
-use crate::{State, desk, edge::Local};
+use crate::{
+    State, desk,
+    edge::{Local, carried},
+};
 
 /// Why the rest is planned anew, and the ways.
 pub(super) struct Rest {
@@ -130,7 +133,7 @@ impl Words {
             hours,
             off,
             risk: if risk == "safe" { String::new() } else { risk.to_owned() },
-            rest: serde_json::to_string(&o.rest).unwrap_or_default(),
+            rest: carried(&o.rest),
         }
     }
 
@@ -175,7 +178,7 @@ impl Words {
                     said.push(format!("It wants somebody at {}, in hours you gave as taken", self.hour(later(self.now, f64::from(min)))));
                 }
                 RestChange::FoldsSkipped(1) => said.push("One fold less".to_owned()),
-                RestChange::FoldsSkipped(n) => said.push(format!("{n} folds less")),
+                RestChange::FoldsSkipped(n) => said.push(format!("{n} folds fewer")),
                 RestChange::BenchRest(min) if o.carry.is_some() => said.push(format!("{min} min on the bench")),
                 RestChange::Place(RiseOf::Proof, place) if o.carry.is_some() && o.shape.is_some() => {
                     said.push(format!("Once shaped, {}", in_the(place)));

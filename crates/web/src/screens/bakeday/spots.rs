@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     kitchen::Kitchen,
-    measure::show_degrees,
+    measure::{Quantity, degrees},
     plan::{Elsewhere, elsewhere},
 };
 use jiff::Timestamp;
@@ -14,7 +14,7 @@ use crate::{State, edge::Local};
 pub(super) struct Spot {
     pub(super) word: &'static str,
     pub(super) name: &'static str,
-    pub(super) degrees: String,
+    pub(super) degrees: Quantity,
     pub(super) here: bool,
     pub(super) ripe: String,
     pub(super) over: String,
@@ -29,7 +29,7 @@ pub(super) fn spots(s: &Standing, kitchen: &Kitchen, now: Timestamp, state: &Sta
     let spot = |e: Elsewhere| Spot {
         word: e.place.word(),
         name: e.place.name(),
-        degrees: show_degrees(e.place_c),
+        degrees: degrees(e.place_c).short(),
         here: e.here,
         ripe: match e.ripe {
             Some((_, at, _)) if at <= now => "now".to_owned(),

@@ -7,7 +7,7 @@ use cerealis_core::{
     bake::{Event, EventKind, Summary, summary},
     formula::{Spoons, oven_of, spoons},
     kitchen::{Kitchen, Place},
-    measure::{show, show_degrees, show_grams, show_minutes},
+    measure::{degrees, degrees_about, show, show_minutes, weight},
     oven::cautions,
     pantry::Family,
     plan::{Actual, Beside, PlanStep, StepKind, minutes_between},
@@ -36,7 +36,9 @@ const LATEST: usize = 100;
 pub struct BakedayPage {
     id: String,
     name: String,
-    digits: Vec<(String, bool)>,
+    /// Hours and minutes as digits, and `am` or `pm`.
+    digits: Vec<String>,
+    half: &'static str,
     now: Now,
     measure: Measure,
     places: Vec<(&'static str, String)>,
@@ -220,7 +222,7 @@ impl Seen<'_> {
         let (act, waiting) = (state.act(), state.waiting());
         let step = waiting.or(act);
         let title = match (waiting.map(|w| w.kind), act) {
-            (Some(StepKind::Bulk), _) => "Is the dough ripe?".to_owned(),
+            (Some(StepKind::Bulk), _) => "Ready to shape?".to_owned(),
             (Some(StepKind::Proof), _) => "Poke the loaf".to_owned(),
             (_, Some(a)) => a.kind.title().to_owned(),
             (_, None) => "It is done".to_owned(),
@@ -279,21 +281,18 @@ impl Seen<'_> {
         } else {
             ("Room now", "room", "temperature", kitchen.room_c.round())
         };
-        let step = if self.lit() { 10.0 } else { 1.0 };
-        let value = |i: i32| {
-            let c = likely + step * f64::from(i);
-            (show(c, 0), format!("{c}"), i == 0)
-        };
+        let readings = degrees_about(likely, self.lit(), kitchen.units.temperature);
+        let values = readings.iter().enumerate().map(|(i, c)| (degrees(*c).to(0).short().to_string(), c.to_string(), i == 2));
         Measure {
             of,
             stage,
             kind,
-            values: (-2..=2).map(value).collect(),
+            values: values.collect(),
             other_oven: (self.lit() && !kitchen.other_ovens.is_empty())
                 .then(|| (kitchen.other_ovens.iter().map(|o| o.name.clone()).collect(), show(oven.set_c, 0))),
             dough: dough.map_or_else(String::new, |d| {
-                let (degrees, hours, ratio) = (show(d.dough_c, 0), show(d.dough_h, 1), show(d.volume_ratio, 1));
-                format!("Dough {degrees}°, {hours} dough hours, {ratio} times its volume")
+                let (hours, ratio) = (show(d.dough_h, 1), show(d.volume_ratio, 1));
+                format!("Dough {}, {hours} dough hours, {ratio} times its volume", degrees(d.dough_c).to(0).short())
             }),
         }
     }
@@ -315,13 +314,13 @@ impl Seen<'_> {
             Weigh {
                 index: i,
                 name: l.ingredient.name.clone(),
-                grams: show_grams(grams),
+                grams: weight(grams).to_string(),
                 spoons: if held_g > 0.0 {
-                    format!("{} g held back", show_grams(held_g))
+                    format!("{} held back", weight(held_g))
                 } else {
                     spoons(&l.ingredient, grams, with).unwrap_or_default()
                 },
-                bowl: show_grams(bowl),
+                bowl: weight(bowl).to_string(),
                 done: u32::try_from(i).is_ok_and(|i| weighed.contains(&i)),
                 salt: l.ingredient.family == Family::Salt,
                 value: format!("{grams:.2}"),
@@ -334,7 +333,7 @@ impl Seen<'_> {
         let row = |e: &Event| LogRow {
             seq: e.seq,
             clock: self.local.clock(e.event.at),
-            words: event_words(e, &self.s.formula),
+            words: event_words(e, &self.s.formula, &self.s.log),
             undone: undone.contains(&e.seq),
             can_undo: e.event.kind != EventKind::Undo && !undone.contains(&e.seq),
             aside: self.s.state.set_aside.contains(&e.seq),
@@ -375,14 +374,16 @@ impl BakedayPage {
             let bake = oven_of(&s.formula.analyse(&t.pantry, &t.styles), &t.pantry);
             cautions(&bake, s.state.course.oven.steam)
         });
+        let face = seen.local.face(at);
         let late = |id: &str| id == "preheat-late" && rest.as_ref().is_some_and(|r| r.oven_cold);
         Self {
             id: s.kept.id.clone(),
             name: s.kept.name.clone(),
-            digits: seen.local.clock(at).chars().map(|c| (c.to_string(), c == ':')).collect(),
+            digits: face.0.chars().map(|c| c.to_string().trim().to_owned()).collect(),
+            half: face.1,
             now: seen.now(),
             measure: seen.measure(),
-            places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show_degrees(c)))).collect(),
+            places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}", p.name(), degrees(c).short()))).collect(),
             spots: spots(s, kitchen, at, state),
             noted: s.state.findings(at).into_iter().filter(|f| !late(f.id)).map(|f| f.message).collect(),
             rest,

@@ -3,14 +3,13 @@
 use std::collections::BTreeMap;
 
 use cerealis_core::{
-    formula::{Analysis, Formula, FormulaDraft},
+    formula::{Formula, FormulaDraft, PiecesBody},
     input::{InputErrors, Pointer},
-    kitchen::Kitchen,
-    measure::show,
+    measure::{Asked, Units, to_nearest},
     pantry::{Family, Pantry},
 };
 
-use super::view::{divided, in_field, plain, short_name, under, whole_eggs};
+use super::view::{plain, short_name, under};
 
 /// What the sheet's fields hold: as it was typed where that could not be read, else as it is.
 pub struct Typed<'a> {
@@ -18,11 +17,15 @@ pub struct Typed<'a> {
     pub unread: &'a BTreeMap<String, String>,
     pub wrong: &'a [(Pointer, String)],
     pub errors: &'a InputErrors,
+    pub units: &'a Units,
 }
 
 impl Typed<'_> {
     fn field(&self, name: &str, read: Option<f64>) -> String {
-        self.unread.get(name).cloned().unwrap_or_else(|| read.map(plain).unwrap_or_default())
+        self.unread
+            .get(name)
+            .cloned()
+            .unwrap_or_else(|| read.map(|v| Asked::by_name(name).shown(to_nearest(v, 0.01), self.units)).unwrap_or_default())
     }
 
     pub fn wrong(&self, group: &str) -> Vec<String> {
@@ -30,15 +33,11 @@ impl Typed<'_> {
     }
 }
 
-/// Pieces and what they are woven from.
+/// Pieces as they are told, and further breads from the same dough.
 pub struct PiecesTold {
-    pub count: String,
-    pub piece_g: String,
-    pub shape: String,
-    pub strands: String,
+    /// What passes through the form unchanged: each part and its value.
+    pub told: Vec<(&'static str, String)>,
     pub further: Vec<FurtherRow>,
-    /// What each bread is woven from, and what all of them take.
-    pub divided: Vec<String>,
     pub errors: Vec<String>,
 }
 
@@ -53,7 +52,7 @@ pub struct FurtherRow {
 }
 
 impl PiecesTold {
-    pub fn new(t: &Typed<'_>, analysis: Option<&Analysis<'_>>) -> Self {
+    pub fn new(t: &Typed<'_>) -> Self {
         let pieces = t.draft.pieces.as_ref();
         let further = t.draft.further.iter().enumerate().map(|(i, p)| {
             let at = |name: &str| format!("/further/{i}/{name}");
@@ -66,13 +65,18 @@ impl PiecesTold {
                 errors: t.wrong(&format!("/further/{i}/")),
             }
         });
+        let part = |of: &dyn Fn(&PiecesBody) -> Option<String>| pieces.and_then(of).unwrap_or_default();
         Self {
-            count: t.field("/pieces/count", pieces.map(|p| p.count)),
-            piece_g: t.field("/pieces/piece_g", pieces.and_then(|p| p.piece_g)),
-            shape: pieces.and_then(|p| p.shape.clone()).unwrap_or_default(),
-            strands: pieces.and_then(|p| p.strands).map(plain).unwrap_or_default(),
+            told: vec![
+                ("count", t.field("/pieces/count", pieces.map(|p| p.count))),
+                ("exact_g", part(&|p| p.piece_g.map(|g| g.to_string()))),
+                ("shape", part(&|p| p.shape.clone())),
+                ("strands", part(&|p| p.strands.map(plain))),
+                ("vessel", part(&|p| p.vessel.clone())),
+                ("lid", part(&|p| p.lid.map(|_| "1".to_owned()))),
+                ("pan", part(&|p| p.pan.clone())),
+            ],
             further: further.collect(),
-            divided: analysis.map_or_else(Vec::new, divided),
             errors: t.wrong("/pieces"),
         }
     }
@@ -117,61 +121,6 @@ impl OvenTold {
             low: t.field("/oven/low", oven.and_then(|o| o.minutes_low)),
             high: t.field("/oven/high", oven.and_then(|o| o.minutes_high)),
             errors: t.wrong("/oven"),
-        }
-    }
-}
-
-/// By what the whole is scaled.
-pub struct ScaleTold {
-    pub pieces: String,
-    pub piece_g: String,
-    pub pans: String,
-    pub pan: String,
-    /// Pans that are filled: id, name.
-    pub tins: Vec<(String, String)>,
-    pub dough_g: String,
-    pub flour_g: String,
-    pub grams: String,
-    pub ingredient: String,
-    /// Whole eggs to scale by, where there are any.
-    pub eggs: Option<String>,
-    pub ripe_h: String,
-    pub place_c: String,
-    pub has_rise: bool,
-    pub errors: Vec<String>,
-}
-
-impl ScaleTold {
-    pub fn new(
-        t: &Typed<'_>,
-        scale: &BTreeMap<String, String>,
-        analysis: Option<&Analysis<'_>>,
-        kitchen: &Kitchen,
-        pantry: &Pantry,
-    ) -> Self {
-        let errors = t.wrong("/scale");
-        // Number and weight stand there as they are; what was typed stays only where it could not be used.
-        let typed = |name: &str| scale.get(name).filter(|_| !errors.is_empty()).cloned();
-        let pieces = t.draft.pieces.as_ref();
-        let formula = analysis.map(|a| a.formula);
-        let each = analysis.map(|a| a.dough_g.likely / pieces.map_or(1.0, |p| p.count.max(1.0))).filter(|g| *g > 0.0);
-        let rises = |f: &Formula| f.lines.iter().any(|l| l.in_dough() && matches!(l.ingredient.family, Family::Yeast | Family::Leaven));
-        let rest = |name: &str| typed(name).unwrap_or_default();
-        Self {
-            pieces: typed("pieces").unwrap_or_else(|| pieces.map_or_else(|| "1".into(), |p| plain(p.count))),
-            piece_g: typed("piece_g").or_else(|| pieces.and_then(|p| p.piece_g).or(each).map(in_field)).unwrap_or_default(),
-            pans: typed("pans").unwrap_or_else(|| "1".into()),
-            pan: typed("pan").or_else(|| pieces.and_then(|p| p.pan.clone())).unwrap_or_default(),
-            tins: pantry.pans().filter(|p| p.is_filled()).map(|p| (p.id.clone(), p.name.clone())).collect(),
-            dough_g: rest("dough_g"),
-            flour_g: rest("flour_g"),
-            grams: rest("grams"),
-            ingredient: rest("ingredient"),
-            eggs: formula.and_then(|f| whole_eggs(f, kitchen, pantry)).map(|n| typed("eggs").unwrap_or_else(|| show(n, 0))),
-            ripe_h: rest("ripe_h"),
-            place_c: typed("place_c").unwrap_or_else(|| plain(kitchen.room_c)),
-            has_rise: formula.is_some_and(rises),
-            errors,
         }
     }
 }

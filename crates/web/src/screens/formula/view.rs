@@ -2,10 +2,10 @@ use askama::Template;
 use cerealis_core::{
     Tables,
     findings::{Finding, Severity},
-    formula::{Analysis, Dilution, Formula, Line, LineDraft, Pieces, Spoons, Stage, WEAVES, dilution, spoons},
+    formula::{Amount, Analysis, Dilution, Formula, Line, LineDraft, Spoons, Stage, WEAVES, dilution, spoons},
     input::{InputErrors, Pointer},
     kitchen::Kitchen,
-    measure::{Band, show, show_grams, show_percent, show_spread},
+    measure::{Units, degrees, show, show_percent, spread, weight},
     pantry::{Family, Ingredient, Pantry},
     reader::Reading,
     swap::Swap,
@@ -15,14 +15,16 @@ use cerealis_exchange::Format;
 use cerealis_store::Unreadable;
 
 use super::{
-    Sheet, ToldForm,
-    lower::{HoldTold, OvenTold, PiecesTold, ScaleTold, Typed, WordsTold},
+    amount::{AmountView, Told},
+    figures::{facts, percentages, water_words},
+    form::{Sheet, ToldForm},
+    lower::{HoldTold, OvenTold, PiecesTold, Typed, WordsTold},
     reading::ReadingView,
 };
 use crate::{
     State,
-    draw::{Lead, Soundings},
-    screens::{Choosing, Chrome, FindingView, SHAPES},
+    draw::Percentages,
+    screens::{Choosing, Chrome, FindingView, shapes},
 };
 
 /// The empty sheet.
@@ -65,6 +67,7 @@ pub struct LineRow {
     pub source: String,
     pub ingredient: String,
     pub grams: String,
+    pub exact: String,
     pub low: String,
     pub high: String,
     pub hydration: String,
@@ -105,14 +108,14 @@ impl SwapsView {
         let name = |i: &Ingredient| i.short_name().to_lowercase();
         let option = |s: Swap| SwapView {
             what: if s.stays_g > 0.0 {
-                format!("{} g {}, {} g stay", show_grams(s.grams), name(&s.ingredient), show_grams(s.stays_g))
+                format!("{} {}, {} stay", weight(s.grams), name(&s.ingredient), weight(s.stays_g))
             } else {
-                format!("{} g {}", show_grams(s.grams), name(&s.ingredient))
+                format!("{} {}", weight(s.grams), name(&s.ingredient))
             },
             with: s
                 .with
                 .iter()
-                .map(|(i, g)| format!("{} g {} {}", show_grams(g.abs()), name(i), if *g > 0.0 { "more" } else { "less" }))
+                .map(|(i, g)| format!("{} {} {}", weight(g.abs()), name(i), if *g > 0.0 { "more" } else { "less" }))
                 .collect::<Vec<_>>()
                 .join(", "),
             words: s.words,
@@ -120,7 +123,7 @@ impl SwapsView {
             value: format!("swap:{at}:{}", s.id),
         };
         let options = state.tables().swaps.of(formula, at, &state.tables()).into_iter().map(option).collect();
-        Some(Self { name: name(&line.ingredient), grams: show_grams(line.grams.likely), options })
+        Some(Self { name: name(&line.ingredient), grams: weight(line.grams.likely).to_string(), options })
     }
 }
 
@@ -170,29 +173,27 @@ pub struct SheetPage {
     style: Option<String>,
     stops: usize,
     cautions: usize,
+    /// Questions that are open; the dough works without their answers.
+    asks: usize,
     /// Stops, and words that are not read: what stands before a plan.
     to_answer: usize,
-    soundings: Option<Soundings>,
+    percentages: Option<Percentages>,
     water: Vec<(String, String, String)>,
     water_sum: String,
     water_words: String,
     facts: Vec<(&'static str, String, &'static str)>,
     steps: Vec<(String, String)>,
-    vessel: String,
-    lid: String,
-    pan: String,
     shapes: Vec<(&'static str, &'static str)>,
     weaves: [(u32, &'static str); 4],
     pieces: PiecesTold,
     hold: HoldTold,
     told_oven: OvenTold,
-    scale: ScaleTold,
+    amount: AmountView,
+    visit: String,
     targets: String,
     focus: String,
     formats: Vec<(&'static str, &'static str)>,
     words: WordsTold,
-    /// The formula before the last deed, as JSON.
-    before: String,
     /// The text as it was read.
     reading: Option<ReadingView>,
     /// Why percentages are not known yet; empty where they are.
@@ -208,9 +209,9 @@ pub fn plain(value: f64) -> String {
     text.trim_end_matches('0').trim_end_matches('.').to_owned()
 }
 
-/// Grams in a field: as a scale shows them, without the thin spaces of print.
-pub fn in_field(grams: f64) -> String {
-    show_grams(grams).replace('\u{2009}', "")
+/// A weight in a field: as a scale shows it, without the thin spaces of print.
+pub fn in_field(grams: f64, units: &Units) -> String {
+    weight(grams).field().said(units).replace('\u{2009}', "")
 }
 
 /// All that a sheet is shown from.
@@ -223,6 +224,8 @@ pub struct Seen<'a> {
     pub reading: Option<&'a Reading>,
     /// What was typed and could not be read, with its sentence.
     pub wrong: &'a [(Pointer, String)],
+    /// What the sentence of the amount makes of it.
+    pub amount: Option<&'a Amount>,
     pub state: &'a State,
 }
 
@@ -241,11 +244,12 @@ impl Seen<'_> {
             index: i,
             source: d.source.clone().unwrap_or_default(),
             ingredient: line.map_or_else(|| d.ingredient.clone(), |l| short_name(&l.ingredient, pantry)),
-            grams: band.map_or_else(|| d.grams.text(), |b| in_field(b.likely)),
-            low: wide.map_or_else(String::new, |b| b.low.min(rounded(b)).to_string()),
-            high: wide.map_or_else(String::new, |b| b.high.max(rounded(b)).to_string()),
+            grams: band.map_or_else(|| d.grams.text(), |b| in_field(b.likely, &kitchen.units)),
+            exact: band.map_or_else(String::new, |b| b.likely.to_string()),
+            low: wide.map_or_else(String::new, |b| b.low.to_string()),
+            high: wide.map_or_else(String::new, |b| b.high.to_string()),
             hydration: d.hydration_pct.map(plain).unwrap_or_default(),
-            spread: band.and_then(show_spread),
+            spread: band.and_then(spread).map(|g| weight(g).bare().to_string()),
             percent: analysis.and_then(|a| a.line_pct.get(i).copied().flatten()).map(show_percent),
             spoons: line.and_then(|l| spoons(&l.ingredient, l.grams.likely, with)).unwrap_or_default(),
             dilution: line
@@ -307,7 +311,19 @@ impl Seen<'_> {
 
 /// The parts of the page that are fetched anew with each letter typed.
 fn targets(lines: usize) -> String {
-    let parts = ["weights", "loose", "soundings", "workings", "deeds", "wrong-pieces", "divided", "wrong-hold", "wrong-oven", "wrong-note"];
+    let parts = [
+        "weights",
+        "loose",
+        "percentages",
+        "workings",
+        "deeds",
+        "amount-wrong",
+        "becomes",
+        "wrong-pieces",
+        "wrong-hold",
+        "wrong-oven",
+        "wrong-note",
+    ];
     let of_lines = (0..lines).map(|i| format!("pct-{i} spoon-{i} spread-{i} found-{i}"));
     of_lines.chain(parts.map(String::from)).collect::<Vec<_>>().join(" ")
 }
@@ -331,9 +347,9 @@ fn cup_words(cup: &str) -> &'static str {
 
 impl SheetPage {
     pub fn new(chrome: Chrome, seen: Seen<'_>, focus: Option<String>) -> Self {
-        let Seen { sheet, checked, found, reading, wrong, state } = seen;
+        let Seen { sheet, checked, found, reading, wrong, amount, state } = seen;
         let t = &state.tables();
-        let Sheet { draft, choices, id, scale, blank, unread, instead, kitchen, before } = sheet;
+        let Sheet { draft, choices, id, scale, blank, unread, instead, kitchen, visit, .. } = sheet;
         let none = InputErrors(Vec::new());
         let formula = checked.ok();
         let analysis = formula.map(|f| f.analyse(&t.pantry, &t.styles));
@@ -350,11 +366,10 @@ impl SheetPage {
         let focus = where_focus_goes(focus.as_deref().unwrap_or_default(), &rows, &loose, read.as_ref());
         focus_remedies(&mut rows, &mut loose, &focus);
         let count = |severity: Severity| found.iter().filter(|f| f.severity == severity).count();
-        let typed = Typed { draft, unread, wrong, errors: checked.err().unwrap_or(&none) };
-        let pieces = draft.pieces.as_ref();
+        let typed = Typed { draft, unread, wrong, errors: checked.err().unwrap_or(&none), units: &kitchen.units };
         let on = |pick: &dyn Fn(&Analysis<'_>) -> f64| analysis.as_ref().map(pick);
         let water = |a: &Analysis<'_>| {
-            let line = |(name, share, grams)| (name, format!("{} %", show(100.0 * share, 0)), show_grams(grams));
+            let line = |(name, share, grams)| (name, format!("{} %", show(100.0 * share, 0)), weight(grams).to_string());
             a.water_by_line().into_iter().map(line).collect()
         };
         Self {
@@ -371,30 +386,37 @@ impl SheetPage {
             gluten_free: draft.gluten_free,
             errors: seen.page_errors(),
             names: t.pantry.offered().map(|i| (i.name.clone(), i.id.clone())).collect(),
-            dough: on(&|a| a.dough_g.likely).map(show_grams),
-            flour: on(&|a| a.flour_g.likely).filter(|f| *f > 0.0).map(show_grams),
+            dough: on(&|a| a.dough_g.likely).map(|g| weight(g).to_string()),
+            flour: on(&|a| a.flour_g.likely).filter(|f| *f > 0.0).map(|g| weight(g).to_string()),
             style: known.map(|a| a.style.name.clone()),
             stops: count(Severity::Stop),
             cautions: count(Severity::Caution),
+            asks: rows.iter().map(|r| r.questions.len()).sum(),
             to_answer: count(Severity::Stop) + if waits.is_empty() { 0 } else { read.as_ref().map_or(0, |r| r.doubts.len()) },
-            soundings: known.map(soundings),
-            water_sum: on(&|a| a.grams_at(a.effective_hydration_pct.likely)).map(show_grams).unwrap_or_default(),
+            percentages: known.map(percentages),
+            water_sum: on(&|a| a.grams_at(a.effective_hydration_pct.likely)).map(|g| weight(g).to_string()).unwrap_or_default(),
             water_words: known.map_or_else(String::new, |a| water_words(a.effective_hydration_pct)),
             water: analysis.as_ref().map_or_else(Vec::new, water),
             facts: known.map_or_else(Vec::new, facts),
             steps: reading.map_or_else(Vec::new, |r| r.steps.iter().map(|s| (s.text.clone(), step_words(s))).collect()),
-            vessel: pieces.and_then(|p| p.vessel.clone()).unwrap_or_default(),
-            lid: pieces.and_then(|p| p.lid).map_or_else(String::new, |_| "1".into()),
-            pan: pieces.and_then(|p| p.pan.clone()).unwrap_or_default(),
-            shapes: SHAPES.to_vec(),
+            shapes: shapes().to_vec(),
             weaves: WEAVES,
-            pieces: PiecesTold::new(&typed, analysis.as_ref()),
+            pieces: PiecesTold::new(&typed),
             hold: HoldTold::new(&typed, formula, &t.pantry),
             told_oven: OvenTold::new(&typed),
-            scale: ScaleTold::new(&typed, scale, analysis.as_ref(), kitchen, &t.pantry),
+            amount: AmountView::new(Told {
+                scale,
+                draft,
+                now: analysis.as_ref(),
+                amount,
+                errors: typed.wrong("/scale"),
+                kitchen,
+                tables: t,
+                steps: state.visits.ways(*visit),
+            }),
+            visit: visit.to_string(),
             words: WordsTold::new(&typed),
             targets: targets(rows.len()),
-            before: before.as_ref().and_then(|b| serde_json::to_string(b).ok()).unwrap_or_default(),
             swappable: seen.swappable(t),
             swaps: formula.and_then(|f| SwapsView::new((*instead)?, f, state)),
             formats: Format::ALL.map(|f| (f.extension(), f.words())).to_vec(),
@@ -454,47 +476,13 @@ fn main_liquid(f: &Formula) -> Option<&Line> {
 fn dilution_words(d: &Dilution, liquid: &Ingredient, step_g: f64) -> String {
     let liquid = liquid.short_name().to_lowercase();
     format!(
-        "On a scale of {} g steps: stir {} g into {} g of the {liquid}, use {} g of that, and take {} g less {liquid}.",
-        show_grams(step_g),
-        show_grams(d.yeast_g),
-        show_grams(d.water_g),
-        show_grams(d.take_g),
-        show_grams(d.less_water_g)
+        "On a scale of {} steps: stir {} into {} of the {liquid}, use {} of that, and take {} less {liquid}.",
+        weight(step_g),
+        weight(d.yeast_g),
+        weight(d.water_g),
+        weight(d.take_g),
+        weight(d.less_water_g)
     )
-}
-
-/// What each bread is woven from, and what all of them take of the dough.
-pub fn divided(a: &Analysis<'_>) -> Vec<String> {
-    let main = a.formula.pieces.iter().map(|p| (p, a.piece_g()));
-    let all: Vec<(&Pieces, f64)> = main.chain(a.formula.further.iter().map(|p| (p, p.piece_g.unwrap_or_default()))).collect();
-    let woven = all.iter().filter_map(|(p, g)| {
-        let s = p.strand(*g)?;
-        let odd = if s.length_cm < 20.0 {
-            ": short, hard to weave"
-        } else if s.length_cm > 80.0 {
-            ": longer than most boards"
-        } else {
-            ""
-        };
-        Some(format!(
-            "{} g: {} strands of {} g, rolled {} cm long and {} mm thick in the middle{odd}.",
-            show_grams(*g),
-            p.strands?,
-            show_grams(s.grams),
-            show(s.length_cm, 0),
-            show(s.thick_mm, 0)
-        ))
-    });
-    let woven: Vec<String> = woven.collect();
-    let sum = (all.len() > 1).then(|| {
-        let each: Vec<String> = all.iter().map(|(p, g)| format!("{} × {} g", p.count, show_grams(*g))).collect();
-        let needs: f64 = all.iter().map(|(p, g)| f64::from(p.count) * g).sum();
-        let over = needs - a.dough_g.likely;
-        let rest =
-            if over > 0.5 { format!("{} g more than there is", show_grams(over)) } else { format!("{} g are left", show_grams(-over)) };
-        format!("{} take {} g of {} g: {rest}.", each.join(" and "), show_grams(needs), show_grams(a.dough_g.likely))
-    });
-    sum.into_iter().chain(woven).collect()
 }
 
 /// How many whole eggs come nearest to what the formula holds.
@@ -515,11 +503,6 @@ pub fn short_name(i: &cerealis_core::pantry::Ingredient, pantry: &cerealis_core:
     if pantry.find(short).is_ok_and(|found| found.id == i.id) { short.to_owned() } else { i.name.clone() }
 }
 
-/// The weight as the field will show it; the interval must hold it.
-fn rounded(b: Band) -> f64 {
-    in_field(b.likely).parse().unwrap_or(b.likely)
-}
-
 fn questions(index: usize, line: &cerealis_core::formula::Line, formula: Option<&Formula>, reading: Option<&Reading>) -> Vec<QuestionView> {
     let (Some(source), Some(f), Some(r)) = (line.source.as_deref(), formula, reading) else { return Vec::new() };
     let Some(read) = r.lines.iter().find(|l| l.source == source && l.ingredient.id == line.ingredient.id) else { return Vec::new() };
@@ -537,7 +520,7 @@ fn questions(index: usize, line: &cerealis_core::formula::Line, formula: Option<
 fn step_words(s: &cerealis_core::reader::Step) -> String {
     let mut words = Vec::new();
     if let Some(c) = s.oven_c {
-        words.push(format!("{} °C", show(c, 0)));
+        words.push(degrees(c).to(0).to_string());
     }
     if let Some(m) = s.minutes {
         words.push(if m.is_exact() {
@@ -547,71 +530,10 @@ fn step_words(s: &cerealis_core::reader::Step) -> String {
         });
     }
     if let Some(n) = s.pieces {
-        words.push(format!("{n} pieces"));
+        words.push(if n == 1 { "one piece".to_owned() } else { format!("{n} pieces") });
     }
     if let Some(g) = s.piece_g {
-        words.push(format!("{} g each", show_grams(g)));
+        words.push(format!("{} each", weight(g)));
     }
     words.join(", ")
-}
-
-fn range_words(b: Band) -> String {
-    if b.high - b.low < 0.02 * b.likely.max(0.5) {
-        show_percent(b.likely)
-    } else {
-        format!("{}–{}", show_percent(b.low), show_percent(b.high))
-    }
-}
-
-fn water_words(b: Band) -> String {
-    format!("Water {} % of the flour", range_words(b))
-}
-
-fn soundings(a: &Analysis<'_>) -> Soundings {
-    let lead = |name: &'static str, b: Band, usual: (f64, f64), low_matters: bool| {
-        let (low, high) = usual;
-        let out = (b.likely > high * 1.3 + 0.05) || (low_matters && b.likely < low * 0.75 - 0.02);
-        Lead {
-            name,
-            figure: if b.likely <= 0.0 { "none".into() } else { show_percent(b.likely) },
-            value: b.likely,
-            range: (!b.is_exact()).then_some((b.low, b.high)),
-            usual,
-            out,
-        }
-    };
-    let style = a.style;
-    let leaven = a.leaven_flour_pct.likely > 0.0;
-    let leads = [
-        lead("yeast", a.yeast_instant_pct, style.yeast_instant, !leaven),
-        lead("salt", a.salt_pct, style.salt, true),
-        lead("fat", a.fat_added_pct, style.fat, false),
-        lead("sugar", a.sugar_pct, style.sugar, false),
-        lead("leaven", a.leaven_flour_pct, style.leaven_flour, a.yeast_instant_pct.likely <= 0.0),
-        lead("water", a.effective_hydration_pct, style.hydration, true),
-    ];
-    let words = leads
-        .iter()
-        .map(|l| format!("{} {}{}", l.name, l.figure, if l.out { ", outside the usual" } else { "" }))
-        .collect::<Vec<_>>()
-        .join("; ");
-    Soundings::draw(&leads, format!("Soundings in percent of flour: {words}. Usual for {}.", style.name))
-}
-
-fn facts(a: &Analysis<'_>) -> Vec<(&'static str, String, &'static str)> {
-    let mut facts = vec![
-        ("Water, as poured", format!("{} %", range_words(a.hydration_pct)), "liquids by weight, milk whole, eggs not: as bakers reckon"),
-        ("Water, all of it", format!("{} %", range_words(a.effective_hydration_pct)), "with the water in milk, egg, butter, honey, leaven"),
-        ("Salt", format!("{} %", range_words(a.salt_pct)), "salt added, and that in salted butter"),
-        ("Sugar", format!("{} %", range_words(a.sugar_pct)), "sugars in sugar, honey, syrup"),
-        ("Fat", format!("{} %", range_words(a.fat_pct)), "in everything but flour"),
-        ("Yeast, as instant", format!("{} %", range_words(a.yeast_instant_pct)), "fresh counts a third, active dry four fifths"),
-    ];
-    if a.prefermented_flour_pct > 0.0 {
-        facts.push(("Prefermented flour", format!("{} %", show_percent(a.prefermented_flour_pct)), "flour in leaven and preferment"));
-    }
-    if !a.allergens.is_empty() {
-        facts.push(("Holds", a.allergens.join(", "), "glaze and toppings counted; packs change: read them"));
-    }
-    facts
 }

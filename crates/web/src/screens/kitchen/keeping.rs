@@ -85,5 +85,5 @@ async fn take_in(state: Data<State>, MultipartForm(chosen): MultipartForm<Chosen
     };
     let status = if matches!(brings, Brings::Refused(_)) { StatusCode::UNPROCESSABLE_ENTITY } else { StatusCode::OK };
     let kitchen = crate::screens::kitchen(&state).await?;
-    render(&state, Fields::of(&KitchenBody::from(&kitchen)), Done { saved: false, brings: Some(brings) }, status).await
+    render(&state, Fields::of(&KitchenBody::from(&kitchen), kitchen.units), Done { saved: false, brings: Some(brings) }, status).await
 }

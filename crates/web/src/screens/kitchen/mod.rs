@@ -11,8 +11,8 @@ use actix_web::{
 use askama::Template;
 use cerealis_core::{
     input::Pointer,
-    kitchen::{EGGS, HouseOven, Kitchen, KitchenBody, MIXERS, MOST_OTHERS, Night, PlacesBody},
-    measure::show_grams,
+    kitchen::{COUNTRIES, EGGS, HouseOven, Kitchen, KitchenBody, MIXERS, MOST_OTHERS, Night, PlacesBody},
+    measure::{Clock, Decimal, System, Temperature, WeekStart, Weight, volume},
     oven::Dial,
     pantry::{Pan, PanShape, Pantry},
 };
@@ -56,17 +56,6 @@ const CUPS: [(&str, &str); 4] =
     [("us", "US, 237 ml"), ("metric", "metric, 250 ml"), ("imperial", "imperial, 284 ml"), ("own", "my own, as below")];
 const DIALS: [(&str, &str); 3] = [("celsius", "°C"), ("fahrenheit", "°F"), ("gas", "gas marks")];
 const FILLED: [(&str, &str); 3] = [("spooned", "spooned in"), ("scooped", "scooped with the cup"), ("sifted", "sifted in")];
-const LOCALES: [(&str, &str); 9] = [
-    ("en-US", "United States"),
-    ("en-GB", "Britain"),
-    ("en-IE", "Ireland"),
-    ("en-AU", "Australia"),
-    ("en-CA", "Canada"),
-    ("de-DE", "Germany"),
-    ("fr-FR", "France"),
-    ("it-IT", "Italy"),
-    ("sv-SE", "Sweden"),
-];
 
 #[derive(Template)]
 #[template(path = "kitchen/page.html")]
@@ -89,8 +78,8 @@ impl KitchenPage {
     /// The countries to choose from, with the one kept among them whatever it is.
     fn locales(&self) -> Vec<(&str, &str)> {
         let kept = self.f.value("locale");
-        let other = Some((kept, kept)).filter(|_| !LOCALES.iter().any(|(l, _)| *l == kept));
-        LOCALES.into_iter().chain(other).collect()
+        let other = Some((kept, kept)).filter(|_| !COUNTRIES.iter().any(|(l, _)| *l == kept));
+        COUNTRIES.into_iter().chain(other).collect()
     }
 }
 
@@ -103,7 +92,7 @@ fn about_pan(p: &Pan) -> String {
         PanShape::Pot => "pot",
         PanShape::Basket => "basket",
     };
-    format!("{shape}, {} ml{}", show_grams(p.volume_ml), if p.lid { ", with a lid" } else { "" })
+    format!("{shape}, {}{}", volume(p.volume_ml), if p.lid { ", with a lid" } else { "" })
 }
 
 /// The household's own things as the pantry now holds them.
@@ -143,15 +132,15 @@ struct Query {
 
 async fn show(state: Data<State>, serde_qs::actix::QsQuery(q): serde_qs::actix::QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
     let kitchen: Kitchen = super::kitchen(&state).await?;
-    render(&state, Fields::of(&KitchenBody::from(&kitchen)), Done { saved: q.saved, brings: None }, StatusCode::OK).await
+    render(&state, Fields::of(&KitchenBody::from(&kitchen), kitchen.units), Done { saved: q.saved, brings: None }, StatusCode::OK).await
 }
 
 /// The night, where anything is told of it.
 fn night(f: &mut Fields, here: &Pointer) -> Option<Night> {
     let told = ["from", "to", "room_c", "pantry_c"].iter().any(|name| f.text(&here.at(name)).is_some());
     told.then(|| Night {
-        from: f.text(&here.at("from")).unwrap_or_default(),
-        to: f.text(&here.at("to")).unwrap_or_default(),
+        from: f.hour(&here.at("from")),
+        to: f.hour(&here.at("to")),
         room_c: f.needed(&here.at("room_c")),
         pantry_c: f.needed(&here.at("pantry_c")),
     })
@@ -214,6 +203,13 @@ async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFai
         currency: Some(f.text(&root.at("currency")).unwrap_or_default()),
         prices: None,
         hours: None,
+        units: f.choice(&root.at("units"), System::from_word),
+        temperature: f.choice(&root.at("temperature"), Temperature::from_word),
+        weight: f.choice(&root.at("weight"), Weight::from_word),
+        clock: f.choice(&root.at("clock"), |w| w.parse().ok()),
+        decimal: f.choice(&root.at("decimal"), Decimal::from_word),
+        week_start: f.choice(&root.at("week_start"), WeekStart::from_word),
+        assumed: f.text(&root.at("all_told")).map(|_| Vec::new()),
     };
     // With a field that cannot be read the rest is checked too, so that all is told at once; nothing is kept.
     if f.is_wrong() {

@@ -84,23 +84,23 @@ async fn new_ingredient(state: Data<State>) -> Result<HttpResponse, PageFailure>
 }
 
 async fn new_pan(state: Data<State>) -> Result<HttpResponse, PageFailure> {
-    pan_page(&state, Fields::of(&OwnPan { shape: "loaf".into(), ..OwnPan::default() }), None, StatusCode::OK).await
+    pan_page(&state, Fields::of(&OwnPan { shape: "loaf".into(), ..OwnPan::default() }, state.household.units()), None, StatusCode::OK).await
 }
 
 /// The fields of one kept under an id.
-fn kept<T: Serialize>(id: &str, all: &[(String, T)]) -> Result<Fields, PageFailure> {
+fn kept<T: Serialize>(state: &State, id: &str, all: &[(String, T)]) -> Result<Fields, PageFailure> {
     let found = all.iter().find(|(i, _)| i == id).ok_or(Failure::Store(StoreError::NotFound))?;
-    Ok(Fields::of(&found.1))
+    Ok(Fields::of(&found.1, state.household.units()))
 }
 
 async fn an_ingredient(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageFailure> {
     let own = on_disk(&state.db, shelf::get).await?;
-    ingredient_page(&state, kept(&id, &own.ingredients)?, Some(&id), StatusCode::OK).await
+    ingredient_page(&state, kept(&state, &id, &own.ingredients)?, Some(&id), StatusCode::OK).await
 }
 
 async fn a_pan(state: Data<State>, id: Path<String>) -> Result<HttpResponse, PageFailure> {
     let own = on_disk(&state.db, shelf::get).await?;
-    pan_page(&state, kept(&id, &own.pans)?, Some(&id), StatusCode::OK).await
+    pan_page(&state, kept(&state, &id, &own.pans)?, Some(&id), StatusCode::OK).await
 }
 
 fn ingredient_of(f: &mut Fields) -> OwnIngredient {

@@ -8,7 +8,7 @@ use actix_web::{
 use askama::Template;
 use cerealis_core::{
     formula::{Cost, Label, Nutrients, Share},
-    measure::{Band, show_grams, show_money, show_rough, show_rough_range},
+    measure::{Band, show_money, show_rough, show_rough_range, weight},
 };
 
 use super::{Chrome, formula_kept, kitchen, page, see_other};
@@ -90,7 +90,7 @@ fn rows(label: &Label) -> Vec<Row> {
 
 /// Where it comes from: name, grams, kcal, protein of each ingredient in the whole batch.
 fn shares(label: &Label) -> Vec<[String; 4]> {
-    let row = |s: &Share| [name(s), show_grams(s.grams), show_rough(s.kcal, 0), show_rough(s.protein_g, 0)];
+    let row = |s: &Share| [name(s), weight(s.grams).bare().to_string(), show_rough(s.kcal, 0), show_rough(s.protein_g, 0)];
     label.ingredients.iter().map(row).collect()
 }
 
@@ -112,12 +112,12 @@ async fn label(state: Data<State>, id: Path<String>) -> Result<HttpResponse, Pag
         name: formula.name.clone().unwrap_or_else(|| "Unnamed bread".into()),
         day: Local::of(&kitchen).day(now),
         pieces: label.piece_g.map_or_else(String::new, |g| {
-            let each = format!("{}–{} g baked", show_grams(g.low), show_grams(g.high));
+            let each = format!("{}–{} baked", weight(g.low).bare(), weight(g.high));
             if count == 1 { each } else { format!("{count} pieces of {each}") }
         }),
-        piece_heading: label.piece_g.map(|g| format!("one piece, {} g", show_grams(g.likely))).unwrap_or_default(),
+        piece_heading: label.piece_g.map(|g| format!("one piece, {}", weight(g.likely))).unwrap_or_default(),
         ingredients: label.ingredients.iter().map(|s| (name(s), !s.ingredient.allergens.is_empty())).collect(),
-        baked: format!("{}–{} g", show_grams(label.baked_g.low), show_grams(label.baked_g.high)),
+        baked: format!("{}–{}", weight(label.baked_g.low).bare(), weight(label.baked_g.high)),
         shares: shares(&label),
         holds: label.holds.join(", "),
         traces: label.traces.join(", ").to_lowercase(),

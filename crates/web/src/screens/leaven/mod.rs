@@ -11,7 +11,7 @@ use cerealis_core::{
     input::{InputErrors, number},
     kitchen::{HoursKind, Kitchen, Place, hours::spells},
     leaven::{FeedAsk, FeedPlan, FeedRow, Jar, JarBody, JarEvent, JarEventBody, JarEventKind, JarState, Use, feed_rows, feed_twice},
-    measure::{show, show_degrees, show_grams},
+    measure::{Asked, degrees, show, typed as read_typed, volume, weight},
     plan::{later, minutes_between},
 };
 use cerealis_store::leavens::{self, KeptJar};
@@ -23,7 +23,7 @@ use super::{Chrome, kitchen, page, see_other};
 use crate::{
     State, desk,
     draw::{BarIn, Bars, Curve, Glass, JarFrame, bars, curve, glass},
-    edge::{Failure, Form, Local, PageFailure, on_disk},
+    edge::{Failure, Form, Lies, Local, PageFailure, on_disk},
 };
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -145,6 +145,8 @@ struct Standing {
 #[template(path = "leaven/page.html")]
 struct LeavenPage {
     chrome: Chrome,
+    /// Now, for the hand that moves an hour.
+    now_at: String,
     id: String,
     name: String,
     about: String,
@@ -205,7 +207,7 @@ fn frame_of(s: &JarState, local: &Local, now: Timestamp) -> JarFrame {
         best: s.best.map(|(a, b)| (minutes_between(start, a), minutes_between(start, b), format!("best {}", local.span(a, b)))),
         clock: hours
             .iter()
-            .map(|(t, h)| (minutes_between(start, *t), if i32::from(*h) % every == 0 { format!("{h:02}") } else { String::new() }))
+            .map(|(t, h)| (minutes_between(start, *t), if i32::from(*h) % every == 0 { local.whole_hour(*h) } else { String::new() }))
             .collect(),
         moves: s
             .fed
@@ -236,7 +238,7 @@ fn standing(id: &str, jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State)
     let ready =
         |t: Timestamp| if local.same_day(t, now) { local.clock_to(t, 5.0) } else { local.day_and_clock(crate::edge::to_step(t, 5.0)) };
     let headline = match (use_now, s.best) {
-        (Use::Young | Use::Soon, Some((from, _))) => format!("Not ready: at its best from {}", ready(from)),
+        (Use::Young | Use::Soon, Some((from, _))) => format!("Not ready yet. At its best from {} on", ready(from)),
         (Use::Young | Use::Soon, None) => "So cold it hardly ripens".to_owned(),
         (Use::Best, Some((_, to))) => format!("Ready now, until {}", ready(to)),
         (Use::Best, None) => "Ready now".to_owned(),
@@ -287,7 +289,7 @@ fn standing(id: &str, jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State)
             .collect(),
         past,
         plan_href,
-        left: format!("{} g in the jar", show_grams(s.left_g)),
+        left: format!("{} in the jar", weight(s.left_g)),
         facts: vec![
             ("now", format!("{} % ripe", show(100.0 * s.ripeness, 0)), "1 is its peak: free gas as much as its flour holds".to_owned()),
             ("speed of this jar", format!("× {}", show(s.rate, 2)), "from the last level seen while it rose; 1 where none was".to_owned()),
@@ -301,13 +303,19 @@ fn standing(id: &str, jar: &Jar, s: &JarState, kitchen: &Kitchen, state: &State)
     }
 }
 
-fn event_words(e: &JarEvent) -> String {
+/// The number of the event that this one takes back.
+fn undoes(e: &JarEvent) -> Option<i32> {
+    #[allow(clippy::cast_possible_truncation, reason = "numbers of events")]
+    e.event.body.value.filter(|_| e.event.kind == JarEventKind::Undo).map(|v| v as i32)
+}
+
+fn event_words(e: &JarEvent, log: &[JarEvent]) -> String {
     let b = &e.event.body;
-    let g = |v: Option<f64>| v.map(show_grams).unwrap_or_default();
+    let g = |v: Option<f64>| weight(v.unwrap_or_default());
     let place = b.what.as_deref().and_then(Place::from_word).map_or("", Place::name);
     let words = match e.event.kind {
         JarEventKind::Fed => format!(
-            "Fed: {} g kept, {} g water, {} g flour{}",
+            "Fed: {} kept, {} water, {} flour{}",
             g(b.seed),
             g(b.water),
             g(b.flour),
@@ -315,10 +323,13 @@ fn event_words(e: &JarEvent) -> String {
         ),
         JarEventKind::Level => format!("Stands at {}×", b.value.map(|v| show(v, 2)).unwrap_or_default()),
         JarEventKind::Moved => format!("Moved to the {place}"),
-        JarEventKind::Temperature => format!("Leaven {}°", b.value.map(|v| show(v, 1)).unwrap_or_default()),
-        JarEventKind::Used => format!("{} g used", g(b.value)),
+        JarEventKind::Temperature => format!("Leaven {}", b.value.map(|v| degrees(v).to(1).short().to_string()).unwrap_or_default()),
+        JarEventKind::Used => format!("{} used", g(b.value)),
         JarEventKind::Note => String::new(),
-        JarEventKind::Undo => format!("Took back no. {}", b.value.map(|v| show(v, 0)).unwrap_or_default()),
+        JarEventKind::Undo => {
+            let undone = undoes(e).and_then(|seq| log.iter().find(|x| x.seq == seq && x.event.kind != JarEventKind::Undo));
+            undone.map_or_else(|| "Took one back".into(), |x| format!("Took back: {}", event_words(x, log)))
+        }
     };
     match &b.note {
         Some(note) if words.is_empty() => note.clone(),
@@ -329,14 +340,15 @@ fn event_words(e: &JarEvent) -> String {
 
 /// The request of the feed planner, each figure over what is usual.
 fn feed_ask(q: &mut Query, local: &Local, now: Timestamp, errors: &mut Vec<String>) -> FeedAsk {
-    let mut figure = |text: &mut String, usual: f64, low: f64, high: f64, what: &str| match number(text) {
+    let units = local.units();
+    let mut figure = |text: &mut String, usual: f64, low: f64, high: f64, what: &str| match read_typed(text, Asked::Grams, units) {
         _ if text.trim().is_empty() => {
-            *text = show(usual, 0);
+            *text = Asked::Grams.shown(usual, units);
             usual
         }
         Ok(v) if (low..=high).contains(&v) => v,
         _ => {
-            errors.push(format!("{what} between {low} and {high} g."));
+            errors.push(format!("{what} between {} and {}.", weight(low).bare(), weight(high)));
             usual
         }
     };
@@ -346,18 +358,20 @@ fn feed_ask(q: &mut Query, local: &Local, now: Timestamp, errors: &mut Vec<Strin
         let day = local.field(later(now, 1440.0));
         local.read_field(&format!("{}T07:00", day.split('T').next().unwrap_or_default())).unwrap_or_else(|| later(now, 840.0))
     };
-    let mut instant = |text: &mut String, usual: Timestamp| {
+    let mut instant = |text: &mut String, usual: Timestamp, lies: Lies| {
         if text.trim().is_empty() {
-            *text = local.field(usual);
+            *text = local.when(usual, now);
             return usual;
         }
-        local.read_field(text).unwrap_or_else(|| {
-            errors.push("Write day and hour, for example 2026-11-07T07:00.".to_owned());
-            usual
-        })
+        let Some(at) = local.read_when(text, now, lies) else {
+            errors.push("Write day and hour, for example tomorrow 07:00.".to_owned());
+            return usual;
+        };
+        *text = local.when(at, now);
+        at
     };
-    let at = instant(&mut q.fed, cerealis_core::plan::round_up(now, 5));
-    let wanted = instant(&mut q.at, morning());
+    let at = instant(&mut q.fed, cerealis_core::plan::round_up(now, 5), Lies::Ahead);
+    let wanted = instant(&mut q.at, morning(), Lies::Ahead);
     if minutes_between(at, wanted) < 30.0 || minutes_between(at, wanted) > 5.0 * 1440.0 {
         errors.push("The hour it is wanted lies half an hour to five days after the feed.".to_owned());
     }
@@ -366,7 +380,7 @@ fn feed_ask(q: &mut Query, local: &Local, now: Timestamp, errors: &mut Vec<Strin
 
 fn deed(r: &FeedRow, when: Option<String>) -> String {
     let (seed, water, flour) = r.grams;
-    let grams = format!("Keep {} g. Add {} g water, {} g flour.", show_grams(seed), show_grams(water), show_grams(flour));
+    let grams = format!("Keep {}. Add {} water, {} flour.", weight(seed), weight(water), weight(flour));
     format!("{}{grams} Into the {}.", when.map_or_else(String::new, |w| format!("{w}: ")), r.place.name())
 }
 
@@ -378,7 +392,7 @@ fn place_words(r: &FeedRow) -> String {
         Place::Fridge => "Fridge",
         Place::Room => "Room",
     };
-    format!("{name} {}°", show_degrees(r.place_c))
+    format!("{name} {}", degrees(r.place_c).short())
 }
 
 impl Advice {
@@ -396,9 +410,9 @@ impl Advice {
         Self {
             deeds,
             why: format!(
-                "At its best {}; a jar of {} ml holds it. What is left over of the old goes into pancakes or flat bread, or is thrown away.",
+                "At its best {}; a jar of {} holds it. What is left over of the old goes into pancakes or flat bread, or is thrown away.",
                 local.span(last.best.0, last.best.1),
-                show_grams(last.jar_ml)
+                volume(last.jar_ml)
             ),
             seed: format!("{seed:.1}"),
             water: format!("{water:.1}"),
@@ -411,13 +425,11 @@ impl Advice {
 /// The latest entries of a jar, newest first.
 fn log_rows(log: &[JarEvent], local: &Local) -> Vec<LogRow> {
     const LATEST: usize = 12;
-    #[allow(clippy::cast_possible_truncation, reason = "numbers of events")]
-    let number = |e: &JarEvent| e.event.body.value.filter(|_| e.event.kind == JarEventKind::Undo).map(|v| v as i32);
-    let undone: Vec<i32> = log.iter().filter_map(number).collect();
+    let undone: Vec<i32> = log.iter().filter_map(undoes).collect();
     let row = |e: &JarEvent| LogRow {
         seq: e.seq,
         clock: local.day_and_clock(e.event.at),
-        words: if undone.contains(&e.seq) { format!("{} (taken back)", event_words(e)) } else { event_words(e) },
+        words: event_words(e, log) + if undone.contains(&e.seq) { " (taken back)" } else { "" },
         can_undo: e.event.kind != JarEventKind::Undo && !undone.contains(&e.seq),
     };
     log.iter().rev().take(LATEST).map(row).collect()
@@ -464,6 +476,7 @@ async fn render(state: &State, id: &str, mut q: Query, mut errors: Vec<String>) 
         (!inputs.is_empty()).then(|| bars(&inputs, &clock, (wanted, label), span, words.clone(), width))
     };
     let view = LeavenPage {
+        now_at: local.field(now),
         chrome: Chrome::new("Leaven", &kitchen, now),
         name: jar.name.clone(),
         about: {
@@ -482,11 +495,11 @@ async fn render(state: &State, id: &str, mut q: Query, mut errors: Vec<String>) 
                     ratio_words(r.grams),
                     local.span(r.best.0, r.best.1),
                     format!(
-                        "{} + {} + {} g, jar of {} ml",
-                        show_grams(r.grams.0),
-                        show_grams(r.grams.1),
-                        show_grams(r.grams.2),
-                        show_grams(r.jar_ml)
+                        "{} + {} + {}, jar of {}",
+                        weight(r.grams.0).bare(),
+                        weight(r.grams.1).bare(),
+                        weight(r.grams.2),
+                        volume(r.jar_ml)
                     ),
                     r.meets,
                 )
@@ -499,7 +512,7 @@ async fn render(state: &State, id: &str, mut q: Query, mut errors: Vec<String>) 
             String::new()
         },
         q,
-        places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show_degrees(c)))).collect(),
+        places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}", p.name(), degrees(c).short()))).collect(),
         log: log_rows(&log, &local),
         id: kept.id,
         key: uuid::Uuid::now_v7().to_string(),
@@ -537,26 +550,31 @@ async fn log(state: Data<State>, id: Path<String>, Form(typed): Form<Typed>) -> 
     let mut errors = Vec::new();
     let kitchen = kitchen(&state).await?;
     let at = Some(typed.at.trim()).filter(|t| !t.is_empty()).and_then(|t| {
-        let read = Local::of(&kitchen).read_field(t);
+        let read = Local::of(&kitchen).read_when(t, state.clock.now(), Lies::Behind);
         if read.is_none() {
-            errors.push("Write day and hour, for example 2026-11-07T07:10.".to_owned());
+            errors.push("Write day and hour, for example today 07:10 or yesterday 9.30 pm.".to_owned());
         }
         read.map(|t| t.to_string())
     });
-    let mut figure = |text: &str| {
+    let mut figure = |text: &str, asked: Asked| {
         let text = text.trim();
         if text.is_empty() {
             return None;
         }
-        number(text).map_err(|e| errors.push(e)).ok()
+        read_typed(text, asked, &kitchen.units).map_err(|e| errors.push(e)).ok()
+    };
+    let of_value = match typed.kind.as_str() {
+        "temperature" => Asked::Degrees,
+        "used" => Asked::Grams,
+        _ => Asked::Number,
     };
     let body = JarEventBody {
         kind: typed.kind.clone(),
         at,
-        seed: figure(&typed.seed),
-        water: figure(&typed.water),
-        flour: figure(&typed.flour),
-        value: figure(&typed.value),
+        seed: figure(&typed.seed, Asked::Grams),
+        water: figure(&typed.water, Asked::Grams),
+        flour: figure(&typed.flour, Asked::Grams),
+        value: figure(&typed.value, of_value),
         unit: None,
         what: Some(typed.what.trim().to_owned()).filter(|w| !w.is_empty()),
         note: Some(typed.note.trim().to_owned()).filter(|n| !n.is_empty()),

@@ -11,7 +11,7 @@ use askama::Template;
 use cerealis_core::{
     bake::summary,
     kitchen::Kitchen,
-    measure::{show, show_grams, show_minutes, show_percent},
+    measure::{degrees, show, show_gap, show_minutes, show_percent, weight},
     plan::{Actual, Course, Plan, StepKind, minutes_between},
 };
 use cerealis_store::{Unreadable, bakes};
@@ -211,11 +211,7 @@ async fn one(state: Data<State>, id: Path<String>, QsQuery(asked): QsQuery<Asked
                 was: local.clock_to(was, 5.0),
                 is: done.map(|d| local.clock(d.at)),
                 gap: gap.map_or_else(String::new, |g| {
-                    if g.abs() < 2.5 {
-                        "on time".into()
-                    } else {
-                        format!("{} min {}", show(g.abs(), 0), if g > 0.0 { "later" } else { "sooner" })
-                    }
+                    if g.abs() < 2.5 { "on time".into() } else { format!("{} {}", show_gap(g), if g > 0.0 { "later" } else { "sooner" }) }
                 }),
             }
         })
@@ -224,8 +220,8 @@ async fn one(state: Data<State>, id: Path<String>, QsQuery(asked): QsQuery<Asked
     let mut facts = vec![(
         "Oven",
         format!(
-            "{} °C, {}–{} min planned",
-            show(s.kept.plan.oven.set_c, 0),
+            "{}, {}–{} min planned",
+            kitchen.oven.dial.told(s.kept.plan.oven.set_c),
             show(s.kept.plan.oven.minutes_low, 0),
             show(s.kept.plan.oven.minutes_high, 0)
         ),
@@ -237,11 +233,11 @@ async fn one(state: Data<State>, id: Path<String>, QsQuery(asked): QsQuery<Asked
         let name = s.formula.lines.get(line).map_or("", |l| l.ingredient.short_name()).to_lowercase();
         facts.push((
             "Held back",
-            format!("{} of {} g {name} went in: water {} % of the flour", show_grams(went_in), show_grams(held), show_percent(water)),
+            format!("{} of {} {name} went in: water {} % of the flour", weight(went_in).bare(), weight(held), show_percent(water)),
         ));
     }
     if let Some(c) = sum.core_c {
-        facts.push(("Core", format!("{} °C; {} °C was the mark", show(c, 0), show(s.kept.plan.oven.core_c, 0))));
+        facts.push(("Core", format!("{}; {} was the mark", degrees(c).to(0), degrees(s.kept.plan.oven.core_c).to(0))));
     }
     if let Some(c) = &sum.colour {
         facts.push(("Colour", c.clone()));
@@ -269,9 +265,9 @@ async fn one(state: Data<State>, id: Path<String>, QsQuery(asked): QsQuery<Asked
             .iter()
             .skip((at - 1) * ENTRIES)
             .take(ENTRIES)
-            .map(|e| (local.day_and_clock(e.event.at), event_words(e, &s.formula), undone.contains(&e.seq)))
+            .map(|e| (local.day_and_clock(e.event.at), event_words(e, &s.formula, &s.log), undone.contains(&e.seq)))
             .collect(),
-        lines: s.formula.lines.iter().map(|l| (l.ingredient.name.clone(), cerealis_core::measure::show_grams(l.grams.likely))).collect(),
+        lines: s.formula.lines.iter().map(|l| (l.ingredient.name.clone(), weight(l.grams.likely).to_string())).collect(),
         facts,
         next_time: sum.next_time,
         noted: s.state.findings(now).into_iter().map(|f| f.message).collect(),

@@ -3,7 +3,7 @@
 use cerealis_core::{
     Tables,
     findings::{Change, Finding},
-    measure::{show, show_grams, to_nearest},
+    measure::{Quantity, Temperature, degrees, length, marked, setting, show, to_nearest, weight},
     oven::{
         Advice, Agreement, Bake, Dial, FAN_K, Kind, Meets, SettingRow, Status, advise, agreement, air, at_settings, cautions, colour_word,
         crossing, done_sign, film, find, near,
@@ -34,8 +34,8 @@ pub(super) struct SettingView {
 /// A moment of the film.
 pub(super) struct FrameView {
     pub(super) minute: String,
-    pub(super) core: String,
-    pub(super) surface: String,
+    pub(super) core: Quantity,
+    pub(super) surface: Quantity,
     pub(super) colour: &'static str,
     pub(super) section: Section,
 }
@@ -61,7 +61,7 @@ pub(super) struct AnswerView {
     pub(super) minutes_by: &'static str,
     pub(super) sign: &'static str,
     pub(super) baked: String,
-    pub(super) core: String,
+    pub(super) core: Quantity,
     pub(super) loss: String,
     pub(super) preheat: String,
     pub(super) why: String,
@@ -99,7 +99,7 @@ const FRAMES: u32 = 16;
 
 /// The row's words often end with its setting, which stands beside them already.
 pub(super) fn without_setting(what: &str) -> String {
-    what.rsplit_once(", ").filter(|(_, end)| end.ends_with(" C")).map_or(what, |(w, _)| w).to_owned()
+    marked(what.rsplit_once(", ").filter(|(_, end)| end.ends_with(" C")).map_or(what, |(w, _)| w))
 }
 
 /// Minutes of a bake of practice.
@@ -154,7 +154,7 @@ fn events(a: &Advice, dial: Dial, done: &'static str) -> Vec<EventRow> {
             sign: if *kind == "done" { done } else { sign },
             words: match *kind {
                 "preheat-from" => format!("to {}", dial.told(a.set_c)),
-                "check" => format!("{} °C is done", show(a.core_target_c, 0)),
+                "check" => format!("{} is done", degrees(a.core_target_c).to(0)),
                 _ => String::new(),
             },
         })
@@ -162,7 +162,7 @@ fn events(a: &Advice, dial: Dial, done: &'static str) -> Vec<EventRow> {
     a.events().into_iter().filter_map(row).collect()
 }
 
-fn frame(bake: &Bake, a: &Advice, t: &Tables, words: String) -> BakeFrame {
+fn frame(bake: &Bake, a: &Advice, t: &Tables, (words, scale): (String, Temperature)) -> BakeFrame {
     let mut colours: Vec<(f64, &'static str)> = Vec::new();
     for row in &a.curve {
         if colours.last().is_none_or(|c| c.1 != row.colour) {
@@ -181,6 +181,7 @@ fn frame(bake: &Bake, a: &Advice, t: &Tables, words: String) -> BakeFrame {
         out: a.minutes_low.zip(a.minutes_high),
         colours,
         acts: acts.collect(),
+        scale,
         words,
     }
 }
@@ -221,16 +222,21 @@ fn film_view(bake: &Bake, a: &Advice, t: &Tables) -> Option<FilmView> {
     Some(FilmView {
         first: raw,
         last: f.frames.len().saturating_sub(1),
-        warmths: f.isotherms.iter().enumerate().map(|(i, w)| (i, format!("under {}°: {}", show(w.celsius, 0), until(i, w.what)))).collect(),
+        warmths: f
+            .isotherms
+            .iter()
+            .enumerate()
+            .map(|(i, w)| (i, format!("under {}: {}", degrees(w.celsius).to(0).short(), until(i, w.what))))
+            .collect(),
         five_cm: slab.pixels(5.0),
-        size: format!("about {} cm wide, {} cm high when baked", show(100.0 * g.width, 0), show(100.0 * g.height, 0)),
+        size: format!("about {} wide, {} high when baked", length((100.0 * g.width).round()), length((100.0 * g.height).round())),
         frames: f
             .frames
             .iter()
             .map(|m| FrameView {
                 minute: show(m.min, 0),
-                core: show(m.core_c, 0),
-                surface: show(m.surface_c, 0),
+                core: degrees(m.core_c).to(0).short(),
+                surface: degrees(m.surface_c).to(0).short(),
                 colour: colour_word(m.index),
                 section: slab.at(&m.cooler_within),
             })
@@ -251,7 +257,7 @@ const fn until(i: usize, what: &'static str) -> &'static str {
 }
 
 /// The answer for a bake; where a tap for the other setting stands above it, the findings offer none of their own.
-pub(super) fn answer(bake: &Bake, q: &Query, (dial, tapped): (Dial, bool), t: &Tables) -> AnswerView {
+pub(super) fn answer(bake: &Bake, q: &Query, (dial, scale, tapped): (Dial, Temperature, bool), t: &Tables) -> AnswerView {
     let k = &t.oven;
     let a = &advise(bake, k);
     let near = near(bake, a.set_c, k);
@@ -269,8 +275,8 @@ pub(super) fn answer(bake: &Bake, q: &Query, (dial, tapped): (Dial, bool), t: &T
     let cross = crossing(bake, k);
     let wished = bake.colour().word();
     let words = format!(
-        "Core done at {}°, about {} min; crust {} by then; out after {minutes} min at {}.",
-        show(a.core_target_c, 0),
+        "Core done at {}, about {} min; crust {} by then; out after {minutes} min at {}.",
+        degrees(a.core_target_c).to(0).short(),
         a.minutes.map_or_else(|| "no".to_owned(), |m| show(m, 0)),
         colour_word(a.colour_index),
         dial.told(a.set_c)
@@ -305,7 +311,7 @@ pub(super) fn answer(bake: &Bake, q: &Query, (dial, tapped): (Dial, bool), t: &T
             .collect(),
         words: crossing_words.clone(),
     };
-    let f = frame(bake, a, t, words);
+    let f = frame(bake, a, t, (words, scale));
     let other = match dial {
         Dial::Celsius => Dial::Fahrenheit,
         Dial::Fahrenheit | Dial::Gas => Dial::Celsius,
@@ -315,17 +321,17 @@ pub(super) fn answer(bake: &Bake, q: &Query, (dial, tapped): (Dial, bool), t: &T
     let holds = bake
         .oven_offset_c
         .filter(|o| o.abs() >= 1.0)
-        .map_or_else(String::new, |o| format!(" Your oven then holds about {} °C.", show(to_nearest(a.set_c + o, 5.0), 0)));
+        .map_or_else(String::new, |o| format!(" Your oven then holds about {}.", setting(to_nearest(a.set_c + o, 5.0))));
     AnswerView {
         set: dial.figure(a.set_c),
         unit: if dial == Dial::Gas { "" } else { dial.title() },
         dial_words: if dial == Dial::Gas { "Set the dial to gas mark" } else { "Set the dial to" },
         beside: format!("{heat}. {} on another dial.{holds}", other.told(a.set_c)),
-        minutes_by: "four bakes in five fall within; go by sign and core",
+        minutes_by: "four bakes out of five; trust the sign and the core more than the clock",
         sign: done_sign(bake),
-        baked: show_grams(bake.piece_g * (1.0 - a.loss_pct / 100.0)),
+        baked: weight(bake.piece_g * (1.0 - a.loss_pct / 100.0)).to_string(),
         minutes,
-        core: show(a.core_target_c, 0),
+        core: degrees(a.core_target_c).to(0),
         loss: show(a.loss_pct, 0),
         preheat: a.heats_min().map_or_else(|| "more than two hours".into(), |m| format!("{} min", show(m, 0))),
         why: why(a, colour_word(a.colour_index) == wished, bake.covered()).into(),
@@ -353,7 +359,7 @@ pub(super) fn answer(bake: &Bake, q: &Query, (dial, tapped): (Dial, bool), t: &T
             .map(|w| {
                 (
                     w.label.clone(),
-                    format!("{} {}", show(w.value, usize::from(w.value < 20.0)), w.unit),
+                    w.told(),
                     [w.formula.unwrap_or_default(), w.source.map(|s| format!("({s})")).unwrap_or_default()].join(" "),
                 )
             })

@@ -5,8 +5,9 @@ use std::collections::BTreeMap;
 use actix_web::HttpResponse;
 use cerealis_core::{
     formula::{Formula, bake_in},
-    input::{InputErrors, Pointer, number},
+    input::{InputErrors, Pointer},
     kitchen::{HouseOven, Kitchen},
+    measure::{self, Units, setting},
     oven::{Bake, BakeBody, SettingFinding},
 };
 use serde::Deserialize;
@@ -68,7 +69,7 @@ impl Asked {
         let kitchen = kitchen.with_oven(nth);
         let base = bake_in(&a, &kitchen, &t.pantry);
         let mut errors = Vec::new();
-        let (body, read_as) = body(q, &kitchen.oven, &mut errors);
+        let (body, read_as) = body(q, (&kitchen.oven, &kitchen.units), &mut errors);
         if body.wants_tin(&base) {
             errors.push(("vessel".to_owned(), "A tin loaf stands in a tin: choose what it is made of.".to_owned()));
         }
@@ -89,7 +90,7 @@ impl Asked {
 }
 
 /// What the form says. A setting is read on the dial's own scale, or on the one that is written beside it.
-fn body(q: &Query, oven: &HouseOven, wrong: &mut Vec<(String, String)>) -> (BakeBody, Option<(f64, SettingFinding)>) {
+fn body(q: &Query, (oven, units): (&HouseOven, &Units), wrong: &mut Vec<(String, String)>) -> (BakeBody, Option<(f64, SettingFinding)>) {
     let mut read_as = None;
     let set_c = q.text("set_c").and_then(|text| match oven.dial.read(&text) {
         Ok(read) => {
@@ -103,7 +104,9 @@ fn body(q: &Query, oven: &HouseOven, wrong: &mut Vec<(String, String)>) -> (Bake
     });
     let mut figure = |name: &str| {
         let told = q.text(name)?;
-        number(&told).map_err(|e| wrong.push((Pointer::root().at(name).as_str().trim_start_matches('/').to_owned(), e))).ok()
+        measure::typed(&told, measure::Asked::by_name(name), units)
+            .map_err(|e| wrong.push((Pointer::root().at(name).as_str().trim_start_matches('/').to_owned(), e)))
+            .ok()
     };
     let body = BakeBody {
         piece_g: figure("piece_g"),
@@ -137,7 +140,9 @@ pub(super) fn said_of(read: (f64, SettingFinding), dial: cerealis_core::oven::Di
         F::LooksLikeCelsius | F::AssumedCelsius => format!("Read as °C, which is {here}: in °F it is too cool for bread. Right?"),
         F::LooksLikeGasMark | F::AssumedGasMark => format!("Read as a gas mark: {here}. Right?"),
         F::HotterThanMostHomeOvens => "Hotter than most home ovens go: check the figure.".to_owned(),
-        F::CoolForBread => "Cool for bread, which bakes between 165 and 250 °C: check the figure.".to_owned(),
+        F::CoolForBread => {
+            format!("Cool for bread, which bakes between {} and {}: check the figure.", setting(165.0).bare(), setting(250.0))
+        }
         F::NotABreadSetting => "No setting for bread.".to_owned(),
     }
 }

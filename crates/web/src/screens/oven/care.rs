@@ -52,7 +52,7 @@ async fn show_care(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
         errors: o.asked.errors.iter().map(|e| e.1.clone()).collect(),
         before: before(bake),
         after: after(bake, &advice),
-        cooling: cooling_chart(&cooling(bake, &t.oven), advice.slice_min, bake.room_c),
+        cooling: cooling_chart(&cooling(bake, &t.oven), advice.slice_min, bake.room_c, o.asked.kitchen.units.temperature),
     };
     page(&view, if view.errors.is_empty() { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
 }

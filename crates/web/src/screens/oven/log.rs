@@ -10,7 +10,7 @@ use cerealis_core::{
     bake::{OvenEntry, learned_off_k, mean_off_k, oven_entry},
     input::{InputErrors, Pointer, number},
     kitchen::{Kitchen, KitchenBody},
-    measure::show,
+    measure::{degrees, difference, show},
 };
 use cerealis_store::bakes;
 use serde::Deserialize;
@@ -96,14 +96,10 @@ async fn show_log(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRespo
     page(&view, StatusCode::OK)
 }
 
-fn signed(k: f64) -> String {
-    if k.abs() < 0.5 {
-        "neither hotter nor cooler".to_owned()
-    } else if k > 0.0 {
-        format!("{} K hotter", show(k, 0))
-    } else {
-        format!("{} K cooler", show(-k, 0))
-    }
+/// `15 °C hotter`; nothing where that is less than a thermometer shows.
+fn signed(k: f64) -> Option<String> {
+    let way = if k > 0.0 { "hotter" } else { "cooler" };
+    (k.abs() >= 0.5).then(|| format!("{} {way}", difference(k.abs()).to(0)))
 }
 
 fn ovens(kitchen: &Kitchen, entries: &[(bakes::Kept, OvenEntry)], local: &Local) -> Vec<OvenView> {
@@ -117,13 +113,19 @@ fn ovens(kitchen: &Kitchen, entries: &[(bakes::Kept, OvenEntry)], local: &Local)
             OvenView {
                 name: oven.name.clone(),
                 dial: dial.title(),
-                told: oven.offset_c.map_or_else(|| "nobody has measured it".to_owned(), |c| format!("told as {}", signed(c))),
+                told: oven.offset_c.map_or_else(
+                    || "nobody has measured it".to_owned(),
+                    |c| format!("you told us it runs {}", signed(c).unwrap_or_else(|| "true".to_owned())),
+                ),
                 seen: mean.map_or_else(
                     || "No reading of an oven thermometer yet: on bake day, once it is lit, it is one tap.".to_owned(),
-                    |(k, bakes)| format!("Read {} than its dial over {bakes} {}.", signed(k), if bakes == 1 { "bake" } else { "bakes" }),
+                    |(k, bakes)| {
+                        let off = signed(k).map_or_else(|| "true".to_owned(), |off| format!("{off} than its dial"));
+                        format!("Read {off} over {bakes} {}.", if bakes == 1 { "bake" } else { "bakes" })
+                    },
                 ),
                 learned: learned_off_k(mine.iter().map(|m| &m.1), oven.offset_c)
-                    .map(|k| (i, show(k, 0), format!("Reckon with an oven {}", signed(k)))),
+                    .map(|k| (i, show(k, 0), format!("Reckon with an oven {}", signed(k).unwrap_or_else(|| "that is true".to_owned())))),
                 rows: mine
                     .iter()
                     .map(|(kept, e)| Row {
@@ -131,9 +133,9 @@ fn ovens(kitchen: &Kitchen, entries: &[(bakes::Kept, OvenEntry)], local: &Local)
                         name: kept.name.clone(),
                         day: e.at.map_or_else(String::new, |at| local.day(at)),
                         set: e.set_c.map_or_else(String::new, |c| dial.told(c)),
-                        read: e.read_c.iter().map(|c| format!("{}°", show(*c, 0))).collect::<Vec<_>>().join(", "),
-                        off: e.off_k().map_or_else(String::new, signed),
-                        core: e.core_c.map_or_else(String::new, |c| format!("{}°", show(c, 0))),
+                        read: e.read_c.iter().map(|c| degrees(*c).to(0).short().to_string()).collect::<Vec<_>>().join(", "),
+                        off: e.off_k().map_or_else(String::new, |k| signed(k).unwrap_or_else(|| "true".to_owned())),
+                        core: e.core_c.map_or_else(String::new, |c| degrees(c).to(0).short().to_string()),
                         minutes: e.minutes.map_or_else(String::new, |m| show(m, 0)),
                         colour: e.colour.clone(),
                     })

@@ -14,14 +14,17 @@ use actix_web::{
     web::{self, Data, ServiceConfig, get},
 };
 use askama::Template;
-use cerealis_core::{formula::setting_words, measure::show_grams};
+use cerealis_core::{
+    formula::setting_words,
+    measure::{self, to_nearest, weight},
+};
 use serde_qs::actix::QsQuery;
 
 use answer::{AnswerView, answer};
 use asked::{Asked, Opened, Query, said_of};
 pub use line::{OtherSetting, OvenLine};
 
-use super::{Chrome, SHAPES, choose, formula_kept, kitchen, page};
+use super::{Chrome, choose, formula_kept, kitchen, page, shape_called};
 use crate::{State, edge::PageFailure};
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -105,7 +108,7 @@ fn form(q: &Query, o: &Opened, state: &State) -> FormView {
     FormView {
         id: q.formula.clone(),
         name: o.name.clone(),
-        piece_g: q.typed("piece_g", show_grams(bake.piece_g).replace('\u{2009}', "")),
+        piece_g: q.typed("piece_g", measure::Asked::Grams.shown(to_nearest(bake.piece_g, 0.1), &a.kitchen.units)),
         pieces: q.typed("pieces", bake.pieces.to_string()),
         set_c: q.typed("set_c", String::new()),
         setting: match (q.text("set_c"), o.formula.oven.and_then(|o| o.minutes)) {
@@ -132,14 +135,8 @@ fn form(q: &Query, o: &Opened, state: &State) -> FormView {
 
 /// `2 × 450 g, braid, baking sheet`.
 fn in_a_line(bake: &cerealis_core::oven::Bake) -> String {
-    let called = |list: &[(&'static str, &'static str)], word: &str| list.iter().find(|l| l.0 == word).map_or("", |l| l.1);
-    format!(
-        "{} × {} g, {}, {}",
-        bake.pieces,
-        show_grams(bake.piece_g),
-        called(&SHAPES, bake.shape.word()),
-        called(&VESSELS, bake.vessel.word())
-    )
+    let vessel = VESSELS.iter().find(|v| v.0 == bake.vessel.word()).map_or("", |v| v.1);
+    format!("{} × {}, {}, {}", bake.pieces, weight(bake.piece_g), shape_called(bake.shape.word(), bake.piece_g, bake.pieces), vessel)
 }
 
 fn ovens(a: &Asked) -> Vec<(usize, String, bool)> {
@@ -155,7 +152,7 @@ async fn show_oven(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
     };
     let (t, dial) = (state.tables(), o.asked.oven().dial);
     let f = form(&q, &o, &state);
-    let answer = o.asked.bake.as_ref().map(|b| answer(b, &q, (dial, f.other.is_some()), &t));
+    let answer = o.asked.bake.as_ref().map(|b| answer(b, &q, (dial, o.asked.kitchen.units.temperature, f.other.is_some()), &t));
     let status = if o.asked.errors.is_empty() { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY };
     page(&OvenPage { chrome: o.chrome, tabs: tabs(&q, ""), f, answer }, status)
 }
@@ -168,7 +165,7 @@ mod tests {
 
     #[test]
     fn the_lists_of_the_page_are_the_cores() {
-        assert_eq!(SHAPES.map(|s| s.0).to_vec(), Shape::words());
+        assert_eq!(super::super::SHAPES.map(|s| s.0).to_vec(), Shape::words());
         assert_eq!(VESSELS.map(|s| s.0).to_vec(), Vessel::words());
         assert_eq!(GLAZES.map(|s| s.0).to_vec(), Glaze::words());
         assert_eq!((Colour::words().len(), Crust::words().len()), (4, 2));

@@ -8,7 +8,7 @@ use actix_web::{
 use askama::Template;
 use cerealis_core::{
     input::number,
-    measure::{show, show_grams},
+    measure::{degrees, show, weight},
     oven::{Size, SizeKind, heaviest_within, sizes},
 };
 use serde_qs::actix::QsQuery;
@@ -120,7 +120,7 @@ async fn show_sizes(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     let heaviest = have.map_or_else(String::new, |m| {
         heaviest_within(bake, m, &t.oven).map_or_else(
             || format!("Nothing of this shape is done in {} min in the oven.", show(m, 0)),
-            |g| format!("Of this shape, pieces up to {} g are out within {} min even if they are slow.", show_grams(g), show(m, 0)),
+            |g| format!("Of this shape, pieces up to {} are out within {} min even if they are slow.", weight(g), show(m, 0)),
         )
     });
     let (drawn, per_cm) = outlines(&all);
@@ -131,7 +131,7 @@ async fn show_sizes(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
         tabs: tabs(&q, "/sizes"),
         id: q.formula.clone(),
         name: o.name,
-        dough: show_grams(asked.dough_g),
+        dough: weight(asked.dough_g).to_string(),
         colour: bake.colour().word(),
         heat: if bake.fan { "with the fan" } else { "top and bottom heat" },
         kept: q.p.iter().filter(|(name, _)| *name != "have").map(|(k, v)| (k.clone(), v.clone())).collect(),
@@ -163,10 +163,10 @@ fn row(s: &Size, q: &Query, dial: cerealis_core::oven::Dial, x: &PixelScale, hav
     other.p.remove("have");
     Row {
         title: format!("{} {}", s.pieces, if s.pieces == 1 { one } else { many }),
-        each: format!("{} g{}", show_grams(s.bake.piece_g), if s.pieces == 1 { "" } else { " each" }),
+        each: format!("{}{}", weight(s.bake.piece_g), if s.pieces == 1 { "" } else { " each" }),
         dial: dial.told(a.set_c),
         minutes: span(a.minutes_low, a.minutes_high),
-        core: show(a.core_target_c, 0),
+        core: degrees(a.core_target_c).to(0).short().to_string(),
         bar: a.minutes_low.zip(a.minutes_high).map(|(l, h)| (px(x.at(l)), px(x.at(h) - x.at(l)))),
         foil: a.foil_min.map(|m| px(x.at(m) - 10.0)),
         bracket: near.map(|n| {
@@ -210,7 +210,7 @@ fn outlines(all: &[Size]) -> (Vec<Outlined>, f64) {
                 outline: slab.at(&[]).outline,
                 middle: px(middle),
                 name: format!("{} {}", s.pieces, if s.pieces == 1 { one } else { many }),
-                each: format!("{} g", show_grams(s.bake.piece_g)),
+                each: weight(s.bake.piece_g).to_string(),
             }
         })
         .collect();

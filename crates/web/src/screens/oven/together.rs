@@ -9,13 +9,13 @@ use askama::Template;
 use cerealis_core::{
     formula::Formula,
     kitchen::Kitchen,
-    measure::{show, show_grams},
+    measure::{degrees, show, weight},
     oven::{Advice, BETWEEN_LOADS_MIN, Bake, BakeBody, Dial, InLoads, ShareAct, Sharing, colour_word, done_sign, in_loads, share},
 };
 use serde_qs::actix::QsQuery;
 
 use super::{
-    SHAPES, VESSELS,
+    VESSELS,
     answer::span,
     asked::{Asked, Opened, Query},
     tabs,
@@ -124,17 +124,17 @@ async fn show_together(state: Data<State>, query: QsQuery<Query>) -> Result<Http
     let title = |f: &Formula| f.name.clone().unwrap_or_else(|| "Unnamed bread".into());
     let other_bread = other.clone().unwrap_or_else(|| mine.clone());
     let names = if same {
-        (format!("{} g", show_grams(mine.piece_g)), format!("{} g", show_grams(other_bread.piece_g)))
+        (weight(mine.piece_g).to_string(), weight(other_bread.piece_g).to_string())
     } else {
         (o.name.clone(), title(&other_formula))
     };
     let sharing = share(&Bake { set_c: None, ..mine.clone() }, &Bake { set_c: None, ..other_bread.clone() }, &t.oven);
     let bread = |name: &str, b: &Bake, a: &Advice| BreadView {
         name: name.to_owned(),
-        pieces: format!("{} × {} g", b.pieces, show_grams(b.piece_g)),
+        pieces: format!("{} × {}", b.pieces, weight(b.piece_g)),
         dial: dial.told(a.set_c),
         minutes: span(a.minutes_low, a.minutes_high),
-        core: show(a.core_target_c, 0),
+        core: degrees(a.core_target_c).to(0).short().to_string(),
         colour: colour_word(a.colour_index),
     };
     let (headline, why, each) = match &sharing {

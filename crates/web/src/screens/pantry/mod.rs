@@ -10,7 +10,7 @@ use actix_web::{
 use askama::Template;
 use cerealis_core::{
     input::Pointer,
-    measure::{Band, show, show_grams, show_percent},
+    measure::{Band, show, show_percent, weight},
     pantry::{Added, Family, Gluten, Ingredient, Pantry},
 };
 use serde::Deserialize;
@@ -80,9 +80,9 @@ struct WordRow {
 
 fn spread(b: Band) -> String {
     if b.is_exact() {
-        format!("{} g", show_grams(b.likely))
+        weight(b.likely).to_string()
     } else {
-        format!("{} g ({}–{})", show_grams(b.likely), show_grams(b.low), show_grams(b.high))
+        format!("{} ({}–{})", weight(b.likely), weight(b.low).bare(), weight(b.high).bare())
     }
 }
 
@@ -137,8 +137,7 @@ impl Jar {
             ("alcohol", i.alcohol_pct),
         ];
         let cup = i.cup_us_g.map(|g| Band::new(i.cup_us_low_g.unwrap_or(g).min(g), g, i.cup_us_high_g.unwrap_or(g).max(g)));
-        let methods =
-            i.measure_methods.iter().map(|(how, g)| (format!("US cup, {}", how.replace('-', " ")), format!("{} g", show_grams(*g))));
+        let methods = i.measure_methods.iter().map(|(how, g)| (format!("US cup, {}", how.replace('-', " ")), weight(*g).to_string()));
         let pieces = i.pieces.iter().map(|p| (piece_words(&p.key), spread(p.grams)));
         let mut counts = Vec::new();
         if i.flour_share > 0.0 {

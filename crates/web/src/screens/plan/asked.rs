@@ -17,7 +17,7 @@ use cerealis_core::{
 use jiff::Timestamp;
 
 use super::query::Query;
-use crate::edge::Local;
+use crate::edge::{Lies, Local};
 
 /// What was asked, and the baker's hours by their names.
 pub(super) struct Asked {
@@ -34,16 +34,16 @@ pub(super) fn asked(q: &Query, kitchen: &Kitchen, now: Timestamp) -> (Asked, Res
     let mut errors = Errors::default();
     let mut instant = |name: &str, words: &str| {
         q.get(name).and_then(|text| {
-            let read = local.read_field(text);
+            let read = local.read_when(text, now, Lies::Ahead);
             if read.is_none() {
                 errors.add(root.at(name), words);
             }
             read
         })
     };
-    let told = instant("ready", "Write day and hour, for example 2026-11-07T07:10.");
-    let from = instant("from", "Write day and hour, for example 2026-11-06T18:10.");
-    let ripe = instant("ripe", "Write when the leaven is ripe, for example 2026-11-07T09:00.");
+    let told = instant("ready", "Write day and hour, for example tomorrow 07:10 or Sat 7.30 am.");
+    let from = instant("from", "Write day and hour, for example today 18:10.");
+    let ripe = instant("ripe", "Write when the leaven is ripe, for example tomorrow 09:00.");
     let soon = q.soon();
     let ready_at = if soon { None } else { Some(told.unwrap_or_else(|| later(now, 1440.0))) };
     let cold_days = match q.get("cold_days").map(number) {

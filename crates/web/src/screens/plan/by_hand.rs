@@ -10,9 +10,9 @@ use cerealis_core::{
     ferment::Pace,
     findings::Severity,
     formula::Formula,
-    input::{Errors, InputErrors, Pointer, number},
+    input::{Errors, InputErrors, Pointer},
     kitchen::{Kitchen, Place},
-    measure::{show, show_degrees},
+    measure::{self, Units, degrees, show, to_nearest, typed},
     plan::{
         self, Beside, Course, PlanAsk, RisePlan,
         fed::{Fed, ready_leaven},
@@ -23,6 +23,7 @@ use serde_qs::actix::QsQuery;
 
 use super::{
     super::{Chrome, FindingView, OtherSetting, OvenLine, StepRow, begun, choose, formula_kept, frame, kitchen, page, see_other},
+    field::Field,
     query::Query,
     water::WaterView,
 };
@@ -33,7 +34,7 @@ use crate::{
         about::{OvenTold, usual_water},
     },
     draw::{Tide, tide},
-    edge::{Failure, Form, Local, PageFailure},
+    edge::{Failure, Form, Lies, Local, PageFailure},
 };
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -42,10 +43,10 @@ pub fn routes(app: &mut ServiceConfig) {
 }
 
 /// The same answers asking for another plan: what differs from the one asked for.
-fn asking(q: &Query, instead: &PlanAsk, ask: &PlanAsk, local: &Local) -> Query {
+fn asking(q: &Query, instead: &PlanAsk, ask: &PlanAsk, (local, units): (&Local, &Units)) -> Query {
     let mut changed = q.clone();
     if (instead.mix_c - ask.mix_c).abs() > 1e-9 {
-        changed = changed.with("mix_c", &show(instead.mix_c, 1));
+        changed = changed.with("mix_c", &measure::Asked::Degrees.shown(to_nearest(instead.mix_c, 0.1), units));
     }
     for (name, place, before) in [
         ("bulk_place", instead.bulk.map(|b| b.place), ask.bulk.map(|b| b.place)),
@@ -78,10 +79,11 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
     let usual = PlanAsk::usual(formula, kitchen, state.clock.now(), &state.tables());
     let mut figure = |name: &str, usual: f64, low: f64, high: f64, what: &str| match q.get(name) {
         None => usual,
-        Some(text) => match number(text) {
+        Some(text) => match typed(text, measure::Asked::by_name(name), &kitchen.units) {
             Ok(v) if (low..=high).contains(&v) => v,
             Ok(_) => {
-                errors.add(root.at(name), format!("{what} between {low} and {high}."));
+                let asked = measure::Asked::by_name(name);
+                errors.add(root.at(name), format!("{what} between {} and {}.", asked.told(low), asked.told(high)));
                 usual
             }
             Err(e) => {
@@ -111,8 +113,8 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
     };
     let start = match q.get("start") {
         None => usual.start,
-        Some(text) => local.read_field(text).unwrap_or_else(|| {
-            errors.add(root.at("start"), "Write day and time, for example 2026-11-06T18:10.");
+        Some(text) => local.read_when(text, state.clock.now(), Lies::Ahead).unwrap_or_else(|| {
+            errors.add(root.at("start"), "Write day and hour, for example today 18:10.");
             usual.start
         }),
     };
@@ -156,10 +158,12 @@ struct PlanPage {
     rows: Vec<StepRow>,
     water: Result<WaterView, Vec<String>>,
     errors: Vec<String>,
-    fields: Vec<(&'static str, &'static str, String, &'static str, Vec<String>)>,
+    fields: Vec<Field>,
     /// The leaven's feeding, where the dough holds one.
-    fed_fields: Vec<(&'static str, &'static str, String, &'static str, Vec<String>)>,
+    fed_fields: Vec<Field>,
     start: String,
+    start_at: String,
+    now_at: String,
     start_errors: Vec<String>,
     places: Vec<(&'static str, String)>,
     bulk: Option<(String, String)>,
@@ -185,6 +189,7 @@ async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
         return choose(&state, chrome, "Which bread?", "A plan starts from a formula: choose one, or read a new one.", "/plan/by-hand")
             .await;
     }
+    let q = q.settled(&Local::of(&kitchen), state.clock.now());
     let formula = formula_kept(&state, &q.formula).await?;
     let beside = desk::bakes::beside(&state, &kitchen, None).await?;
     let (view, ok) = plan_page(chrome, &q, (&formula, &beside), &kitchen, &state);
@@ -199,7 +204,6 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
     let wrong = form.as_ref().err().unwrap_or(&none);
     let analysis = formula.analyse(&t.pantry, &t.styles);
     let at = |name: &str| wrong.at(&Pointer::root().at(name));
-    let typed = |name: &str, value: f64| q.get(name).map_or_else(|| show_degrees(value), str::to_owned);
     let (ask, found) = match ask.clone().by_its_hours(formula, kitchen, t) {
         Ok((ask, course)) => (ask, Ok(course)),
         Err(e) => (ask, Err(e)),
@@ -217,7 +221,7 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
         .as_ref()
         .and_then(|c| c.steps.iter().find(|s| s.kind == cerealis_core::plan::StepKind::Load))
         .and_then(|s| s.low.zip(s.high));
-    let sub = ripe.map_or_else(String::new, |(l, h)| format!("Ripe for the oven {}. Four bakes in five fall inside.", local.span(l, h)));
+    let sub = ripe.map_or_else(String::new, |(l, h)| format!("Ripe for the oven {}, four times out of five.", local.span(l, h)));
     let now = state.clock.now();
     let draw =
         |width: u32, height: u32, every: f64| course.as_ref().map(|c| tide(&frame(c, None, &local, Some(now), every), width, height, true));
@@ -237,7 +241,8 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
     let all = leaven.into_iter().chain(found.into_iter().flatten().flatten()).chain(plan::findings::of_ask(&ask, &analysis, kitchen, t));
     let noted: Vec<FindingView> = all
         .map(|n| {
-            let link = n.instead.map(|(label, instead)| (label, asking(q, &instead, &ask, &local).address("/plan/by-hand")));
+            let link =
+                n.instead.map(|(label, instead)| (label, asking(q, &instead, &ask, (&local, &kitchen.units)).address("/plan/by-hand")));
             FindingView { link, ..FindingView::new(&n.finding) }
         })
         .collect();
@@ -247,7 +252,9 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
         .filter_map(|p| t.ferment.paces.get(p.word()).map(|w| (p.word().to_owned(), w.gains.clone(), w.loses.clone())))
         .collect();
     let ok = form.is_ok() && errors.is_empty();
-    let field = |name: &'static str, label: &'static str, value: f64, unit: &'static str| (name, label, typed(name, value), unit, at(name));
+    let field = |name: &'static str, label: &'static str, value: f64, unit: &'static str| {
+        Field::figure((name, label, unit), q.get(name), value, &kitchen.units).wrong(at(name))
+    };
     let working = course.as_ref().map_or_else(Vec::new, |c| working(c, t.ferment.styles.get(style).and_then(|r| r.bulk_ratio)));
     let view = PlanPage {
         chrome,
@@ -261,10 +268,9 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
         water: water_view,
         errors,
         fed_fields: ready_leaven(&analysis).map_or_else(Vec::new, |_| {
-            let typed = |name: &str| q.get(name).unwrap_or_default().to_owned();
             vec![
-                ("fed_h", "Fed, before the mix", typed("fed_h"), "h", at("fed_h")),
-                ("fed_parts", "Flour to 1 of seed", q.get("fed_parts").unwrap_or("5").to_owned(), "×", at("fed_parts")),
+                Field { value: q.get("fed_h").unwrap_or_default().to_owned(), ..field("fed_h", "Fed, before the mix", 0.0, "h") },
+                field("fed_parts", "Flour to 1 of seed", 5.0, "×"),
                 field("fed_c", "It stood at", kitchen.room_c, "°C"),
             ]
         }),
@@ -275,12 +281,14 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
             field("tap_c", "Tap", water.tap_c, "°C"),
             field("mix_min", "Mixing", ask.mix_min, "min"),
         ],
-        start: q.get("start").map_or_else(|| local.field(ask.start), str::to_owned),
+        start: if at("start").is_empty() { local.when(ask.start, now) } else { q.get("start").unwrap_or_default().to_owned() },
+        start_at: local.field(ask.start),
+        now_at: local.field(now),
         start_errors: at("start"),
         places: kitchen
             .places()
             .into_iter()
-            .map(|(p, c)| (p.word(), format!("{}, {}°", p.name(), show_degrees(if p == Place::Room { water.room_c } else { c }))))
+            .map(|(p, c)| (p.word(), format!("{}, {}", p.name(), degrees(if p == Place::Room { water.room_c } else { c }).short())))
             .collect(),
         bulk: ask.bulk.map(|b| (b.place.word().to_owned(), b.pace.word().to_owned())),
         proof: (ask.proof.place.word().to_owned(), ask.proof.pace.word().to_owned()),
@@ -306,15 +314,16 @@ fn working(c: &Course, bulk_ratio: Option<f64>) -> Vec<(String, String, String)>
     let b = &c.forecast.body;
     let speed = show(if b.bakers_lead { b.factor_bakers } else { b.factor_wild }, 2);
     let ratio = bulk_ratio.map_or_else(|| "one rise".into(), |x| format!("{} times", show(x, 2)));
+    let dough_time = format!(
+        "as if it had stood at {}: ∫ rate(T) / rate({}) dt, cardinal temperature model (Rosso et al. 1993, from memory)",
+        degrees(24.0),
+        degrees(24.0).short()
+    );
     let rows = [
         ("yeast, as instant", format!("{} %", cerealis_core::measure::show_percent(b.yeast_instant_pct)), "of the flour"),
         ("speed of this formula", format!("× {speed}"), "salt, sugar, fat and water against a lean dough; fitted to the trade's facts"),
         ("ripe when", ratio, "its fresh volume at the usual pace; common practice, no source"),
-        (
-            "dough hours in all",
-            format!("{} h", show(c.forecast.end.dough_h, 1)),
-            "as if it had stood at 24 °C: ∫ rate(T)/rate(24) dt, cardinal temperature model (Rosso et al. 1993, from memory)",
-        ),
+        ("dough hours in all", format!("{} h", show(c.forecast.end.dough_h, 1)), dough_time.as_str()),
         ("range", "80 %".to_owned(), "no log of this kitchen yet: the spread of the trade's own times"),
     ];
     rows.map(|(what, figure, how)| (what.to_owned(), figure, how.to_owned())).to_vec()

@@ -47,7 +47,7 @@ pub(super) fn compromise(r: &Relaxation, q: &Query, local: &Local) -> Compromise
         (RelaxKind::BusyLess | RelaxKind::BusyLater, "h") => ("h with free hands", "Your hands are full then."),
         (RelaxKind::BusyLess | RelaxKind::BusyLater, _) => ("min with free hands", "Your hands are full then."),
         (RelaxKind::BeWoken, _) => ("min, once, at night", "One act in the night, ten minutes at most."),
-        (RelaxKind::ProofBox, _) => ("a warm box", "A box or a cool oven with a bottle of hot water, 28°."),
+        (RelaxKind::ProofBox, _) => ("a warm box", "A box or a cool oven with a bottle of hot water."),
         (RelaxKind::Fridge, _) => ("the fridge", "The dough waits in the cold."),
         (RelaxKind::LiftEggMilkLimit, _) => ("more than 4 h warm", safety::LEFT_WARM),
     };

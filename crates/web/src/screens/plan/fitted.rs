@@ -92,6 +92,9 @@ pub(super) struct PlanPage {
     sub: String,
     errors: Vec<String>,
     ready: String,
+    /// The same for the hand that moves it, and now.
+    ready_at: String,
+    now_at: String,
     ready_errors: Vec<String>,
     wants: Vec<WantView>,
     ways: Vec<WayView>,
@@ -105,6 +108,8 @@ pub(super) struct PlanPage {
     hours: Vec<(String, String, &'static str)>,
     /// The hours of sleep that are assumed.
     assumed: Option<String>,
+    /// What of the kitchen nobody has told yet, in one sentence.
+    untold: Option<String>,
     /// This page with its answers.
     here: String,
     /// The day the bread is wanted.
@@ -127,6 +132,13 @@ pub(super) struct PlanPage {
     minute_of_day: i32,
 }
 
+/// What of the kitchen is assumed for this plan, as it is said.
+fn untold(kitchen: &cerealis_core::kitchen::Kitchen) -> Option<String> {
+    let told: Vec<&str> = kitchen.assumed.iter().map(|a| a.title()).collect();
+    let (last, rest) = told.split_last()?;
+    Some(if rest.is_empty() { (*last).to_owned() } else { format!("{} and {last}", rest.join(", ")) })
+}
+
 async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
     let q = query.into_inner();
     if q.formula.is_empty() {
@@ -135,6 +147,7 @@ async fn show_plan(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResp
         return choose(&state, chrome, "Which bread?", words, &q.unchosen("/plan")).await;
     }
     let house = House::of(&state, &q).await?;
+    let q = q.settled(&Local::of(&house.kitchen), state.clock.now());
     let (view, ok) = off_loop(move || plan_page(&house, &house.search(q, &state), &state, Vec::new())).await?;
     page(&view, if ok { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY })
 }
@@ -198,7 +211,7 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
         errors.extend(e.0.iter().map(|e| e.message.clone()));
         &nothing
     });
-    let vary = Vary::new(q, &asked.ask, &answer.families, &analysis, kitchen, wrong, t);
+    let vary = Vary::new(q, &asked.ask, &answer.families, &analysis, kitchen, wrong, (t, now));
     let ready = ["ready", "ready_at"].map(|name| Pointer::root().at(name));
     let (of_ready, others): (Vec<_>, Vec<_>) = vary.elsewhere.iter().cloned().partition(|(at, _)| ready.contains(at));
     let ready_errors: Vec<String> = of_ready.into_iter().map(|e| e.1).collect();
@@ -226,7 +239,8 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
     let q_plan = q.without("on").without("shift");
     let q_chosen = shown.map_or_else(|| q_plan.clone(), |o| q_plan.with("way", &id_of(o, chosen)));
     let q_chosen = wanted.map_or_else(|| q_chosen.clone(), |w| q_chosen.with("ready", &local.field(w)));
-    let kept = q.get("ready").map_or_else(|| wanted.map_or_else(String::new, |w| local.field(w)), str::to_owned);
+    let wrong_hour = !ready_errors.is_empty();
+    let kept = wanted.filter(|_| !wrong_hour).map_or_else(|| q.hour("ready", &local, now), |w| local.when(w, now));
     let view = PlanPage {
         chrome: Chrome::new("Plan", kitchen, now),
         id: q.formula.clone(),
@@ -235,6 +249,8 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
         sub,
         errors,
         ready: kept,
+        ready_at: wanted.filter(|_| !wrong_hour).map_or_else(String::new, |w| local.field(w)),
+        now_at: local.field(now),
         ready_errors,
         wants: wants(answer, q, &asked.ask, &local, now),
         ways: answer.offers.iter().enumerate().map(|(i, o)| way_view(o, i, i == chosen, &q_plan, asked, &local, now)).collect(),
@@ -256,8 +272,9 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
         water: water_of(shown.map_or(formula, |o| &o.formula)),
         hours: kitchen.hours.iter().map(|h| (h.name.clone(), h.words(), h.kind.word())).collect(),
         assumed: kitchen.assumed_hours().map(|h| h.words()),
+        untold: untold(kitchen),
         here: q_plan.address("/plan"),
-        day: local.field(wanted.unwrap_or(now)).split('T').next().unwrap_or_default().to_owned(),
+        day: local.day(wanted.unwrap_or(now)),
         vary,
         is_wrong,
         query: q_chosen.p.iter().map(|(k, v)| (k.clone(), v.clone())).collect(),

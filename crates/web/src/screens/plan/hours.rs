@@ -9,6 +9,7 @@ use askama::Template;
 use cerealis_core::{
     input::{InputErrors, Pointer},
     kitchen::{Hours, HoursKind, KitchenBody, hours::DAYS},
+    measure::kept_hour,
 };
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
@@ -16,7 +17,7 @@ use serde_qs::actix::QsQuery;
 use super::super::{Chrome, back_to, kitchen, page, see_other};
 use crate::{
     State, desk,
-    edge::{Failure, Form, PageFailure},
+    edge::{Failure, Form, Local, PageFailure},
 };
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -80,7 +81,9 @@ async fn render(state: &State, typed: Typed, errors: Option<InputErrors>) -> Res
         .map_or_else(Vec::new, |e| fields.iter().flat_map(|f| e.at(&here.at(f)).into_iter().map(|m| ((*f).to_owned(), m))).collect());
     let status = if wrong.is_empty() { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY };
     let rows = kitchen.hours.iter().enumerate().map(|(i, h)| (i, h.name.clone(), h.words(), h.kind.word())).collect();
-    let days = DAYS.iter().enumerate().map(|(i, d)| (i.to_string(), *d, typed.days.contains(&i.to_string()))).collect();
+    let first = kitchen.units.week_start.weekday();
+    let days =
+        (0..7).map(|i| (first + i) % 7).filter_map(|i| Some((i.to_string(), *DAYS.get(i)?, typed.days.contains(&i.to_string())))).collect();
     let view = HoursPage {
         chrome: Chrome::new("Plan", &kitchen, state.clock.now()),
         rows,
@@ -99,6 +102,7 @@ async fn show(state: Data<State>, QsQuery(typed): QsQuery<Typed>) -> Result<Http
 
 async fn change(state: Data<State>, Form(typed): Form<Typed>) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
+    let local = Local::of(&kitchen);
     let mut hours = kitchen.hours;
     let mut nights_told = typed.no_nights.is_some().then_some(true);
     if let Some(i) = typed.remove {
@@ -111,9 +115,10 @@ async fn change(state: Data<State>, Form(typed): Form<Typed>) -> Result<HttpResp
             name: typed.name.trim().to_owned(),
             kind: HoursKind::from_word(&typed.kind).unwrap_or(HoursKind::Away),
             days: typed.days.iter().filter_map(|d| d.parse().ok()).collect(),
-            date: Some(typed.date.trim().to_owned()).filter(|d| !d.is_empty()),
-            from: typed.from.trim().to_owned(),
-            to: typed.to.trim().to_owned(),
+            date: Some(local.read_day(&typed.date, state.clock.now()).map_or_else(|| typed.date.trim().to_owned(), |d| d.to_string()))
+                .filter(|d| !d.is_empty()),
+            from: kept_hour(&typed.from),
+            to: kept_hour(&typed.to),
         });
     }
     match desk::kitchen::keep(&state, KitchenBody { hours: Some(hours), nights_told, ..KitchenBody::default() }).await {

@@ -115,6 +115,7 @@ impl House {
 /// The plan a query means, if it still stands.
 pub(super) async fn meant(state: &Data<State>, q: Query) -> Result<(House, Asked, Option<Offer>), PageFailure> {
     let house = House::of(state, &q).await?;
+    let q = q.settled(&Local::of(&house.kitchen), state.clock.now());
     let state = state.clone();
     let (house, searched) = off_loop(move || {
         let searched = house.search(q, &state);

@@ -55,7 +55,7 @@ impl Jars {
         let feeds = o.course.steps.iter().filter(|s| s.kind == StepKind::Feed).count();
         let ripe = o.course.steps.iter().rfind(|s| s.kind == StepKind::Leaven)?.end;
         let stood = if jar.is_rested() {
-            format!("{} days in the fridge", show(jar.cold_days, 0))
+            if jar.cold_days < 1.5 { "a day in the fridge".to_owned() } else { format!("{} days in the fridge", show(jar.cold_days, 0)) }
         } else {
             format!("fed {}", local.day_and_clock(jar.fed.at))
         };

@@ -3,6 +3,7 @@
 mod asked;
 mod by_hand;
 mod compromise;
+mod field;
 mod fitted;
 mod hours;
 mod house;

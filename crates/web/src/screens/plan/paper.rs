@@ -48,7 +48,7 @@ async fn file(state: Data<State>, format: Path<String>, query: QsQuery<Query>) -
     let (House { kitchen, formula, .. }, asked, offer) = meant(&state, q.clone()).await?;
     let Some(offer) = offer else { return Ok(see_other(&q.address("/plan"))) };
     let Some(format) = PlanFormat::from_extension(&format) else { return Ok(see_other(&q.address("/plan"))) };
-    let local = Local::of(&kitchen);
+    let local = if format.is_for_people() { Local::of(&kitchen) } else { Local::for_data(&kitchen) };
     let steps: &[PlanStep] = &offer.course.steps;
     let file = PlanFile {
         id: format!("{}-{}", q.formula, offer.family.word()),
@@ -57,7 +57,8 @@ async fn file(state: Data<State>, format: Path<String>, query: QsQuery<Query>) -
         dropped: Vec::new(),
         sequence: 0,
         stamp: state.clock.now(),
-        about: desk::about::about(&offer.formula, &offer.course, offer.ask.mix_c, offer.dose.as_ref(), &kitchen, &state),
+        about: desk::about::about(&offer.formula, &offer.course, offer.ask.mix_c, offer.dose.as_ref(), (&kitchen, &local), &state),
+        units: kitchen.units,
     };
     let asleep = |t: Timestamp| asked.ask.away.iter().any(|a| a.kind == AwayKind::Asleep && a.from <= t && t < a.to);
     let text = file.write(format, Clocks { quiet: &asleep, people: &|t| local.day_and_clock(t), data: &|t| local.rfc3339(t) });

@@ -3,7 +3,10 @@
 use std::collections::BTreeMap;
 
 use cerealis_core::plan::search::want::Want;
+use jiff::Timestamp;
 use serde::Deserialize;
+
+use crate::edge::{Lies, Local};
 
 /// A formula and answers.
 #[derive(Debug, Deserialize, Default, Clone)]
@@ -18,6 +21,20 @@ impl Query {
     /// An answer, where something stands there.
     pub(super) fn get(&self, name: &str) -> Option<&str> {
         self.p.get(name).map(|v| v.trim()).filter(|v| !v.is_empty())
+    }
+    /// The same with days and hours as they will still be read tomorrow; what cannot be read stays as it was typed.
+    pub(super) fn settled(mut self, local: &Local, now: Timestamp) -> Self {
+        for name in ["ready", "from", "ripe", "start"] {
+            if let Some(at) = self.get(name).and_then(|text| local.read_when(text, now, Lies::Ahead)) {
+                self.p.insert(name.to_owned(), local.field(at));
+            }
+        }
+        self
+    }
+    /// An hour as a field shows it: in words, or as it was typed where that cannot be read.
+    pub(super) fn hour(&self, name: &str, local: &Local, now: Timestamp) -> String {
+        let text = self.get(name).unwrap_or_default();
+        local.read_when(text, now, Lies::Ahead).map_or_else(|| text.to_owned(), |t| local.when(t, now))
     }
     /// Whether the bread is wanted as soon as it can be.
     pub(super) fn soon(&self) -> bool {

@@ -4,7 +4,7 @@ use askama::Template;
 use cerealis_core::{
     formula::{Spoons, spoons},
     kitchen::Kitchen,
-    measure::{show, show_degrees, show_grams},
+    measure::{Quantity, degrees, weight},
     plan::search::offer::Offer,
 };
 
@@ -20,7 +20,7 @@ use crate::{
 };
 
 struct Line {
-    grams: String,
+    grams: Quantity,
     name: String,
     aside: String,
     bowl: String,
@@ -57,12 +57,13 @@ impl SheetPage {
             .map(|l| {
                 bowl += l.grams.likely;
                 let small = if l.grams.likely < 60.0 { spoons(&l.ingredient, l.grams.likely, with) } else { None };
-                let degrees = water.as_ref().filter(|w| w.is_water && l.ingredient.id == "water").map(|w| format!("at {}°", w.degrees));
+                let degrees =
+                    water.as_ref().filter(|w| w.is_water && l.ingredient.id == "water").map(|w| format!("at {}", w.degrees.short()));
                 Line {
-                    grams: show_grams(l.grams.likely),
+                    grams: weight(l.grams.likely),
                     name: l.ingredient.name.clone(),
                     aside: degrees.or(small).unwrap_or_default(),
-                    bowl: show_grams(bowl),
+                    bowl: weight(bowl).to_string(),
                 }
             })
             .collect();
@@ -78,16 +79,16 @@ impl SheetPage {
             name,
             lines,
             write: vec![
-                ("Dough out of the bowl", format!("plan {}°", show(o.ask.mix_c, 0))),
-                ("Room", format!("plan {}°", show_degrees(kitchen.room_c))),
-                ("Where it proves", o.course.stays.last().map_or_else(String::new, |s| format!("plan {}°", show_degrees(s.celsius)))),
-                ("Core, out of the oven", format!("{}°", show(o.course.oven.core_c, 0))),
+                ("Dough out of the bowl", format!("plan {}", degrees(o.ask.mix_c).to(0).short())),
+                ("Room", format!("plan {}", degrees(kitchen.room_c).short())),
+                ("Where it proves", o.course.stays.last().map_or_else(String::new, |s| format!("plan {}", degrees(s.celsius).short()))),
+                ("Core, out of the oven", degrees(o.course.oven.core_c).to(0).short().to_string()),
                 ("Dent before the oven", "at once · by half · stays".to_owned()),
             ],
             t: drawing,
             rows,
             oven: OvenTold::of(&o.course.oven, &o.formula, kitchen, state),
-            about: desk::about::about(&o.formula, &o.course, o.ask.mix_c, o.dose.as_ref(), kitchen, state)
+            about: desk::about::about(&o.formula, &o.course, o.ask.mix_c, o.dose.as_ref(), (kitchen, &local), state)
                 .into_iter()
                 .filter(|l| l.0 != "Oven")
                 .collect(),

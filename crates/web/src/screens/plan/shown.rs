@@ -22,7 +22,7 @@ use super::{
 };
 use crate::{
     State, desk,
-    edge::{Form, PageFailure, off_loop},
+    edge::{Form, PageFailure, carried, off_loop},
 };
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -43,8 +43,7 @@ pub struct Shown {
 impl Shown {
     /// A plan on offer in a house.
     pub(super) fn of(o: &Offer, house: &House) -> Self {
-        let ask = serde_json::to_string(&o.ask).unwrap_or_default();
-        let lines = serde_json::to_string(&o.formula.body().lines).unwrap_or_default();
+        let (ask, lines) = (carried(&o.ask), carried(&o.formula.body().lines));
         let hash = hex(&sealed(&ask, &lines, house));
         Self { ask, lines, hash }
     }

@@ -41,7 +41,7 @@ use super::{
 use crate::{
     State, desk,
     draw::{Tide, tide},
-    edge::{Form, Local, PageFailure, off_loop, on_disk},
+    edge::{Form, Lies, Local, PageFailure, off_loop, on_disk},
 };
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -72,6 +72,15 @@ struct Query {
 }
 
 impl Query {
+    /// The same with hours as they will still be read tomorrow; what cannot be read stays as it was typed.
+    fn settled(mut self, local: &Local, now: Timestamp) -> Self {
+        for text in self.at.values_mut() {
+            if let Some(at) = local.read_when(text, now, Lies::Ahead) {
+                *text = local.field(at);
+            }
+        }
+        self
+    }
     fn address(&self, option: usize) -> String {
         let breads = self.breads.iter().map(|b| ("breads[]".to_owned(), b.clone()));
         let hours = self.at.iter().map(|(id, at)| (format!("at[{id}]"), at.clone()));
@@ -88,6 +97,8 @@ struct Choice {
     about: String,
     on: bool,
     hour: String,
+    /// The same for the hand that moves it.
+    hour_at: String,
 }
 
 /// A bread in a plan for several.
@@ -124,6 +135,8 @@ struct TogetherPage {
     option: usize,
     parts: Vec<PartView>,
     acts: Vec<ActView>,
+    /// What the day holds already, while there is no plan to show: when, what, for which bread.
+    day: Vec<(String, String, String)>,
     /// For each chosen bread its id, its hour, and the plan as it is shown.
     chosen: Vec<(String, String, Option<Shown>)>,
 }
@@ -155,9 +168,9 @@ impl Kitchens {
             let formula = formula_kept(state, id).await?;
             let name = formula.name.clone().unwrap_or_else(|| "Unnamed bread".into());
             let typed = q.at.get(id).map(|t| t.trim()).filter(|t| !t.is_empty()).unwrap_or(&ready);
-            let at = local.read_field(typed);
+            let at = local.read_when(typed, now, Lies::Ahead);
             if at.is_none() {
-                errors.push(format!("{name}: write day and hour, for example 2026-11-07T07:10."));
+                errors.push(format!("{name}: write day and hour, for example tomorrow 07:10."));
             }
             breads.push((id.clone(), name, formula, at));
         }
@@ -258,6 +271,7 @@ fn view(k: &Kitchens, q: &Query, found: Together, choices: Vec<Choice>, refused:
     let shown = |i: usize| chosen.and_then(|c| c.get(i)).zip(k.house(i)).map(|(o, house)| Shown::of(o, &house));
     let hour = |at: Option<Timestamp>| at.map_or_else(String::new, |t| local.field(t));
     TogetherPage {
+        day: if parts.is_empty() { day_so_far(k, &local, now) } else { Vec::new() },
         chrome: Chrome::new("Plan", &k.kitchen, now),
         choices,
         ready: k.ready.clone(),
@@ -272,6 +286,26 @@ fn view(k: &Kitchens, q: &Query, found: Together, choices: Vec<Choice>, refused:
         parts: parts.iter().map(part).collect(),
     }
 }
+
+/// What the day holds already: the hours of the household, and hands and oven of the breads in it.
+fn day_so_far(k: &Kitchens, local: &Local, now: Timestamp) -> Vec<(String, String, String)> {
+    let away = k.asked.ask.away.iter().zip(&k.asked.names).map(|(a, name)| (a.from, a.to, name.clone(), String::new()));
+    let of = |b: &Beside| {
+        let hands = b.hands.iter().map(|h| (h.from, h.to, "hands at it")).filter(|h| minutes_between(h.0, h.1) >= LONG_MIN);
+        let all = hands.chain(b.oven.iter().map(|o| (o.from, o.to, "in the oven")));
+        all.map(|(from, to, what)| (from, to, what.to_owned(), b.bread.clone())).collect::<Vec<_>>()
+    };
+    let mut all: Vec<_> = away.chain(k.beside.iter().flat_map(of)).filter(|(_, to, ..)| *to > now).collect();
+    all.sort_by_key(|a| a.0);
+    let shown = all.into_iter().take(MOST_OF_THE_DAY);
+    let when = |from: Timestamp, to: Timestamp| format!("{}–{}", local.when(from, now), local.clock_to(to, 5.0));
+    shown.map(|(from, to, what, bread)| (when(from, to), what, bread)).collect()
+}
+
+/// Most things of the day that are told before two breads are chosen.
+const MOST_OF_THE_DAY: usize = 16;
+/// Shorter than this a hand at a dough is in nobody's way, minutes.
+const LONG_MIN: f64 = 5.0;
 
 /// How the breads follow each other in the oven, and the work in all.
 fn between(parts: &[(&Offer, &str)]) -> String {
@@ -292,11 +326,14 @@ fn between(parts: &[(&Offer, &str)]) -> String {
     if parts.is_empty() { String::new() } else { format!("{} Hands in all: {}.", gaps.join(" "), show_minutes(hands)) }
 }
 
-async fn choices(state: &State, q: &Query, ready: &str) -> Result<Vec<Choice>, PageFailure> {
+async fn choices(state: &State, q: &Query, ready: &str, local: &Local) -> Result<Vec<Choice>, PageFailure> {
+    let now = state.clock.now();
     let hour = |id: &str| q.at.get(id).filter(|t| !t.trim().is_empty()).map_or_else(|| ready.to_owned(), |t| t.trim().to_owned());
     let of = |k: super::super::FormulaChoice| {
-        let (on, hour) = (q.breads.contains(&k.id), hour(&k.id));
-        Choice { id: k.id, name: k.name, about: k.about, on, hour }
+        let (on, typed) = (q.breads.contains(&k.id), hour(&k.id));
+        let at = local.read_when(&typed, now, Lies::Ahead);
+        let hour = at.map_or(typed, |t| local.when(t, now));
+        Choice { id: k.id, name: k.name, about: k.about, on, hour, hour_at: at.map_or_else(String::new, |t| local.field(t)) }
     };
     let all = on_disk(&state.db, cerealis_store::formulas::list).await?;
     Ok(all.into_iter().map(super::super::FormulaChoice::from).map(of).collect())
@@ -305,7 +342,8 @@ async fn choices(state: &State, q: &Query, ready: &str) -> Result<Vec<Choice>, P
 /// The page for a query; `refused` is why plans that were shown before cannot begin.
 async fn render(state: &Data<State>, q: Query, refused: Vec<String>) -> Result<HttpResponse, PageFailure> {
     let k = Kitchens::of(state, &q).await?;
-    let choices = choices(state, &q, &k.ready).await?;
+    let q = q.settled(&Local::of(&k.kitchen), state.clock.now());
+    let choices = choices(state, &q, &k.ready, &Local::of(&k.kitchen)).await?;
     let state = state.clone();
     let view = off_loop(move || {
         let mut errors: Vec<String> = refused.into_iter().chain(k.errors.iter().cloned()).collect();

@@ -9,7 +9,10 @@ use cerealis_core::{
     plan::search::{ask::FitAsk, schedule::ScheduleFamily},
 };
 
+use jiff::Timestamp;
+
 use super::query::Query;
+use crate::edge::Local;
 
 /// A choice: its word, its words, whether it is taken.
 type Choice = (&'static str, &'static str, bool);
@@ -56,8 +59,9 @@ impl Vary {
         analysis: &Analysis<'_>,
         kitchen: &Kitchen,
         wrong: &InputErrors,
-        t: &Tables,
+        (t, now): (&Tables, Timestamp),
     ) -> Self {
+        let local = Local::of(kitchen);
         let off = |p: Place| q.get(p.word()) == Some("off");
         let others = kitchen.places().into_iter().map(|(p, _)| p).filter(|p| *p != Place::Room);
         let only = ask.families.as_ref().and_then(|f| f.first().copied());
@@ -83,7 +87,7 @@ impl Vary {
             keep_dose: ask.keep_dose,
             leaven,
             cold_days: said("cold_days"),
-            ripe: said("ripe"),
+            ripe: q.hour("ripe", &local, now),
             bulk: pace(ask.paces.0),
             proof: pace(ask.paces.1),
             paces: Pace::ALL

@@ -12,15 +12,18 @@ use askama::Template;
 use cerealis_core::{
     ferment::Constants,
     formula::Analysis,
-    input::{Pointer, number},
+    input::Pointer,
     kitchen::MIXERS,
-    measure::{show, show_degrees, show_grams},
+    measure::{self, Asked, Quantity, degrees, weight},
     water::{Method, WaterAsk, for_formula},
 };
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
-use super::super::{Chrome, FindingView, choose, formula_kept, kitchen, page};
+use super::{
+    super::{Chrome, FindingView, choose, formula_kept, kitchen, page},
+    field::Field,
+};
 use crate::{State, desk::about::usual_water, edge::PageFailure};
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -31,7 +34,7 @@ pub fn routes(app: &mut ServiceConfig) {
 pub struct WaterView {
     pub liquid: String,
     pub is_water: bool,
-    pub degrees: String,
+    pub degrees: Quantity,
     pub grams: String,
     pub ice: Option<String>,
     pub method: &'static str,
@@ -49,11 +52,15 @@ impl WaterView {
         Ok(Self {
             is_water: w.liquid == "Water",
             liquid: w.liquid.clone(),
-            degrees: show(w.water_c, 0),
-            grams: show_grams(w.tap_water_g),
-            ice: (w.ice_g >= 1.0).then(|| show_grams(w.ice_g)),
-            method: if factor { "factor" } else { "heat balance" },
-            other: format!("{} by {}", show(w.other_c, 0), if factor { "heat balance" } else { "factor" }),
+            degrees: degrees(w.water_c).to(0),
+            grams: weight(w.tap_water_g).to_string(),
+            ice: (w.ice_g >= 1.0).then(|| weight(w.ice_g).to_string()),
+            method: if factor { "the trade’s sum of temperatures" } else { "the heat of each part, added up" },
+            other: format!(
+                "{} gives {}",
+                if factor { "adding up the heat of each part" } else { "the trade’s sum" },
+                degrees(w.other_c).to(0).short()
+            ),
             reason: w.reason,
             findings: w.findings.iter().map(FindingView::new).collect(),
             working: w
@@ -61,7 +68,7 @@ impl WaterView {
                 .iter()
                 .map(|s| {
                     let how = [s.formula.clone().unwrap_or_default(), s.source.map(|s| format!("({s})")).unwrap_or_default()].join(" ");
-                    (s.label.clone(), format!("{} {}", show(s.value, 1), s.unit), how)
+                    (s.label.clone(), s.told(), how)
                 })
                 .collect(),
         })
@@ -76,10 +83,8 @@ struct Query {
     w: BTreeMap<String, String>,
 }
 
-/// A figure that may be told: name, words, where it goes, unit.
-type Figure<'a> = (&'static str, &'static str, &'a mut f64, &'static str);
-/// A field: name, words, value, unit, what is wrong.
-type Field = (&'static str, &'static str, String, &'static str, Option<String>);
+/// Name, words, unit of a field, and the figure it is for.
+type Figure<'a> = ((&'static str, &'static str, &'static str), &'a mut f64);
 
 #[derive(Template)]
 #[template(path = "plan/water_page.html")]
@@ -92,7 +97,7 @@ struct WaterPage {
     mixer: String,
     method: String,
     water: Result<WaterView, Vec<String>>,
-    by: (f64, String),
+    by: Quantity,
 }
 
 async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
@@ -111,20 +116,20 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     let typed = |name: &str| q.w.get(name).map(|v| v.trim()).filter(|v| !v.is_empty());
     let mut fields: Vec<Field> = Vec::new();
     let all: [Figure<'_>; 6] = [
-        ("target_c", "Dough wanted", &mut ask.target_c, "°C"),
-        ("flour_c", "Flour", &mut ask.flour_c, "°C"),
-        ("room_c", "Room", &mut ask.room_c, "°C"),
-        ("tap_c", "Tap", &mut ask.tap_c, "°C"),
-        ("fridge_c", "Fridge", &mut ask.fridge_c, "°C"),
-        ("mix_min", "Mixing", &mut ask.mix_min, "min"),
+        (("target_c", "Dough wanted", "°C"), &mut ask.target_c),
+        (("flour_c", "Flour", "°C"), &mut ask.flour_c),
+        (("room_c", "Room", "°C"), &mut ask.room_c),
+        (("tap_c", "Tap", "°C"), &mut ask.tap_c),
+        (("fridge_c", "Fridge", "°C"), &mut ask.fridge_c),
+        (("mix_min", "Mixing", "min"), &mut ask.mix_min),
     ];
-    for (name, label, value, unit) in all {
-        let read = typed(name).map(number);
+    for (told, value) in all {
+        let read = typed(told.0).map(|text| measure::typed(text, Asked::by_name(told.0), &kitchen.units));
         if let Some(Ok(v)) = &read {
             *value = *v;
         }
-        let shown = typed(name).map_or_else(|| show_degrees(*value), str::to_owned);
-        fields.push((name, label, shown, unit, read.and_then(Result::err)));
+        let wrong = read.and_then(Result::err).into_iter().collect();
+        fields.push(Field::figure(told, typed(told.0), *value, &kitchen.units).wrong(wrong));
     }
     if let Some(mixer) = typed("mixer").filter(|m| MIXERS.iter().any(|x| x.0 == *m)) {
         mixer.clone_into(&mut ask.mixer);
@@ -137,17 +142,17 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     };
     // What no kitchen has is told by the same check that guards the answer.
     if let Err(errors) = for_formula(&a, &ask, &t.ferment) {
-        for (name, .., wrong) in fields.iter_mut().filter(|f| f.4.is_none()) {
-            *wrong = errors.at(&Pointer::root().at(name)).into_iter().next();
+        for field in fields.iter_mut().filter(|f| f.wrong.is_empty()) {
+            field.wrong = errors.at(&Pointer::root().at(field.name));
         }
     }
-    let wrong = fields.iter().any(|f| f.4.is_some());
+    let wrong = fields.iter().any(|f| !f.wrong.is_empty());
     let view = WaterPage {
         chrome,
         id: q.formula,
         name: formula.name.clone().unwrap_or_else(|| "Unnamed bread".into()),
         water: if wrong { Err(vec!["Mend the marked field.".to_owned()]) } else { WaterView::of(&a, &ask, &t.ferment) },
-        by: (ask.target_c, show(ask.target_c, 1)),
+        by: degrees(ask.target_c).short(),
         fields,
         mixers: MIXERS.to_vec(),
         mixer: ask.mixer.clone(),

@@ -3,7 +3,7 @@
 use cerealis_core::{
     formula::Formula,
     kitchen::Kitchen,
-    measure::{show, show_grams, show_minutes},
+    measure::{degrees, difference, show, show_minutes, weight},
     plan::{
         minutes_between,
         search::{answer::shifted, ask::AwayAsk, dose::Dose, offer::Offer, schedule::RiseOf},
@@ -81,8 +81,12 @@ fn shifts(o: &Offer, asked: &Asked, formula: &Formula, kitchen: &Kitchen, state:
     let words = |(by, word): (f64, &str)| {
         let (minutes, stands) = shifted(formula, &asked.ask, o, by, kitchen, &state.tables())?;
         let when = if minutes >= 0 { "later" } else { "sooner" };
-        let still = if stands { "the plan still works" } else { "this plan would not" };
-        Some(format!("Room and pantry 2° {word}: about {} {when}, {still}.", show_minutes(f64::from(minutes.abs()))))
+        let still = if stands { "the plan still works" } else { "this plan no longer works" };
+        Some(format!(
+            "Room and pantry {} {word}: about {} {when}, {still}.",
+            difference(2.0).short(),
+            show_minutes(f64::from(minutes.abs()))
+        ))
     };
     [(-2.0, "colder"), (2.0, "warmer")].into_iter().filter_map(words).collect()
 }
@@ -112,7 +116,7 @@ fn facts(o: &Offer, local: &Local) -> Vec<(&'static str, String, String)> {
     });
     [
         ("rising", show_minutes(60.0 * o.rise_h), "bulk and proof, on the clock".to_owned()),
-        ("dough time", format!("{dough_h} h"), "the same at 24 °C: rate(T) / rate(24 °C), summed up".to_owned()),
+        ("dough time", format!("{dough_h} h"), format!("the same at {0}: rate(T) / rate({0}), summed up", degrees(24.0))),
         ("risk", o.risk_words(&|at| local.clock_to(at, 5.0)), risk),
         ("not ready", format!("{} in 100", percent(o.p_late)), "you come, and it has to wait".to_owned()),
         ("an act may wait", show_minutes(o.slack_min), "the tightest of them, other times as they are".to_owned()),
@@ -126,8 +130,8 @@ fn facts(o: &Offer, local: &Local) -> Vec<(&'static str, String, String)> {
 /// What is weighed of the yeast, what the recipe says, and how so little is weighed.
 fn dose_words(d: &Dose) -> (String, String, String) {
     let moved = (d.grams - d.was_grams).abs() > 0.04 * d.was_grams;
-    let was = if moved { format!("the recipe says {} g", show_grams(d.was_grams)) } else { String::new() };
-    (format!("{} g {}", show_grams(d.grams), d.name), was, d.dissolve.clone().unwrap_or_default())
+    let was = if moved { format!("the recipe says {}", weight(d.was_grams)) } else { String::new() };
+    (format!("{} {}", weight(d.grams), d.name), was, d.dissolve.clone().unwrap_or_default())
 }
 
 /// The offer, whole; with what two degrees do to it where that was asked.

@@ -1,14 +1,16 @@
 //! Today: what is rising, and what is next.
 
+mod first;
+
 use actix_web::{
-    HttpResponse,
+    HttpRequest, HttpResponse,
     http::StatusCode,
-    web::{self, Data, ServiceConfig, get},
+    web::{self, Data, ServiceConfig, get, post},
 };
 use askama::Template;
 use cerealis_core::{
     bake::{is_finished, summary},
-    measure::show,
+    measure::{degrees, show},
     plan::{Actual, minutes_between},
 };
 use cerealis_store::bakes::Search;
@@ -27,7 +29,7 @@ use crate::{
 };
 
 pub fn routes(app: &mut ServiceConfig) {
-    app.service(web::resource("/").route(get().to(today)));
+    app.service(web::resource("/").route(get().to(today))).service(web::resource("/first").route(post().to(first::keep)));
 }
 
 struct Rising {
@@ -62,10 +64,14 @@ struct TodayPage {
 /// Finished bakes on the page.
 const LAST: i64 = 5;
 
-async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
+async fn today(state: Data<State>, request: HttpRequest) -> Result<HttpResponse, PageFailure> {
     let kitchen = kitchen(&state).await?;
     let (now, local) = (state.clock.now(), Local::of(&kitchen));
     let mut open = going_on(&state, &kitchen, now).await?;
+    let Choosing { kept, more } = formulas_kept(&state).await?;
+    if kept.is_empty() && open.is_empty() && !kitchen.is_told() {
+        return first::ask(&request, &kitchen, &state);
+    }
     open.sort_by_key(|s| s.state.act().map(|a| a.start));
     let rising = open
         .iter()
@@ -103,8 +109,8 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
                     || "not mixed yet".into(),
                     |d| {
                         format!(
-                            "dough {}°, {} dough hours, {} times its volume",
-                            show(d.dough_c, 0),
+                            "dough {}, {} dough hours, {} times its volume",
+                            degrees(d.dough_c).to(0).short(),
                             show(d.dough_h, 1),
                             show(d.volume_ratio, 1)
                         )
@@ -146,7 +152,6 @@ async fn today(state: Data<State>) -> Result<HttpResponse, PageFailure> {
             )
         })
         .collect();
-    let Choosing { kept, more } = formulas_kept(&state).await?;
     let view = TodayPage { chrome: Chrome::new("Today", &kitchen, now), rising, last, kept, more };
     page(&view, StatusCode::OK)
 }

@@ -9,7 +9,7 @@ use askama::Template;
 use cerealis_core::{
     formula::{Analysis, Formula, FormulaDraft, Portion, side_by_side},
     input::{FieldError, InputErrors, Pointer},
-    measure::{show_grams, show_percent},
+    measure::{show_percent, weight},
 };
 use cerealis_store::formulas::{self, Kept};
 use uuid::Uuid;
@@ -56,7 +56,7 @@ struct VariantsPage {
 }
 
 fn cell(p: Option<Portion>) -> String {
-    p.map_or_else(|| "—".to_owned(), |p| format!("{} %, {} g", show_percent(p.pct), show_grams(p.grams)))
+    p.map_or_else(|| "—".to_owned(), |p| format!("{} %, {}", show_percent(p.pct), weight(p.grams)))
 }
 
 async fn render(state: &State, id: String, f: Fields, status: StatusCode) -> Result<HttpResponse, PageFailure> {
@@ -100,7 +100,7 @@ async fn render(state: &State, id: String, f: Fields, status: StatusCode) -> Res
                 stage: "",
                 cells: values
                     .into_iter()
-                    .map(|v| if unit == "g" { format!("{} g", show_grams(v)) } else { format!("{} {unit}", show_percent(v)) })
+                    .map(|v| if unit == "g" { weight(v).to_string() } else { format!("{} {unit}", show_percent(v)) })
                     .collect(),
                 differs,
             })

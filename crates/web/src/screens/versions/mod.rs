@@ -8,7 +8,7 @@ use actix_web::{
 use askama::Template;
 use cerealis_core::{
     formula::{Comparison, Formula, FormulaDraft, LineDifference, Portion, compare},
-    measure::{show_grams, show_percent},
+    measure::{show_percent, weight},
 };
 use cerealis_store::formulas::{self, Kept};
 use serde::Deserialize;
@@ -62,7 +62,7 @@ fn portion(p: Option<Portion>) -> String {
     p.map_or_else(
         || "—".to_owned(),
         |p| {
-            if p.pct > 0.0 { format!("{} g, {} %", show_grams(p.grams), show_percent(p.pct)) } else { format!("{} g", show_grams(p.grams)) }
+            if p.pct > 0.0 { format!("{}, {} %", weight(p.grams), show_percent(p.pct)) } else { weight(p.grams).to_string() }
         },
     )
 }
@@ -80,7 +80,7 @@ fn moved(line: &LineDifference) -> String {
 }
 
 fn figure(value: f64, unit: &str) -> String {
-    if unit == "g" { format!("{} g", show_grams(value)) } else { format!("{} {unit}", show_percent(value)) }
+    if unit == "g" { weight(value).to_string() } else { format!("{} {unit}", show_percent(value)) }
 }
 
 async fn versions(state: Data<State>, id: Path<String>, QsQuery(query): QsQuery<Query>) -> Result<HttpResponse, PageFailure> {
@@ -103,7 +103,7 @@ async fn versions(state: Data<State>, id: Path<String>, QsQuery(query): QsQuery<
     let rows = all.iter().enumerate().map(|(i, k)| VersionRow {
         version: k.version,
         saved: local.day_and_clock(k.saved),
-        about: format!("{} on {} g flour", k.style.replace('-', " "), show_grams(k.flour_g)),
+        about: format!("{} on {} flour", k.style.replace('-', " "), weight(k.flour_g)),
         note: k.body.note.clone().unwrap_or_default(),
         newest: i == 0,
         earlier: earlier.is_some_and(|e| e.version == k.version),

@@ -1,4 +1,4 @@
-//! Soundings: lead lines dropped from the surface of a log scale against the usual band.
+//! Percentages: lead lines dropped from the surface of a log scale against the usual band.
 
 use super::scale::{LogScale, px};
 
@@ -40,7 +40,7 @@ pub struct DrawnLead {
 /// The drawing.
 #[derive(Debug, Clone, Default)]
 #[allow(missing_docs, reason = "pixels")]
-pub struct Soundings {
+pub struct Percentages {
     pub width: u32,
     pub height: u32,
     pub surface: String,
@@ -56,7 +56,7 @@ pub struct Soundings {
 const LOW: f64 = 0.25;
 const HIGH: f64 = 110.0;
 
-impl Soundings {
+impl Percentages {
     /// Lays the leads out.
     #[must_use]
     pub fn draw(leads: &[Lead], words: String) -> Self {

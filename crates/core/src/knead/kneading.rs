@@ -1,0 +1,222 @@
+//! What a kneading comes to, and the other ways to the same end.
+
+use serde::Serialize;
+
+use super::{
+    Constants, KneadAsk, KneadPhase, Method, PhaseKind, Until, Work, fridge_min,
+    programme::Programme,
+    state::{Phase, State},
+};
+use crate::{ferment, formula::Styles, input::InputErrors, measure::Band};
+
+/// Another way to the same end.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+pub struct OtherWay {
+    /// A method, or `long-rest`: by hand after an hour's rest.
+    pub method: String,
+    /// From the mix to the end of kneading, minutes.
+    pub minutes: f64,
+    /// Hands at it, folds too, minutes.
+    pub hands_on_min: f64,
+    /// Folds over the first rise.
+    pub folds: u32,
+    /// The first rise, minutes.
+    pub bulk_min: f64,
+    /// The dough when it leaves the bowl, °C.
+    pub dough_c: f64,
+}
+
+/// What a kneading comes to. Development is a share of the flour's own best; of the target, 1 is done.
+#[derive(Debug, Clone, PartialEq)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct Kneading {
+    pub phases: Vec<KneadPhase>,
+    pub target: f64,
+    pub gluten: f64,
+    /// Against the target; none where nothing is to develop.
+    pub development: Option<Band>,
+    pub development_at_shaping: Option<f64>,
+    pub bulk_min: f64,
+    pub dough_c: Band,
+    pub folds: u32,
+    pub fold_at_min: Vec<f64>,
+    pub knead_min: f64,
+    pub elapsed_min: f64,
+    pub hands_on_min: f64,
+    pub watch_min: f64,
+    pub batches: u32,
+    pub fridge_min: f64,
+    /// Of the development, what work did.
+    pub by_work: f64,
+}
+
+/// From how much fat on butter that is worked in late is no work for a food processor, percent of the flour.
+const PROCESSOR_BUTTER_PCT: f64 = 20.0;
+
+impl KneadAsk {
+    /// Other ways to the same end, each with minutes, folds and what was learned left to the table; without the own one.
+    ///
+    /// # Errors
+    /// The first figure that is wrong.
+    pub fn other_ways(&self, k: &Constants, styles: &Styles, rise: &ferment::Constants) -> Result<Vec<OtherWay>, InputErrors> {
+        let own = self.check(k, styles, rise)?;
+        let target = own.target();
+        if target == 0.0 {
+            return Ok(Vec::new());
+        }
+        let (h, n) = (self.h_adj, &k.numbers);
+        let plain = Self { minutes: None, folds: None, friction_k_per_min: None, speed_factor: 1.0, ..self.clone() };
+        let by = |method: Method| Self { method: method.word().to_owned(), ..plain.clone() };
+        let late_butter = self.butter_late && self.fat_pct >= PROCESSOR_BUTTER_PCT;
+        let bulk = self.bulk_min.unwrap_or(own.of_style.bulk_min).max(n.fold_bulk_min);
+        let long = self.bulk_min.unwrap_or(0.0).max(n.no_knead_bulk_min);
+        let rested = Self { rest_min: self.rest_min.max(60.0), ..by(Method::Hand) };
+        let ways = [
+            ("hand", h <= 78.0, by(Method::Hand)),
+            ("slap", h >= 65.0, by(Method::Slap)),
+            ("planetary-medium", true, by(Method::PlanetaryMedium)),
+            ("spiral-high", true, by(Method::SpiralHigh)),
+            ("processor", h <= 75.0 && self.flour_g <= 900.0 && !late_butter, by(Method::Processor)),
+            ("long-rest", h <= 78.0, rested),
+            ("fold", self.fat_pct < 20.0 && h >= 62.0, Self { bulk_min: Some(bulk), ..by(Method::Fold) }),
+            ("no-knead", self.fat_pct < 10.0 && self.sugar_pct < 10.0 && h >= 65.0, Self { bulk_min: Some(long), ..by(Method::NoKnead) }),
+        ];
+        let others = ways.into_iter().filter(|(name, fits, _)| *fits && *name != self.method);
+        let way = |(name, _, ask): (&str, bool, Self)| {
+            let work = ask.check(k, styles, rise).ok()?;
+            let done = work.kneading();
+            let reaches = if work.method.is_passive() {
+                done.development_at_shaping.unwrap_or_default() * target
+            } else {
+                done.gluten + work.fold_gain(work.of_style.folds)
+            };
+            let folded_too_often = work.method == Method::NoKnead && f64::from(done.folds) > n.no_knead_folds_max;
+            (reaches >= n.short_at * target && !folded_too_often).then(|| OtherWay {
+                method: name.to_owned(),
+                minutes: done.elapsed_min,
+                hands_on_min: done.hands_on_min,
+                folds: done.folds,
+                bulk_min: done.bulk_min,
+                dough_c: done.dough_c.likely,
+            })
+        };
+        Ok(others.filter_map(way).collect())
+    }
+}
+
+impl Work<'_> {
+    /// What it comes to.
+    #[must_use]
+    pub fn kneading(&self) -> Kneading {
+        let (n, ask, target) = (&self.k.numbers, &self.ask, self.target());
+        let Programme { state, mut phases, knead_min } = self.programme();
+        let (batches, _) = self.batches();
+        let bulk_min = ask.bulk_min.unwrap_or(self.of_style.bulk_min);
+        let slow = rested(&state, bulk_min);
+        let folds = self.folds_out(target - state.gluten() - slow, target);
+        let at_shaping = state.gluten() + self.fold_gain(folds) + slow;
+        let of_target = |d: f64| (target > 0.0).then(|| d / target);
+        let (work_min, soak_min) = phases.iter().fold((0.0, 0.0), |(work, soak), p| match p.kind {
+            PhaseKind::Soak => (work, soak + p.minutes.likely),
+            _ => (work + p.minutes.likely, soak),
+        });
+        let times = f64::from(batches);
+        let once = if self.row.machine { tended(&phases) } else { work_min };
+        let dough_c = self.leaves_bowl(&state, knead_min > 0.0);
+        let hot = dough_c.likely > self.stop_c();
+        let want_c = f64::midpoint(self.dough_c.0, self.dough_c.1);
+        let fold = KneadPhase {
+            kind: PhaseKind::Fold,
+            minutes: Band { low: n.fold_hands_min, likely: n.fold_hands_min, high: n.fold_hands_min },
+            speed: "hand".to_owned(),
+            until: Until::HoldsShape,
+            portions: 0.0,
+        };
+        phases.extend((0..folds).map(|_| fold.clone()));
+        let spread = self.spread();
+        Kneading {
+            phases,
+            target,
+            gluten: state.gluten(),
+            development: of_target(state.gluten()).map(|likely| Band {
+                low: (state.by_rest + state.by_work / spread) / target,
+                likely,
+                high: (state.by_rest + state.by_work * spread) / target,
+            }),
+            development_at_shaping: of_target(at_shaping),
+            bulk_min,
+            dough_c,
+            folds,
+            fold_at_min: fold_times(folds, bulk_min, n.fold_every_min, n.fold_within),
+            knead_min,
+            elapsed_min: work_min * times + soak_min,
+            hands_on_min: once * times + n.fold_hands_min * f64::from(folds),
+            watch_min: if self.row.machine { work_min * times } else { 0.0 },
+            batches,
+            fridge_min: if hot { fridge_min(state.grams, dough_c.likely, want_c, ask.fridge_c, self.rise) } else { 0.0 },
+            by_work: state.by_work,
+        }
+    }
+
+    /// The temperature before it is worked with which it leaves the bowl at another one, °C, where it is worked and rested as
+    /// these phases say: the method and its minutes, or a rest.
+    #[must_use]
+    pub fn start_for(&self, target_c: f64, phases: &[(Option<Method>, f64)]) -> f64 {
+        let end = |start_c: f64| {
+            let mut s = State::begin(self, self.batches().1, start_c);
+            for (method, minutes) in phases {
+                let row = method.and_then(|m| self.k.methods.get(m.word()).map(|row| (row, m == self.method)));
+                s.run(row.map_or(Phase::Rest, |(row, own)| Phase::Worked(row, own)), *minutes);
+            }
+            s.celsius()
+        };
+        // It is linear in the start.
+        let (at_0, at_10) = (end(0.0), end(10.0));
+        10.0 * (target_c - at_0) / (at_10 - at_0)
+    }
+
+    /// How warm it is, and how sure: by friction, by the spread of planned minutes, by thermometers.
+    fn leaves_bowl(&self, s: &State<'_>, kneaded: bool) -> Band {
+        let n = &self.k.numbers;
+        let friction = if self.ask.friction_k_per_min.is_some() { n.friction_spread_learnt } else { n.friction_spread };
+        let planned = if kneaded && self.ask.minutes.is_none() { self.spread() - 1.0 } else { 0.0 };
+        let half = (friction.hypot(planned) * s.friction_k).hypot(n.start_spread_k);
+        Band { low: s.celsius() - half, likely: s.celsius(), high: s.celsius() + half }
+    }
+
+    /// Folds over the first rise: as asked, else as the style has them, or as many as close the gap.
+    fn folds_out(&self, gap: f64, target: f64) -> u32 {
+        let usual = self.of_style.folds;
+        match (self.folds, self.ask.minutes) {
+            (Some(asked), _) => asked,
+            _ if target == 0.0 => 0,
+            _ if self.method.is_passive() => self.folds_needed(gap),
+            (None, Some(_)) => usual.max(self.folds_needed(gap)),
+            (None, None) => usual,
+        }
+    }
+}
+
+/// What a rest gives.
+fn rested(state: &State<'_>, minutes: f64) -> f64 {
+    let mut later = state.clone();
+    later.run(Phase::Rest, minutes);
+    later.by_rest - state.by_rest
+}
+
+/// Minutes at a machine that kneads by itself: one a phase, half a minute a portion of butter, one to empty the bowl.
+fn tended(phases: &[KneadPhase]) -> f64 {
+    let each = phases.iter().map(|p| match p.kind {
+        PhaseKind::Soak => 0.0,
+        PhaseKind::Butter => 0.5 * p.portions,
+        _ => 1.0,
+    });
+    each.sum::<f64>() + 1.0
+}
+
+/// When folds come, minutes into the first rise: evenly, within its first part.
+fn fold_times(folds: u32, bulk_min: f64, every_min: f64, within: f64) -> Vec<f64> {
+    let n = f64::from(folds);
+    let apart = if n * every_min > within * bulk_min { within * bulk_min / n } else { every_min };
+    (1..=folds).map(|i| f64::from(i) * apart).collect()
+}

@@ -1,0 +1,252 @@
+//! The sheet as the form sends it, everything as text, and the draft that is read from it.
+
+use std::collections::BTreeMap;
+
+use cerealis_core::{
+    formula::{FormulaDraft, HoldBody, LineDraft, OvenBody, PhaseBody, PiecesBody, ToldStep, Typed},
+    input::{Pointer, number},
+    kitchen::Kitchen,
+    measure::{Asked, typed},
+    reader::Choices,
+};
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+/// A line of the sheet as the form sends it.
+#[derive(Debug, Deserialize, Default, Clone)]
+pub(super) struct LineForm {
+    #[serde(default)]
+    pub(super) ingredient: String,
+    #[serde(default)]
+    pub(super) grams: String,
+    #[serde(default)]
+    pub(super) was: String,
+    /// What stood there to the last digit.
+    #[serde(default)]
+    pub(super) exact: String,
+    #[serde(default)]
+    pub(super) low: String,
+    #[serde(default)]
+    pub(super) high: String,
+    #[serde(default)]
+    pub(super) stage: String,
+    #[serde(default)]
+    pub(super) source: String,
+    /// Of a leaven whose water was told, percent of its flour.
+    #[serde(default)]
+    pub(super) hydration: String,
+}
+
+/// The sheet as the form sends it: everything is text.
+#[derive(Debug, Deserialize, Default, Clone)]
+pub(super) struct SheetForm {
+    #[serde(default)]
+    pub(super) id: String,
+    #[serde(default)]
+    pub(super) name: String,
+    #[serde(default)]
+    pub(super) text: String,
+    #[serde(default)]
+    pub(super) cup: String,
+    #[serde(default)]
+    pub(super) flour_measure: String,
+    #[serde(default)]
+    pub(super) lines: BTreeMap<usize, LineForm>,
+    #[serde(default)]
+    pub(super) accepted: Vec<String>,
+    #[serde(default)]
+    pub(super) pieces: BTreeMap<String, String>,
+    #[serde(default)]
+    pub(super) further: BTreeMap<usize, BTreeMap<String, String>>,
+    #[serde(default)]
+    pub(super) hold: BTreeMap<String, String>,
+    #[serde(default)]
+    pub(super) oven: BTreeMap<String, String>,
+    #[serde(default)]
+    pub(super) scale: BTreeMap<String, String>,
+    #[serde(default)]
+    pub(super) note: String,
+    #[serde(default)]
+    pub(super) tags: String,
+    #[serde(default)]
+    pub(super) variant: String,
+    /// The visit to the sheet, for undo and redo.
+    #[serde(default)]
+    pub(super) visit: String,
+    /// The field that was typed in, where the sheet only follows the hand.
+    #[serde(default)]
+    pub(super) field: String,
+    #[serde(default)]
+    pub(super) style: String,
+    #[serde(default)]
+    pub(super) yeast_kind: String,
+    #[serde(default)]
+    pub(super) gluten_free: bool,
+    #[serde(default)]
+    pub(super) instead: String,
+    /// Steps and phases of the recipe, as JSON: they pass through the sheet unchanged.
+    #[serde(default)]
+    pub(super) told: String,
+    /// What was typed for words that are not read, by their place on the sheet.
+    #[serde(default)]
+    pub(super) mean: BTreeMap<usize, String>,
+    #[serde(default)]
+    pub(super) remember: BTreeMap<usize, bool>,
+    #[serde(default, rename = "do")]
+    pub(super) deed: String,
+}
+
+/// What the recipe tells beside its lines, through the form and back.
+#[derive(Debug, Clone, Default, Serialize, Deserialize)]
+pub(super) struct ToldForm {
+    #[serde(default)]
+    pub(super) steps: Vec<ToldStep>,
+    #[serde(default)]
+    pub(super) phases: Vec<PhaseBody>,
+    #[serde(default)]
+    pub(super) fan: Option<bool>,
+    #[serde(default)]
+    pub(super) ours: Option<bool>,
+}
+
+/// What the form said, as a draft, with the errors of the fields that only the form has.
+pub(super) struct Sheet {
+    pub(super) draft: FormulaDraft,
+    pub(super) choices: Choices,
+    pub(super) kitchen: Kitchen,
+    pub(super) id: String,
+    pub(super) scale: BTreeMap<String, String>,
+    /// Lines at the end where nothing is written yet.
+    pub(super) blank: usize,
+    /// What stood in the fields of pieces and oven that could not be read, by pointer.
+    pub(super) unread: BTreeMap<String, String>,
+    /// The line for which another ingredient is sought.
+    pub(super) instead: Option<usize>,
+    /// The visit to the sheet, and the field that was typed in.
+    pub(super) visit: Uuid,
+    pub(super) field: String,
+}
+
+impl Sheet {
+    pub(super) fn new(draft: FormulaDraft, choices: Choices, kitchen: &Kitchen, id: String) -> Self {
+        Self {
+            draft,
+            choices,
+            kitchen: kitchen.clone(),
+            id,
+            scale: BTreeMap::new(),
+            blank: 0,
+            unread: BTreeMap::new(),
+            instead: None,
+            visit: Uuid::now_v7(),
+            field: String::new(),
+        }
+    }
+}
+
+pub(super) fn optional(fields: &BTreeMap<String, String>, name: &str) -> Option<String> {
+    fields.get(name).map(|v| v.trim().to_owned()).filter(|v| !v.is_empty())
+}
+
+impl SheetForm {
+    pub(super) fn sheet(self, kitchen: &Kitchen) -> (Sheet, Vec<(Pointer, String)>, String) {
+        let root = Pointer::root();
+        let mut wrong = Vec::new();
+        let mut unread = BTreeMap::new();
+        let mut figure = |fields: &BTreeMap<String, String>, group: &str, name: &str| {
+            let text = optional(fields, name)?;
+            typed(&text, Asked::by_name(name), &kitchen.units)
+                .map_err(|e| {
+                    let here = group.split('/').fold(root.clone(), |p, part| p.at(part)).at(name);
+                    unread.insert(here.as_str().to_owned(), text);
+                    wrong.push((here, e));
+                })
+                .ok()
+        };
+        let mut pieces_of = |fields: &BTreeMap<String, String>, group: &str| {
+            let count = figure(fields, group, "count");
+            let exact = fields.get("exact_g").and_then(|g| number(g).ok());
+            let piece_g = exact.or_else(|| figure(fields, group, "piece_g"));
+            let shape = optional(fields, "shape");
+            let strands = optional(fields, "strands").and_then(|s| number(&s).ok());
+            let told = count.is_some() || piece_g.is_some() || shape.is_some() || strands.is_some();
+            told.then(|| PiecesBody {
+                count: count.unwrap_or(1.0),
+                piece_g,
+                shape,
+                vessel: optional(fields, "vessel"),
+                lid: optional(fields, "lid").map(|_| true),
+                pan: optional(fields, "pan"),
+                strands,
+            })
+        };
+        let pieces = pieces_of(&self.pieces, "pieces");
+        let further = self.further.iter().filter_map(|(i, fields)| pieces_of(fields, &format!("further/{i}"))).collect();
+        let hold = figure(&self.hold, "hold", "grams")
+            .map(|grams| HoldBody { ingredient: optional(&self.hold, "ingredient").unwrap_or_default(), grams });
+        let oven = OvenBody {
+            set_c: figure(&self.oven, "oven", "set_c"),
+            minutes_low: figure(&self.oven, "oven", "low"),
+            minutes_high: figure(&self.oven, "oven", "high"),
+            ..OvenBody::default()
+        };
+        let told = serde_json::from_str::<ToldForm>(&self.told).unwrap_or_default();
+        let oven = OvenBody { stages: Some(told.phases).filter(|p| !p.is_empty()), fan: told.fan, ours: told.ours, ..oven };
+        let line = |l: LineForm| {
+            // A weight that was typed anew is exact: its interval goes. One that was not is still what it was to the last digit.
+            let kept = l.grams.trim() == l.was.trim();
+            let exact = number(&l.exact).ok().filter(|_| kept);
+            let told = exact.or_else(|| typed(&l.grams, Asked::Grams, &kitchen.units).ok());
+            LineDraft {
+                ingredient: l.ingredient,
+                grams_low: number(&l.low).ok().filter(|_| kept),
+                grams_high: number(&l.high).ok().filter(|_| kept),
+                grams: told.map_or(Typed::Text(l.grams), Typed::Number),
+                stage: Some(l.stage).filter(|s| !s.is_empty()),
+                source: Some(l.source).filter(|s| !s.is_empty()),
+                hydration_pct: number(&l.hydration).ok(),
+            }
+        };
+        let mut lines: Vec<LineDraft> = self.lines.into_values().map(line).collect();
+        let all = lines.len();
+        while lines.last().is_some_and(LineDraft::is_blank) {
+            lines.pop();
+        }
+        let blank = all - lines.len();
+        let usual = Choices::from(kitchen);
+        let choose = |given: String, usual: String| if given.is_empty() { usual } else { given };
+        let sheet = Sheet {
+            draft: FormulaDraft {
+                name: Some(self.name).filter(|n| !n.trim().is_empty()),
+                variant: Some(self.variant).filter(|v| !v.trim().is_empty()),
+                style: Some(self.style).filter(|s| !s.is_empty()),
+                yeast_kind: Some(self.yeast_kind).filter(|k| !k.is_empty()),
+                gluten_free: self.gluten_free,
+                lines,
+                accepted: self.accepted,
+                pieces,
+                further,
+                hold,
+                steps: told.steps,
+                oven: Some(oven).filter(|o| o.set_c.is_some() || o.minutes_low.is_some() || o.minutes_high.is_some() || o.stages.is_some()),
+                text: Some(self.text).filter(|t| !t.trim().is_empty()),
+                note: Some(self.note).filter(|n| !n.trim().is_empty()),
+                tags: self.tags.split(',').map(str::trim).filter(|t| !t.is_empty()).map(str::to_owned).collect(),
+            },
+            choices: Choices {
+                cup: choose(self.cup, usual.cup.clone()),
+                flour_measure: choose(self.flour_measure, usual.flour_measure.clone()),
+                ..usual
+            },
+            kitchen: kitchen.clone(),
+            id: self.id,
+            scale: self.scale,
+            blank,
+            unread,
+            instead: None,
+            visit: self.visit.parse().unwrap_or_else(|_| Uuid::now_v7()),
+            field: String::new(),
+        };
+        (sheet, wrong, self.deed)
+    }
+}
