@@ -170,7 +170,6 @@ fn skerry() -> Kitchen {
         oven: HouseOven { name: "the old oven".into(), offset_c: Some(-5.0), hot_k: Some(12.0), ..HouseOven::default() },
         other_ovens: vec![HouseOven { name: "the keeper's range".into(), dial: Dial::Gas, ..HouseOven::default() }],
         mixer: "hand".into(),
-        mix_min: 12.0,
         currency: "sh".into(),
         hours: hours(),
         prices: PRICES.iter().map(|(id, price)| ((*id).to_owned(), *price)).collect(),

@@ -33,6 +33,8 @@ pub const RAW_FLOUR: &str = "Flour is raw: do not taste the dough, wash hands an
 pub const SIMMERING: &str = "Simmering water scalds: a skimmer, and nobody small at the stove.";
 /// Boiling syrup.
 pub const SYRUP: &str = "Boiling syrup sticks and burns: a brush with a long handle.";
+/// A mixer that kneads.
+pub const MIXER: &str = "Stay with the mixer: it walks. Never reach into the moving bowl; stop it before you scrape.";
 /// The blade a loaf is cut with.
 pub const BLADE: &str = "A fresh blade cuts fingers as well: away from you, and back in its case.";
 /// Dough with egg or milk left warm.

@@ -82,7 +82,7 @@ fn moved_to(events: &[&Event], steps: &[PlanStep], step: &PlanStep) -> Option<Ti
 /// The event that says a step is done.
 const fn done_by(kind: StepKind) -> Option<EventKind> {
     match kind {
-        StepKind::Mix => Some(EventKind::Mixed),
+        StepKind::Mix | StepKind::Soak | StepKind::Knead | StepKind::Butter => Some(EventKind::Mixed),
         StepKind::Fold => Some(EventKind::Fold),
         StepKind::Shape => Some(EventKind::Shaped),
         StepKind::OvenOn => Some(EventKind::OvenOn),
@@ -140,12 +140,15 @@ impl BakeState {
         let first = |kind: EventKind, nth: usize| events.iter().filter(|e| e.event.kind == kind).nth(nth).map(|e| e.event.at);
         let (mut done, mut next) = (Vec::new(), Vec::new());
         let mut folds = 0;
+        let bowl = course.steps.iter().rfind(|s| s.kind.is_at_bowl()).map(|s| s.start);
         for step in &course.steps {
             // The oven load it belongs to: what is done once in each is noted once for each.
             let takes_out = |l: &Load| step.kind == StepKind::Out && l.out == step.start;
             let loads = &course.loads;
             let load = loads.iter().position(takes_out).or_else(|| loads.iter().rposition(|l| l.at <= step.start)).unwrap_or(0);
             let by = done_by(step.kind).and_then(|kind| match kind {
+                // The last work at the bowl leaves the dough to rise; of the rest a note tells.
+                EventKind::Mixed if bowl != Some(step.start) => None,
                 EventKind::Fold => {
                     folds += 1;
                     first(kind, folds - 1)
@@ -175,7 +178,8 @@ impl BakeState {
                 StepKind::Move => first(EventKind::Loaded, 0).or_else(|| first(EventKind::Shaped, 0).filter(|at| step.start < *at)),
                 StepKind::Finish => first(EventKind::Loaded, 0),
                 StepKind::BenchRest => first(EventKind::Loaded, 0).or_else(|| first(EventKind::Shaped, 0).filter(|at| step.start < *at)),
-                StepKind::Mix | StepKind::Load | StepKind::Out | StepKind::Ready => None,
+                StepKind::Mix | StepKind::Soak | StepKind::Knead | StepKind::Butter => first(EventKind::Mixed, 0),
+                StepKind::Load | StepKind::Out | StepKind::Ready => None,
             });
             match by {
                 Some(at) => done.push(Done { step: step.clone(), at, noted }),
@@ -202,6 +206,13 @@ impl BakeState {
             actual,
             set_aside,
         })
+    }
+
+    /// The event a tap on a step logs: the last work at the bowl leaves the dough to rise, of the rest there a note tells.
+    #[must_use]
+    pub fn event_of(&self, step: &PlanStep) -> Option<EventKind> {
+        let later = self.course.steps.iter().any(|s| s.kind.is_at_bowl() && s.start > step.start);
+        step.kind.event().filter(|_| !(step.kind.is_at_bowl() && later))
     }
 
     /// The step to do now: the running or next one that takes hands.

@@ -3,7 +3,7 @@ use jiff::Timestamp;
 use super::*;
 use crate::{
     Tables,
-    formula::{Formula, FormulaDraft, LineDraft, Typed},
+    formula::{Formula, FormulaDraft, KneadingBody, LineDraft, Typed},
     kitchen::Kitchen,
     plan::{Plan, PlanAsk, StepKind, later, minutes_between},
 };
@@ -19,7 +19,8 @@ fn formula(t: &Tables) -> Formula {
         hydration_pct: None,
     };
     let lines = [("wheat-bread", 500.0), ("water", 350.0), ("salt-fine", 10.0), ("yeast-instant", 3.0)].map(line).to_vec();
-    FormulaDraft { lines, ..FormulaDraft::default() }.check(&t.pantry).unwrap()
+    let kneading = Some(KneadingBody { method: "fold".into(), minutes: None, rest_min: None, folds: None, butter_late: None });
+    FormulaDraft { lines, kneading, ..FormulaDraft::default() }.check(&t.pantry).unwrap()
 }
 
 fn start() -> Timestamp {
@@ -80,8 +81,8 @@ fn a_plan_has_its_acts_in_order_and_a_sign_beside_each() {
 #[test]
 fn a_late_mix_moves_everything_and_says_so() {
     let b = bench();
-    let log = [event(1, "mixed", 10.0 + 25.0, |_| ())];
-    let s = b.state(&log, 40.0);
+    let log = [event(1, "mixed", b.plan.ask.mix_min + 25.0, |_| ())];
+    let s = b.state(&log, b.plan.ask.mix_min + 30.0);
     assert!((s.late_min - 25.0).abs() < 1.0, "{}", s.late_min);
     assert_eq!(s.changed.len(), 3);
     assert_eq!(s.act().unwrap().kind, StepKind::Fold);

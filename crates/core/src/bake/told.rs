@@ -4,7 +4,7 @@ use super::{Event, EventKind};
 use crate::{
     ferment::RiseKind,
     kitchen::{Kitchen, Place, Stay},
-    plan::{Actual, Look, Seen},
+    plan::{Actual, Look, Seen, StepKind},
 };
 
 /// The events that count: undone ones out, in order of time, then of number.
@@ -54,6 +54,10 @@ pub(super) fn told_by(events: &[&Event], kitchen: &Kitchen) -> Actual {
                 }
                 _ => {}
             },
+            EventKind::Note if body.tells_a_step() => {
+                let act = body.what.as_deref().and_then(StepKind::from_word).filter(|act| act.is_at_bowl());
+                a.bowl.extend(act.map(|act| (act, at)));
+            }
             EventKind::Weighed
             | EventKind::KnockBack
             | EventKind::Divided

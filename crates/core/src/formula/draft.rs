@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::{
-    Formula, HoldBody, Line, OvenTold, PhaseBody, Pieces, Stage, StyleId, ToldStep, WEAVES,
+    Formula, HoldBody, KneadingBody, Line, OvenTold, PhaseBody, Pieces, Stage, StyleId, ToldStep, WEAVES,
     told::{check_phases, check_steps, phases_beside, whole_bake},
 };
 use crate::{
@@ -113,6 +113,7 @@ pub struct FormulaDraft {
     pub further: Vec<PiecesBody>,
     pub hold: Option<HoldBody>,
     pub oven: Option<OvenBody>,
+    pub kneading: Option<KneadingBody>,
     /// Its steps in the recipe's own words.
     pub steps: Vec<ToldStep>,
     /// The recipe as it was pasted, kept beside its lines.
@@ -208,6 +209,8 @@ pub struct FormulaBody {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub oven: Option<OvenBody>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub kneading: Option<KneadingBody>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub steps: Option<Vec<ToldStep>>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub text: Option<String>,
@@ -274,6 +277,7 @@ impl From<FormulaBody> for FormulaDraft {
             further: body.further.unwrap_or_default(),
             hold: body.hold,
             oven: body.oven,
+            kneading: body.kneading,
             steps: body.steps.unwrap_or_default(),
             text: body.text,
             note: body.note,
@@ -362,6 +366,7 @@ impl FormulaDraft {
         let phases = phases_beside(check_phases(stages, &root.at("oven").at("stages"), &mut errors), told);
         let whole = || whole_bake(&phases).map(|o| OvenTold { set_c: o.set_c, minutes: o.minutes, ..body.unwrap_or_default() });
         let oven = told.or_else(whole);
+        let kneading = self.kneading.as_ref().and_then(|k| k.check(&root.at("kneading"), &mut errors));
         check_steps(&self.steps, &root.at("steps"), &mut errors);
         errors.finish(Formula {
             name: self.name.clone().filter(|n| !n.trim().is_empty()),
@@ -375,6 +380,7 @@ impl FormulaDraft {
             further,
             hold,
             oven,
+            kneading,
             phases,
             steps: self.steps.clone(),
             text: self.text.clone(),

@@ -3,7 +3,8 @@
 use super::{Analysis, Stage, StyleId};
 use crate::{
     ferment::{Dough, LeavenState, YeastDose},
-    knead::KneadAsk,
+    kitchen::Kitchen,
+    knead::{KneadAsk, Method},
     oven::{Bake, Glaze, Shape, Vessel},
     pantry::{Fact, Family, Gluten, PanShape, Pantry},
 };
@@ -93,7 +94,7 @@ impl Analysis<'_> {
 /// Protein of a flour that tells none worth counting, percent.
 const USUAL_PROTEIN_PCT: f64 = 12.0;
 
-/// What the kneading takes of a formula: by hand, in a room at 21 °C, until the kitchen says otherwise.
+/// What the kneading takes of a formula: as it tells, else by hand, in a room at 21 °C until the kitchen says otherwise.
 #[must_use]
 pub fn kneading_of(a: &Analysis<'_>) -> KneadAsk {
     let flour = a.flour_g.likely;
@@ -102,7 +103,7 @@ pub fn kneading_of(a: &Analysis<'_>) -> KneadAsk {
     let flours = || inside().filter(|l| l.ingredient.family == Family::Flour && l.ingredient.gluten != Gluten::No);
     let of_flour: f64 = flours().map(|l| l.grams.likely).sum();
     let protein: f64 = flours().map(|l| l.grams.likely * l.ingredient.protein_pct).sum();
-    KneadAsk {
+    let ask = KneadAsk {
         style: a.style.id.word().to_owned(),
         h_adj: a.hydration_adjusted_pct,
         protein: if of_flour > 0.0 { (protein / of_flour).clamp(6.0, 18.0) } else { USUAL_PROTEIN_PCT },
@@ -117,6 +118,47 @@ pub fn kneading_of(a: &Analysis<'_>) -> KneadAsk {
         flour_g: flour,
         dough_g: a.dough_g.likely,
         ..KneadAsk::default()
+    };
+    match a.formula.kneading {
+        None => ask,
+        Some(told) => KneadAsk {
+            method: told.method.word().to_owned(),
+            minutes: told.minutes,
+            rest_min: told.rest_min.unwrap_or(ask.rest_min),
+            folds: told.folds.map(f64::from),
+            butter_late: told.butter_late.unwrap_or(ask.butter_late),
+            ..ask
+        },
+    }
+}
+
+/// The same in a household: by its mixer where the formula tells no way, in its room, at the dough's usual temperature.
+#[must_use]
+pub fn kneading_in(a: &Analysis<'_>, kitchen: &Kitchen) -> KneadAsk {
+    let ask = kneading_of(a);
+    KneadAsk {
+        method: a.formula.kneading.map_or_else(|| usual_method(a, &ask, kitchen), |told| told.method).word().to_owned(),
+        room_c: kitchen.room_c,
+        start_c: kitchen.room_c,
+        fridge_c: kitchen.fridge_c.unwrap_or(ask.fridge_c),
+        mixer_size: kitchen.mixer_size.word().to_owned(),
+        ..ask
+    }
+}
+
+/// Stiffer than this a dough is not folded to strength, percent of water; richer neither, percent of fat. Common practice, no source.
+const FOLDS_FROM_PCT: f64 = 62.0;
+const FOLDS_TO_FAT_PCT: f64 = 20.0;
+
+/// How a dough is kneaded that nobody says it of: one that is folded or left by custom so, any other as the household does.
+fn usual_method(a: &Analysis<'_>, ask: &KneadAsk, kitchen: &Kitchen) -> Method {
+    let folds = ask.h_adj >= FOLDS_FROM_PCT && ask.fat_pct < FOLDS_TO_FAT_PCT;
+    match (a.style.id, Method::from_word(&kitchen.mixer)) {
+        (StyleId::LongNoKnead, _) => Method::NoKnead,
+        (StyleId::SourdoughLean, _) if folds => Method::Fold,
+        (_, Some(method)) => method,
+        (_, None) if folds => Method::Fold,
+        (_, None) => Method::Hand,
     }
 }
 

@@ -13,6 +13,7 @@ mod draft;
 mod findings;
 mod hold;
 mod inputs;
+mod kneading;
 mod label;
 mod pan;
 mod preferment;
@@ -36,7 +37,8 @@ pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, Oven
 pub(crate) use findings::FLOUR_MISSING;
 pub use findings::{find, rules};
 pub use hold::{Hold, HoldBody};
-pub use inputs::{dough_of, kneading_of, oven_of};
+pub use inputs::{dough_of, kneading_in, kneading_of, oven_of};
+pub use kneading::{KneadingBody, KneadingTold};
 pub use label::{Label, Nutrients, Share};
 pub use preferment::Preferment;
 pub use scale::{Scale, ScaleBody};
@@ -151,6 +153,8 @@ pub struct Formula {
     pub hold: Option<Hold>,
     /// What the recipe says of the oven.
     pub oven: Option<OvenTold>,
+    /// How it is kneaded, where that is told; else as the household does.
+    pub kneading: Option<KneadingTold>,
     /// The phases of its bake, where it tells more than one.
     pub phases: Vec<Phase>,
     /// Its steps in the recipe's own words.
@@ -198,6 +202,7 @@ impl Formula {
                 ours: o.ours.then_some(true),
                 stages: (!self.phases.is_empty()).then(|| self.phases.iter().map(|p| p.body()).collect()),
             }),
+            kneading: self.kneading.map(|k| k.body()),
             steps: (!self.steps.is_empty()).then(|| self.steps.clone()),
             text: self.text.clone(),
             note: self.note.clone(),

@@ -13,7 +13,6 @@ words! {
         Flour "flour" "how warm the flour is",
         OvenOffset "oven-offset" "that the oven’s dial is true",
         Mixer "mixer" "how it is kneaded",
-        MixMin "mix-min" "for how long it is kneaded",
         ScaleStep "scale-step" "how fine the scale is",
         Altitude "altitude" "how high above the sea it is",
     }
@@ -32,7 +31,6 @@ impl Assumed {
             Self::Flour => "flour_c",
             Self::OvenOffset => "offset_c",
             Self::Mixer => "mixer",
-            Self::MixMin => "mix_min",
             Self::ScaleStep => "scale_step_g",
             Self::Altitude => "altitude_m",
         }
@@ -50,7 +48,6 @@ impl Assumed {
             Self::Flour => before.flour_c != now.flour_c,
             Self::OvenOffset => before.oven.offset_c != now.oven.offset_c,
             Self::Mixer => before.mixer != now.mixer,
-            Self::MixMin => before.mix_min != now.mix_min,
             Self::ScaleStep => before.scale_step_g != now.scale_step_g,
             Self::Altitude => before.altitude_m != now.altitude_m,
         }

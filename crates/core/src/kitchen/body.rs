@@ -5,6 +5,8 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Deserializer, Serialize};
 
+use crate::knead::MixerSize;
+
 use super::{Assumed, EGGS, Hours, HouseOven, Kitchen, MIXERS, MOST_OTHERS, Night, hours};
 use crate::input::{Errors, InputErrors, Pointer};
 
@@ -56,7 +58,7 @@ pub struct KitchenBody {
     pub oven: Option<HouseOven>,
     pub other_ovens: Option<Vec<HouseOven>>,
     pub mixer: Option<String>,
-    pub mix_min: Option<f64>,
+    pub mixer_size: Option<MixerSize>,
     pub currency: Option<String>,
     pub prices: Option<BTreeMap<String, f64>>,
     pub hours: Option<Vec<Hours>>,
@@ -106,7 +108,7 @@ impl From<&Kitchen> for KitchenBody {
             oven: Some(k.oven.clone()),
             other_ovens: Some(k.other_ovens.clone()),
             mixer: Some(k.mixer.clone()),
-            mix_min: Some(k.mix_min),
+            mixer_size: Some(k.mixer_size),
             currency: Some(k.currency.clone()),
             prices: Some(k.prices.clone()),
             hours: Some(k.hours.clone()),
@@ -174,7 +176,7 @@ impl KitchenBody {
             oven: self.oven.unwrap_or(before.oven),
             other_ovens: self.other_ovens.unwrap_or(before.other_ovens),
             mixer: self.mixer.unwrap_or(before.mixer),
-            mix_min: self.mix_min.unwrap_or(before.mix_min),
+            mixer_size: self.mixer_size.unwrap_or(before.mixer_size),
             currency: self.currency.map_or(before.currency, |c| c.trim().to_owned()),
             prices: self.prices.unwrap_or(before.prices),
             hours: self.hours.unwrap_or(before.hours),
@@ -245,7 +247,6 @@ impl Kitchen {
         if !MIXERS.iter().any(|(word, _)| *word == self.mixer) {
             errors.add(root.at("mixer"), format!("“{}” is no way of mixing: {}.", self.mixer, MIXERS.map(|m| m.0).join(", ")));
         }
-        errors.range(root.at("mix_min"), self.mix_min, 0.0, 60.0, "Mixing takes between 0 and 60 minutes.");
         match (self.cup.as_str(), self.cup_ml) {
             ("us" | "metric" | "imperial", None) => {}
             ("own" | "us" | "metric" | "imperial", Some(ml)) => {

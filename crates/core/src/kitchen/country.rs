@@ -84,7 +84,6 @@ impl FirstAnswers {
                 Assumed::Flour,
                 Assumed::OvenOffset,
                 Assumed::Mixer,
-                Assumed::MixMin,
                 Assumed::ScaleStep,
                 Assumed::Altitude,
             ]),

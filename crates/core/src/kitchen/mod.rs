@@ -23,7 +23,7 @@ use std::collections::BTreeMap;
 
 use jiff::tz::TimeZone;
 
-use crate::{knead::Method, measure::Units, pantry::Pantry};
+use crate::{knead::{Method, MixerSize}, measure::Units, pantry::Pantry};
 
 words! {
     /// Where a dough can stand.
@@ -55,6 +55,10 @@ pub const MIXERS: [(&str, &str); 7] = [
     (Method::Processor.word(), Method::Processor.title()),
     ("none", "no kneading"),
 ];
+
+/// Sizes of a stand mixer's bowl, and how they are called.
+pub const MIXER_SIZES: [(&str, &str); 2] =
+    [(MixerSize::Small.word(), MixerSize::Small.title()), (MixerSize::Large.word(), MixerSize::Large.title())];
 
 /// Sizes of egg by the key of their weight in the pantry, and how they are called.
 pub const EGGS: [(&str, &str); 9] = [
@@ -98,7 +102,8 @@ pub struct Kitchen {
     pub oven: HouseOven,
     pub other_ovens: Vec<HouseOven>,
     pub mixer: String,
-    pub mix_min: f64,
+    /// Of its stand mixer.
+    pub mixer_size: MixerSize,
     /// The household's own cup, ml; `cup` is then `own`.
     pub cup_ml: Option<f64>,
     /// Key of the egg it buys; none: by the locale.
@@ -143,7 +148,7 @@ impl Default for Kitchen {
             oven: HouseOven::default(),
             other_ovens: Vec::new(),
             mixer: "hand".into(),
-            mix_min: 10.0,
+            mixer_size: MixerSize::Small,
             cup_ml: None,
             egg: None,
             packet_g: None,

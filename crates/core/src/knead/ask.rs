@@ -64,6 +64,9 @@ pub struct KneadAsk {
     pub friction_k_per_min: Option<f64>,
 }
 
+/// What a dough may start at, °C.
+pub(super) const START_C: (f64, f64) = (-5.0, 45.0);
+
 const fn one() -> f64 {
     1.0
 }
@@ -170,7 +173,7 @@ impl KneadAsk {
             ("yeast_pct", Some(self.yeast_pct), 0.0, 10.0, "Yeast must be between 0 and 10 %."),
             ("flour_g", Some(self.flour_g), 20.0, 50_000.0, flour),
             ("dough_g", Some(self.dough_g), 30.0, 50_000.0, dough),
-            ("start_c", Some(self.start_c), -5.0, 45.0, between!("The dough must start", -5, 45, celsius)),
+            ("start_c", Some(self.start_c), START_C.0, START_C.1, between!("The dough must start", -5, 45, celsius)),
             ("room_c", Some(self.room_c), 0.0, 45.0, between!("The room must be", 0, 45, celsius)),
             ("rest_min", Some(self.rest_min), 0.0, 720.0, "A rest lasts between 0 and 720 minutes."),
             ("speed_factor", Some(self.speed_factor), 0.25, 4.0, "The learnt speed must be between 0.25 and 4."),

@@ -3,11 +3,12 @@
 use serde::Serialize;
 
 use super::{
-    Constants, KneadAsk, KneadPhase, Method, PhaseKind, Until, Work, fridge_min,
+    Constants, Folds, KneadAsk, KneadPhase, Method, PhaseKind, Until, Work, fridge_min,
+    ask::START_C,
     programme::Programme,
-    state::{Phase, State},
+    state::{Moment, Phase, State},
 };
-use crate::{ferment, formula::Styles, input::InputErrors, measure::Band};
+use crate::{ferment, formula::Styles, input::InputErrors, measure::{Band, Working}};
 
 /// Another way to the same end.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -50,15 +51,18 @@ pub struct Kneading {
     pub by_work: f64,
 }
 
+/// The name of the way by hand after an hour's rest.
+pub const LONG_REST: &str = "long-rest";
 /// From how much fat on butter that is worked in late is no work for a food processor, percent of the flour.
 const PROCESSOR_BUTTER_PCT: f64 = 20.0;
 
 impl KneadAsk {
-    /// Other ways to the same end, each with minutes, folds and what was learned left to the table; without the own one.
+    /// The ways to the same end, each with its name: a method, or `long-rest`, by hand after an hour's rest. With minutes, folds
+    /// and what was learned left to the table.
     ///
     /// # Errors
     /// The first figure that is wrong.
-    pub fn other_ways(&self, k: &Constants, styles: &Styles, rise: &ferment::Constants) -> Result<Vec<OtherWay>, InputErrors> {
+    pub fn ways(&self, k: &Constants, styles: &Styles, rise: &ferment::Constants) -> Result<Vec<(&'static str, Self)>, InputErrors> {
         let own = self.check(k, styles, rise)?;
         let target = own.target();
         if target == 0.0 {
@@ -72,26 +76,43 @@ impl KneadAsk {
         let long = self.bulk_min.unwrap_or(0.0).max(n.no_knead_bulk_min);
         let rested = Self { rest_min: self.rest_min.max(60.0), ..by(Method::Hand) };
         let ways = [
-            ("hand", h <= 78.0, by(Method::Hand)),
-            ("slap", h >= 65.0, by(Method::Slap)),
-            ("planetary-medium", true, by(Method::PlanetaryMedium)),
-            ("spiral-high", true, by(Method::SpiralHigh)),
-            ("processor", h <= 75.0 && self.flour_g <= 900.0 && !late_butter, by(Method::Processor)),
-            ("long-rest", h <= 78.0, rested),
-            ("fold", self.fat_pct < 20.0 && h >= 62.0, Self { bulk_min: Some(bulk), ..by(Method::Fold) }),
-            ("no-knead", self.fat_pct < 10.0 && self.sugar_pct < 10.0 && h >= 65.0, Self { bulk_min: Some(long), ..by(Method::NoKnead) }),
+            (Method::Hand.word(), h <= 78.0, by(Method::Hand)),
+            (Method::Slap.word(), h >= 65.0, by(Method::Slap)),
+            (Method::PlanetaryMedium.word(), true, by(Method::PlanetaryMedium)),
+            (Method::SpiralHigh.word(), true, by(Method::SpiralHigh)),
+            (Method::Processor.word(), h <= 75.0 && self.flour_g <= 900.0 && !late_butter, by(Method::Processor)),
+            (LONG_REST, h <= 78.0, rested),
+            (Method::Fold.word(), self.fat_pct < 20.0 && h >= 62.0, Self { bulk_min: Some(bulk), ..by(Method::Fold) }),
+            (
+                Method::NoKnead.word(),
+                self.fat_pct < 10.0 && self.sugar_pct < 10.0 && h >= 65.0,
+                Self { bulk_min: Some(long), ..by(Method::NoKnead) },
+            ),
         ];
-        let others = ways.into_iter().filter(|(name, fits, _)| *fits && *name != self.method);
-        let way = |(name, _, ask): (&str, bool, Self)| {
-            let work = ask.check(k, styles, rise).ok()?;
-            let done = work.kneading();
-            let reaches = if work.method.is_passive() {
-                done.development_at_shaping.unwrap_or_default() * target
-            } else {
-                done.gluten + work.fold_gain(work.of_style.folds)
-            };
-            let folded_too_often = work.method == Method::NoKnead && f64::from(done.folds) > n.no_knead_folds_max;
-            (reaches >= n.short_at * target && !folded_too_often).then(|| OtherWay {
+        let reaches_end = |ask: &Self| {
+            ask.check(k, styles, rise).is_ok_and(|work| {
+                let done = work.kneading();
+                let reaches = if work.method.is_passive() {
+                    done.development_at_shaping.unwrap_or_default() * target
+                } else {
+                    done.gluten + work.fold_gain(work.of_style.folds)
+                };
+                let folded_too_often = work.method == Method::NoKnead && f64::from(done.folds) > n.no_knead_folds_max;
+                reaches >= n.short_at * target && !folded_too_often
+            })
+        };
+        Ok(ways.into_iter().filter(|(_, fits, ask)| *fits && reaches_end(ask)).map(|(name, _, ask)| (name, ask)).collect())
+    }
+
+    /// The other ways to the same end and what each comes to; without the own one.
+    ///
+    /// # Errors
+    /// The first figure that is wrong.
+    pub fn other_ways(&self, k: &Constants, styles: &Styles, rise: &ferment::Constants) -> Result<Vec<OtherWay>, InputErrors> {
+        let others = self.ways(k, styles, rise)?.into_iter().filter(|(name, _)| *name != self.method);
+        let way = |(name, ask): (&str, Self)| {
+            let done = ask.check(k, styles, rise).ok()?.kneading();
+            Some(OtherWay {
                 method: name.to_owned(),
                 minutes: done.elapsed_min,
                 hands_on_min: done.hands_on_min,
@@ -109,7 +130,7 @@ impl Work<'_> {
     #[must_use]
     pub fn kneading(&self) -> Kneading {
         let (n, ask, target) = (&self.k.numbers, &self.ask, self.target());
-        let Programme { state, mut phases, knead_min } = self.programme();
+        let Programme { state, mut phases, knead_min } = self.programme(false);
         let (batches, _) = self.batches();
         let bulk_min = ask.bulk_min.unwrap_or(self.of_style.bulk_min);
         let slow = rested(&state, bulk_min);
@@ -122,7 +143,7 @@ impl Work<'_> {
         });
         let times = f64::from(batches);
         let once = if self.row.machine { tended(&phases) } else { work_min };
-        let dough_c = self.leaves_bowl(&state, knead_min > 0.0);
+        let dough_c = self.warmth(state.moment(), knead_min > 0.0);
         let hot = dough_c.likely > self.stop_c();
         let want_c = f64::midpoint(self.dough_c.0, self.dough_c.1);
         let fold = KneadPhase {
@@ -147,7 +168,7 @@ impl Work<'_> {
             bulk_min,
             dough_c,
             folds,
-            fold_at_min: fold_times(folds, bulk_min, n.fold_every_min, n.fold_within),
+            fold_at_min: Folds::of(folds, n).times(bulk_min).collect(),
             knead_min,
             elapsed_min: work_min * times + soak_min,
             hands_on_min: once * times + n.fold_hands_min * f64::from(folds),
@@ -175,13 +196,33 @@ impl Work<'_> {
         10.0 * (target_c - at_0) / (at_10 - at_0)
     }
 
+    /// The same dough, started so that it leaves the bowl at a temperature, °C; as near as a start between -5 and 45 °C comes.
+    #[must_use]
+    pub fn leaving_at(&self, target_c: f64) -> Self {
+        const ROUNDS: usize = 4;
+        let from = |start_c: f64| Self { ask: KneadAsk { start_c, ..self.ask.clone() }, ..self.clone() };
+        let ends = |work: &Self| work.programme(false).state.celsius();
+        let mut at = from(target_c.clamp(START_C.0, START_C.1));
+        // Minutes hang on the start a little, and the end on both: each round comes some twenty times nearer.
+        for _ in 0..ROUNDS {
+            at = from((at.ask.start_c + target_c - ends(&at)).clamp(START_C.0, START_C.1));
+        }
+        at
+    }
+
+    /// K by which friction, bowl and room warm it from its start to the end of kneading; below 0 they cool it.
+    #[must_use]
+    pub fn warms_k(&self) -> f64 {
+        self.programme(false).state.celsius() - self.ask.start_c
+    }
+
     /// How warm it is, and how sure: by friction, by the spread of planned minutes, by thermometers.
-    fn leaves_bowl(&self, s: &State<'_>, kneaded: bool) -> Band {
+    pub(super) fn warmth(&self, at: Moment, kneaded: bool) -> Band {
         let n = &self.k.numbers;
         let friction = if self.ask.friction_k_per_min.is_some() { n.friction_spread_learnt } else { n.friction_spread };
         let planned = if kneaded && self.ask.minutes.is_none() { self.spread() - 1.0 } else { 0.0 };
-        let half = (friction.hypot(planned) * s.friction_k).hypot(n.start_spread_k);
-        Band { low: s.celsius() - half, likely: s.celsius(), high: s.celsius() + half }
+        let half = (friction.hypot(planned) * at.friction_k).hypot(n.start_spread_k);
+        Band { low: at.celsius - half, likely: at.celsius, high: at.celsius + half }
     }
 
     /// Folds over the first rise: as asked, else as the style has them, or as many as close the gap.
@@ -194,6 +235,26 @@ impl Work<'_> {
             (None, Some(_)) => usual.max(self.folds_needed(gap)),
             (None, None) => usual,
         }
+    }
+}
+
+impl Kneading {
+    /// How warm it leaves the bowl and how far it is, worked out.
+    #[must_use]
+    pub fn working(&self, ask: &KneadAsk) -> Vec<Working> {
+        vec![
+            Working::given("dough before it is worked", ask.start_c, "°C"),
+            Working::given("warmed by friction, cooled by bowl and room", self.dough_c.likely - ask.start_c, "K")
+                .by("friction a minute × minutes × (reference mass / mass)^0.3, less Newton's cooling")
+                .from("common practice, ±40 % of the friction"),
+            Working::given("dough out of the bowl", self.dough_c.likely, "°C"),
+            Working::given("development wanted", self.target, "of this flour's best")
+                .by("of the style × (1 − 0.3 wholegrain) × (1 − 0.8 rye)")
+                .from("estimates and fits, ±0.15"),
+            Working::given("development reached", self.gluten, "of this flour's best")
+                .by("Σ speed × water × flour, fat, sugar, salt × warmth × minutes, and what rest gives")
+                .from("kneading model, fitted to bakers' minutes, ±25 %"),
+        ]
     }
 }
 
@@ -214,9 +275,3 @@ fn tended(phases: &[KneadPhase]) -> f64 {
     each.sum::<f64>() + 1.0
 }
 
-/// When folds come, minutes into the first rise: evenly, within its first part.
-fn fold_times(folds: u32, bulk_min: f64, every_min: f64, within: f64) -> Vec<f64> {
-    let n = f64::from(folds);
-    let apart = if n * every_min > within * bulk_min { within * bulk_min / n } else { every_min };
-    (1..=folds).map(|i| f64::from(i) * apart).collect()
-}

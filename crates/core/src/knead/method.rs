@@ -18,8 +18,8 @@ words! {
     #[derive(Default)]
     MixerSize {
         #[default]
-        Small "small",
-        Large "large",
+        Small "small" "4 to 5 litres",
+        Large "large" "6 to 7 litres",
     }
 }
 

@@ -12,14 +12,16 @@ mod method;
 mod programme;
 mod seen;
 mod state;
+mod trace;
 
 pub use ask::{KneadAsk, Work};
 pub use constants::{Constants, MethodRow, Numbers, StyleRow};
-pub use kneading::{Kneading, OtherWay};
+pub use kneading::{Kneading, LONG_REST, OtherWay};
 pub use method::{Method, MixerSize};
 pub use programme::{KneadPhase, PhaseKind, Until};
 pub use seen::{Added, FrictionSeen, Sticky, WindowSeen, WindowWord, addition, friction_seen, sticky, window_seen};
 pub use state::wetness;
+pub use trace::{Point, Way};
 
 use crate::ferment;
 
@@ -45,6 +47,29 @@ pub fn fridge_min(grams: f64, dough_c: f64, want_c: f64, fridge_c: f64, rise: &f
     tau_min(grams, rise) * ((dough_c - fridge_c) / (want_c - fridge_c)).ln()
 }
 
+/// Folds over a first rise, and when they come.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct Folds {
+    /// How many.
+    pub count: u32,
+    /// Minutes from one to the next, where there is time for it.
+    every_min: f64,
+    /// The share of the rise they fall in.
+    within: f64,
+}
+
+impl Folds {
+    pub(crate) const fn of(count: u32, n: &Numbers) -> Self {
+        Self { count, every_min: n.fold_every_min, within: n.fold_within }
+    }
+    /// When they come, minutes into a rise of so many: evenly, within its first part.
+    pub fn times(self, bulk_min: f64) -> impl Iterator<Item = f64> {
+        let n = f64::from(self.count);
+        let apart = if n * self.every_min > self.within * bulk_min { self.within * bulk_min / n } else { self.every_min };
+        (1..=self.count).map(move |i| f64::from(i) * apart)
+    }
+}
+
 /// Development that so many folds give; each gives less than the one before. `bran` slows it.
 fn fold_gain(folds: u32, bran: f64, n: &Numbers) -> f64 {
     n.fold_gain * (1.0 - n.fold_fade.powf(f64::from(folds))) / (1.0 - n.fold_fade) * bran
@@ -58,6 +83,24 @@ fn folds_needed(gap: f64, bran: f64, n: &Numbers) -> u32 {
 }
 
 impl Work<'_> {
+    /// Which way it is kneaded.
+    #[must_use]
+    pub const fn method(&self) -> Method {
+        self.method
+    }
+
+    /// Whether a machine kneads it.
+    #[must_use]
+    pub const fn is_machine(&self) -> bool {
+        self.row.machine
+    }
+
+    /// What is asked, as it is worked out.
+    #[must_use]
+    pub const fn ask(&self) -> &KneadAsk {
+        &self.ask
+    }
+
     /// Development at which this style's dough is done; 0 where there is no gluten to develop.
     #[must_use]
     pub fn target(&self) -> f64 {

@@ -90,12 +90,13 @@ impl<'k> Work<'k> {
         KneadPhase { kind, minutes: Band { low, likely, high }, speed: speed.to_owned(), until, portions: 0.0 }
     }
 
-    /// Runs the phases on the dough of one batch.
-    pub(super) fn programme(&'k self) -> Programme<'k> {
+    /// Runs the phases on the dough of one batch; where it is asked for, keeps where the dough was on the way.
+    pub(super) fn programme(&'k self, traced: bool) -> Programme<'k> {
         let (n, ask, target) = (&self.k.numbers, &self.ask, self.target());
         let processor = self.method == Method::Processor;
         let late = ask.butter_late && ask.fat_pct > 0.0 && !self.method.is_passive() && !self.is_unkneaded(target);
         let mut s = State::begin(self, self.batches().1, ask.start_c);
+        s.trace = traced.then(|| vec![s.moment()]);
         let mixing = Phase::Worked(self.mix, self.row.mix == self.method);
         let mut phases = Vec::new();
         if !late {

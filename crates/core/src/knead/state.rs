@@ -30,6 +30,23 @@ pub struct State<'w> {
     pub fat_late: f64,
     /// How much of the work takes hold.
     pub grip: f64,
+    /// Where it was on the way, where that is asked for.
+    pub trace: Option<Vec<Moment>>,
+}
+
+/// A dough at a moment of its work.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Moment {
+    /// Since water met flour, minutes.
+    pub min: f64,
+    /// Development by work, and by rest.
+    pub by_work: f64,
+    /// By rest.
+    pub by_rest: f64,
+    /// °C.
+    pub celsius: f64,
+    /// Of these, by friction.
+    pub friction_k: f64,
 }
 
 /// A phase: worked by a method, or at rest.
@@ -59,6 +76,18 @@ impl<'w> State<'w> {
             fat_early: 0.0,
             fat_late: 0.0,
             grip: 1.0,
+            trace: None,
+        }
+    }
+
+    /// Where it is now.
+    pub const fn moment(&self) -> Moment {
+        Moment {
+            min: self.t_min,
+            by_work: self.by_work,
+            by_rest: self.by_rest,
+            celsius: self.base_c + self.friction_k,
+            friction_k: self.friction_k,
         }
     }
 
@@ -149,6 +178,10 @@ impl<'w> State<'w> {
             Phase::Worked(..) => self.friction_k += rub * minutes,
         }
         self.t_min += minutes;
+        let here = self.moment();
+        if let Some(trace) = &mut self.trace {
+            trace.push(here);
+        }
     }
 
     /// A phase of so many minutes.

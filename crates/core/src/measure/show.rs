@@ -26,6 +26,18 @@ pub fn show_degrees(celsius: f64) -> String {
     show(tenths, usize::from((tenths - tenths.round()).abs() > 0.01))
 }
 
+/// Minutes to the half: `6½`, `3`, `½`.
+#[must_use]
+pub fn show_half(minutes: f64) -> String {
+    let halves = to_nearest(minutes, 0.5);
+    let (whole, half) = (halves.floor(), halves.fract() > 0.25);
+    match (whole, half) {
+        (_, false) => show(whole, 0),
+        (w, true) if w < 0.5 => "½".to_owned(),
+        (w, true) => format!("{}½", show(w, 0)),
+    }
+}
+
 /// Rounds half up to a multiple of `step`.
 #[must_use]
 pub fn to_nearest(value: f64, step: f64) -> f64 {

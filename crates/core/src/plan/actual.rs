@@ -2,7 +2,7 @@
 
 use jiff::Timestamp;
 
-use super::{RestPlan, Seen};
+use super::{RestPlan, Seen, StepKind};
 use crate::kitchen::Stay;
 
 /// What has happened, read from the log.
@@ -10,6 +10,8 @@ use crate::kitchen::Stay;
 pub struct Actual {
     /// Now: what is not done by then is done later. None as planned.
     pub now: Option<Timestamp>,
+    /// Acts at the bowl that are over, and when.
+    pub bowl: Vec<(StepKind, Timestamp)>,
     /// When the dough was mixed.
     pub mixed: Option<Timestamp>,
     /// Dough temperatures taken: when, °C.

@@ -10,6 +10,7 @@ pub mod findings;
 mod fitted;
 mod foreseen;
 mod loads;
+mod mixing;
 mod oven;
 pub mod replan;
 mod rest;
@@ -28,6 +29,7 @@ pub use elsewhere::{Elsewhere, elsewhere};
 pub use fitted::{FittedPlan, FittedRise, RestPlan};
 pub use foreseen::{Foreseen, RiseForeseen};
 pub use loads::Load;
+pub use mixing::{MixAct, Mixing};
 use loads::nth;
 pub use oven::{OvenAct, OvenPlan};
 pub use seen::{Look, Seen};
@@ -50,17 +52,23 @@ words! {
     /// What is to be done, or waited for.
     StepKind {
         Scald "scald" "Scald the flour", Feed "feed" "Feed the leaven", Leaven "leaven" "The leaven ripens",
-        Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Mix "mix" "Mix and knead", Move "move" "Carry it over", Finish "finish" "Brush it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
+        Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Mix "mix" "Weigh and mix", Soak "soak" "Let it soak", Knead "knead" "Knead", Butter "butter" "Work the butter in", Move "move" "Carry it over", Finish "finish" "Brush it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
         OvenOn "oven-on" "Heat the oven", Load "load" "Load", SteamOff "steam-off" "Let the steam out", LidOff "lid-off" "Lid off", Turn "turn" "Turn it",
         Foil "foil" "Lay foil over it", Check "check" "Look", Out "out" "Take it out", Ready "ready" "Slice from here",
     }
 }
 
 impl StepKind {
+    /// Whether it is work at the bowl; the last of it leaves the dough to rise.
+    #[must_use]
+    pub const fn is_at_bowl(self) -> bool {
+        matches!(self, Self::Mix | Self::Soak | Self::Knead | Self::Butter)
+    }
+
     /// Whether it passes by itself: nothing to do but to look.
     #[must_use]
     pub const fn waits(self) -> bool {
-        matches!(self, Self::Bulk | Self::Proof | Self::Leaven | Self::Preferment | Self::BenchRest)
+        matches!(self, Self::Soak | Self::Bulk | Self::Proof | Self::Leaven | Self::Preferment | Self::BenchRest)
     }
 }
 
@@ -80,8 +88,11 @@ pub struct RisePlan {
 pub struct PlanAsk {
     /// When weighing and mixing begin.
     pub start: Timestamp,
-    /// Minutes of mixing.
+    /// Minutes from the first flour weighed to the dough left to rise.
     pub mix_min: f64,
+    /// What is done in them; nothing told in a plan from before, and where the minutes were told.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub mixing: Vec<MixAct>,
     /// Dough temperature when mixed, °C.
     pub mix_c: f64,
     /// First rise; none in a style without one.
@@ -139,6 +150,11 @@ pub struct Plan {
     pub ready_at: Timestamp,
 }
 
+/// Longest work at the bowl, with its soak, minutes.
+const LONGEST_MIX_MIN: f64 = 960.0;
+/// Minutes of mixing and kneading where they cannot be worked out.
+const USUAL_MIX_MIN: f64 = 15.0;
+
 impl PlanAsk {
     /// What the page offers when nothing is said: now, the room, the usual pace.
     #[must_use]
@@ -146,17 +162,25 @@ impl PlanAsk {
         let a = formula.analyse(&tables.pantry, &tables.styles);
         let at = |place: Place| RisePlan { place, place_c: kitchen.place_c(place).unwrap_or(21.0), pace: Pace::Usual };
         let has_bulk = tables.ferment.styles.get(a.style.id.word()).is_some_and(|s| s.bulk_ratio.is_some());
-        let wet = a.effective_hydration_pct.likely >= 66.0 && a.fat_pct.likely < 8.0;
+        // Nothing to knead where there is no flour yet.
+        let mixing = Mixing::of(&a, kitchen, tables).ok();
         Self {
             start: crate::plan::round_up(now, 5),
-            mix_min: kitchen.mix_min,
+            mix_min: mixing.as_ref().map_or(USUAL_MIX_MIN, Mixing::minutes),
+            folds: mixing.as_ref().map_or(0, |m| if has_bulk { m.folds.count } else { 0 }),
+            mixing: mixing.map_or_else(Vec::new, |m| m.acts),
             mix_c: f64::midpoint(a.style.dough_c.0, a.style.dough_c.1),
             bulk: has_bulk.then(|| at(Place::Room)),
             proof: at(Place::Room),
-            folds: if has_bulk && wet { 3 } else { 0 },
             set_c: formula.own_setting(&kitchen.oven),
             laid: None,
         }
+    }
+
+    /// Minutes of the work at the bowl that are left when so many of its acts are over.
+    #[must_use]
+    pub fn mix_left_min(&self, over: usize) -> f64 {
+        self.mix_min - self.mixing.iter().take(over).map(|act| act.minutes).sum::<f64>()
     }
 
     /// Folds planned, minutes after mixing: where a fitted plan has a free minute, else every half hour.
@@ -179,7 +203,11 @@ impl PlanAsk {
     pub fn check(&self) -> Result<(), InputErrors> {
         let root = Pointer::root();
         let mut errors = Errors::default();
-        errors.range(root.at("mix_min"), self.mix_min, 0.0, 60.0, "Mixing takes between 0 and 60 minutes.");
+        errors.range(root.at("mix_min"), self.mix_min, 0.0, LONGEST_MIX_MIN, "Mixing, soaking and kneading take 16 hours at most.");
+        let acts: f64 = self.mixing.iter().map(|act| act.minutes).sum();
+        if !self.mixing.is_empty() && (acts - self.mix_min).abs() > 0.5 {
+            errors.add(root.at("mixing"), "The acts at the bowl must add up to the minutes of mixing.");
+        }
         errors.range(root.at("mix_c"), self.mix_c, 10.0, 40.0, between!("The dough's target must be", 10, 40, celsius));
         for (name, rise) in [("bulk", self.bulk), ("proof", Some(self.proof))] {
             if let Some(rise) = rise {

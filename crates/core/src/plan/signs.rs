@@ -3,7 +3,7 @@
 use serde::Deserialize;
 
 use super::StepKind;
-use crate::{ferment::Pace, measure::marked, pantry::TableError};
+use crate::{ferment::Pace, knead::Until, measure::marked, pantry::TableError};
 
 const FILE: &str = "signs.csv";
 const CSV: &str = include_str!("../../data/signs.csv");
@@ -31,6 +31,12 @@ pub struct Sign {
     pub over: String,
 }
 
+impl From<&Row> for Sign {
+    fn from(r: &Row) -> Self {
+        Self { right: r.sign.clone(), under: r.under.clone(), over: r.over.clone() }
+    }
+}
+
 /// The table of signs.
 #[derive(Debug, Clone)]
 pub struct Signs {
@@ -52,6 +58,12 @@ impl Signs {
         })
     }
 
+    /// The sign that ends an act at the bowl.
+    #[must_use]
+    pub fn kneaded(&self, until: Until) -> Sign {
+        self.rows.iter().find(|r| r.step == until.word()).map_or_else(Sign::default, Sign::from)
+    }
+
     /// The sign of a step: the first row that fits style, pace and how far the dough is to rise.
     #[must_use]
     pub fn of(&self, step: StepKind, style: &str, pace: Pace, ratio: f64) -> Sign {
@@ -62,10 +74,6 @@ impl Signs {
                 && r.ratio_low.is_none_or(|low| ratio >= low)
                 && r.ratio_high.is_none_or(|high| ratio < high)
         };
-        self.rows.iter().find(fits).map_or_else(Sign::default, |r| Sign {
-            right: r.sign.clone(),
-            under: r.under.clone(),
-            over: r.over.clone(),
-        })
+        self.rows.iter().find(fits).map_or_else(Sign::default, Sign::from)
     }
 }

@@ -9,11 +9,10 @@ use super::{
 use crate::{
     Tables,
     ferment::{EventKind, Forecast, Pace},
-    formula::{Analysis, Line, Stage, setting_words},
+    formula::{Analysis, Line, setting_words},
     kitchen::{Kitchen, Place},
     measure::{celsius, degrees, weight},
     oven::{Bake, Crust, Glaze, ROLL_MOST_G, Shape, Vessel, cut, done_sign},
-    pantry::Family,
     safety,
 };
 
@@ -120,9 +119,19 @@ impl Steps<'_> {
         let start = later(self.mixed, -self.ask.mix_min);
         let laid = self.ask.laid.as_deref();
         let mut steps = laid.map_or_else(Vec::new, |l| l.before.clone());
-        let mut mix = self.step(StepKind::Mix, start, self.ask.mix_min, "bench", self.mixing());
-        mix.hands_on_min = laid.map_or(self.ask.mix_min, |l| l.mix_hands_min);
-        steps.push(mix);
+        if self.ask.mixing.is_empty() {
+            let words = format!("{} {}", self.mixing(), "Then knead it.");
+            let mix = self.step(StepKind::Mix, start, self.ask.mix_min, "bench", words);
+            steps.push(PlanStep { hands_on_min: laid.map_or(self.ask.mix_min, |l| l.mix_hands_min), ..mix });
+        }
+        let mut at = start;
+        for act in &self.ask.mixing {
+            let words = if act.kind == StepKind::Mix { self.mixing() } else { act.words.clone() };
+            let sign = self.tables.signs.kneaded(act.until);
+            let step = self.step(act.kind, at, act.minutes, "bench", words);
+            steps.push(PlanStep { hands_on_min: act.hands_min, sign: sign.right, under: sign.under, over: sign.over, ..step });
+            at = later(at, act.minutes);
+        }
         steps
     }
 
@@ -286,9 +295,13 @@ impl Steps<'_> {
                 " until it foams."
             ));
         }
-        if self.has(|l| l.ingredient.family == Family::Fat && l.stage == Stage::Late) && self.analysis.fat_added_pct.likely >= 8.0 {
-            words.push("Butter late, spoon by spoon, once it stretches.");
-        }
+        let later = |kind: StepKind| self.ask.mixing.iter().any(|act| act.kind == kind);
+        words.push(match (later(StepKind::Soak), later(StepKind::Butter)) {
+            (true, true) => "All but salt and butter.",
+            (true, false) => "All but the salt.",
+            (false, true) => "All but the butter.",
+            (false, false) => "All of it together.",
+        });
         words.push(safety::RAW_FLOUR);
         words.join(" ")
     }

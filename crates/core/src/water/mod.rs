@@ -7,11 +7,13 @@
 use serde::Serialize;
 
 use crate::{
+    Tables,
     ferment::{Constants, Numbers},
     findings::{Finding, Rule, Severity, rule},
-    formula::Analysis,
+    formula::{Analysis, kneading_in},
     input::{Errors, InputErrors, Pointer},
-    measure::{Celsius, Grams, Kelvins, Working, between, degrees},
+    kitchen::Kitchen,
+    measure::{Celsius, Grams, Kelvins, Working, between, degrees, show},
     pantry::{Fact, Family, Ingredient},
 };
 
@@ -100,6 +102,31 @@ pub fn yeast_caution(water_c: f64) -> Option<Severity> {
     }
 }
 
+/// What mixing and kneading add to the dough's temperature.
+#[derive(Debug, Clone, PartialEq)]
+pub enum MixRise {
+    /// By friction: a mixer's word, and minutes.
+    Friction(String, f64),
+    /// As the bread is kneaded, K: friction, bowl and room. In words.
+    Kneaded(f64, String),
+}
+
+impl MixRise {
+    /// As a bread is kneaded in a household, leaving the bowl at a temperature, °C.
+    #[must_use]
+    pub fn of(a: &Analysis<'_>, kitchen: &Kitchen, target_c: f64, t: &Tables) -> Self {
+        match kneading_in(a, kitchen).check(&t.knead, &t.styles, &t.ferment) {
+            Ok(work) => {
+                let work = work.leaving_at(target_c);
+                let minutes = show(work.kneading().knead_min, 0);
+                Self::Kneaded(work.warms_k(), format!("{}, {minutes} min; friction, bowl and room", work.method().title()))
+            }
+            // Nothing to knead: nothing warms it.
+            Err(_) => Self::Friction("none".to_owned(), 0.0),
+        }
+    }
+}
+
 /// What is asked.
 #[derive(Debug, Clone, PartialEq)]
 #[allow(missing_docs, reason = "names of the API")]
@@ -111,8 +138,7 @@ pub struct WaterAsk {
     pub fridge_c: f64,
     pub preferment_c: Option<f64>,
     pub line_c: Vec<(usize, f64)>,
-    pub mixer: String,
-    pub mix_min: f64,
+    pub mixing: MixRise,
     pub method: Option<Method>,
 }
 
@@ -170,10 +196,12 @@ impl WaterAsk {
                 errors.range(root.at(name), value, -30.0, 60.0, between!("This temperature must be", -30, 60, celsius));
             }
         }
-        errors.range(root.at("mix_min"), self.mix_min, 0.0, 60.0, "Mixing takes between 0 and 60 minutes.");
-        if !k.mixers.contains_key(&self.mixer) {
-            let known: Vec<&str> = k.mixers.keys().map(String::as_str).collect();
-            errors.add(root.at("mixer"), format!("“{}” is no way of mixing known here: {}.", self.mixer, known.join(", ")));
+        if let MixRise::Friction(mixer, minutes) = &self.mixing {
+            errors.range(root.at("mix_min"), *minutes, 0.0, 60.0, "Mixing takes between 0 and 60 minutes.");
+            if !k.mixers.contains_key(mixer) {
+                let known: Vec<&str> = k.mixers.keys().map(String::as_str).collect();
+                errors.add(root.at("mixer"), format!("“{mixer}” is no way of mixing known here: {}.", known.join(", ")));
+            }
         }
         for (i, (line, c)) in self.line_c.iter().enumerate() {
             let here = root.at("line_c").at(i);
@@ -204,8 +232,13 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
     if water_g <= 0.0 {
         errors.add(Pointer::root().at("formula"), "There is no water or milk in this formula whose warmth could be chosen.");
     }
-    let friction_k = friction(&ask.mixer, ask.mix_min, Grams::new(a.dough_g.likely.min(100_000.0)).unwrap_or(Grams::constant(1000.0)), k)
-        .map_or(0.0, Kelvins::get);
+    let dough = Grams::new(a.dough_g.likely.min(100_000.0)).unwrap_or(Grams::constant(1000.0));
+    let (friction_k, by) = match &ask.mixing {
+        MixRise::Friction(mixer, minutes) => {
+            (friction(mixer, *minutes, dough, k).map_or(0.0, Kelvins::get), format!("{mixer}, {minutes} min"))
+        }
+        MixRise::Kneaded(rise, words) => (*rise, words.clone()),
+    };
     let within = |c: f64| Celsius::new(c).unwrap_or(Celsius::constant(20.0));
     errors.finish(())?;
 
@@ -216,7 +249,7 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
     let mut working = vec![
         Working::given("dough wanted", ask.target_c, "°C"),
         Working::given("rise by mixing", friction_k, "K")
-            .by(format!("{}, {} min", ask.mixer, ask.mix_min))
+            .by(by)
             .from("common practice, no source; ±40 %"),
     ];
     for (i, line) in a.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !is_water(l)) {

@@ -1,8 +1,9 @@
 //! A day planned and lived: acts in order, times that move with what happens.
 
 use cerealis_core::{
-    formula::Formula,
+    formula::{Formula, KneadingTold},
     kitchen::{Kitchen, Place, Stay},
+    knead::Method,
     plan::{Actual, Course, Plan, PlanAsk, StepKind, course, later, minutes_between, round_up},
 };
 use jiff::Timestamp;
@@ -19,6 +20,13 @@ fn ask(f: &Formula) -> PlanAsk {
 
 fn lived(f: &Formula, actual: &Actual) -> Course {
     course(f, &ask(f), None, actual, &Kitchen::default(), tables()).unwrap()
+}
+
+/// Kneaded so.
+fn kneaded(lines: &[(&str, f64)], method: &str) -> Formula {
+    let method = Method::from_word(method).unwrap();
+    let told = KneadingTold { method, minutes: None, rest_min: None, folds: None, butter_late: None };
+    Formula { kneading: Some(told), ..formula(lines) }
 }
 
 fn at(c: &Course, kind: StepKind) -> Timestamp {
@@ -97,10 +105,31 @@ fn the_oven_is_lit_in_time_for_loading() {
 }
 
 #[test]
-fn a_lean_wet_dough_is_folded_three_times_and_a_rich_one_is_not() {
-    let folds = |lines| lived(&formula(lines), &Actual::default()).steps.iter().filter(|s| s.kind == StepKind::Fold).count();
-    assert_eq!(folds(LEAN), 3);
-    assert_eq!(folds(BREADS[1].1), 0);
+fn a_dough_left_to_folds_is_folded_and_a_kneaded_one_is_not() {
+    let folds = |f: &Formula| lived(f, &Actual::default()).steps.iter().filter(|s| s.kind == StepKind::Fold).count();
+    assert_eq!(folds(&formula(LEAN)), 0);
+    assert!(folds(&kneaded(LEAN, "fold")) >= 3);
+    assert_eq!(folds(&formula(BREADS[1].1)), 0);
+}
+
+#[test]
+fn the_acts_at_the_bowl_follow_the_way_of_kneading_and_end_when_the_dough_is_mixed() {
+    let kinds = |f: &Formula| {
+        let c = lived(f, &Actual::default());
+        let bowl: Vec<_> = c.steps.iter().filter(|s| s.kind.is_at_bowl()).cloned().collect();
+        assert!(bowl.windows(2).all(|w| w[0].end == w[1].start), "one after the other");
+        assert_eq!(bowl.last().unwrap().end, c.mixed, "the last leaves the dough to rise");
+        assert!(bowl.iter().all(|s| !s.sign.is_empty() && !s.instruction.is_empty()));
+        bowl.iter().map(|s| s.kind).collect::<Vec<_>>()
+    };
+    assert_eq!(kinds(&kneaded(LEAN, "hand")), [StepKind::Mix, StepKind::Knead]);
+    assert_eq!(kinds(&kneaded(LEAN, "fold")), [StepKind::Mix]);
+    let mut soaked = kneaded(LEAN, "hand");
+    soaked.kneading.as_mut().unwrap().rest_min = Some(30.0);
+    assert_eq!(kinds(&soaked), [StepKind::Mix, StepKind::Soak, StepKind::Knead]);
+    let mut buttered = kneaded(BREADS[1].1, "planetary-medium");
+    buttered.kneading.as_mut().unwrap().butter_late = Some(true);
+    assert_eq!(kinds(&buttered), [StepKind::Mix, StepKind::Knead, StepKind::Butter, StepKind::Knead]);
 }
 
 #[test]
@@ -118,7 +147,7 @@ fn ranges_hold_their_likely_time() {
 fn mixing_late_moves_everything_after() {
     let f = formula(LEAN);
     let planned = lived(&f, &Actual::default());
-    let mixed = later(start(), 70.0);
+    let mixed = later(planned.mixed, 60.0);
     let c = lived(&f, &Actual { mixed: Some(mixed), ..Actual::default() });
     let shift = minutes_between(at(&planned, StepKind::Load), at(&c, StepKind::Load));
     assert!((50.0..=70.0).contains(&shift), "{shift}");
@@ -231,7 +260,8 @@ fn what_cannot_be_planned_is_refused_where_it_stands() {
     };
     for (wrong, place) in [
         (edit(|a| a.mix_min = -1.0), "/mix_min"),
-        (edit(|a| a.mix_min = 500.0), "/mix_min"),
+        (edit(|a| a.mix_min = 5000.0), "/mix_min"),
+        (edit(|a| a.mix_min += 5.0), "/mixing"),
         (edit(|a| a.mix_c = 80.0), "/mix_c"),
         (edit(|a| a.mix_c = f64::NAN), "/mix_c"),
         (edit(|a| a.proof.place_c = 90.0), "/proof/place_c"),

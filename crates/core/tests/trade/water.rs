@@ -4,7 +4,7 @@ use cerealis_core::{
     findings::Severity,
     formula::Formula,
     measure::{Celsius, Grams, Kelvins},
-    water::{Method, Part, WaterAnswer, WaterAsk, factor_method, for_formula, friction, heat_balance, ice, yeast_caution},
+    water::{Method, MixRise, Part, WaterAnswer, WaterAsk, factor_method, for_formula, friction, heat_balance, ice, yeast_caution},
 };
 
 use super::bench::{LEAN, formula, near, places, tables};
@@ -22,8 +22,7 @@ fn ask() -> WaterAsk {
         fridge_c: 4.0,
         preferment_c: None,
         line_c: Vec::new(),
-        mixer: "hand".into(),
-        mix_min: 10.0,
+        mixing: MixRise::Friction("hand".into(), 10.0),
         method: None,
     }
 }
@@ -148,7 +147,7 @@ fn a_colder_room_wants_warmer_water() {
 #[test]
 fn more_kneading_wants_cooler_water() {
     let f = formula(LEAN);
-    let at = |minutes: f64| answer(&f, &WaterAsk { mix_min: minutes, ..ask() }).water_c;
+    let at = |minutes: f64| answer(&f, &WaterAsk { mixing: MixRise::Friction("hand".into(), minutes), ..ask() }).water_c;
     assert!(at(0.0) > at(10.0) && at(10.0) > at(20.0));
 }
 
@@ -188,9 +187,9 @@ fn impossible_temperatures_are_refused_where_they_stand() {
         (WaterAsk { flour_c: -80.0, ..ask() }, "/flour_c"),
         (WaterAsk { room_c: 200.0, ..ask() }, "/room_c"),
         (WaterAsk { tap_c: 99.0, ..ask() }, "/tap_c"),
-        (WaterAsk { mix_min: -1.0, ..ask() }, "/mix_min"),
-        (WaterAsk { mix_min: 600.0, ..ask() }, "/mix_min"),
-        (WaterAsk { mixer: "spoon and prayer".into(), ..ask() }, "/mixer"),
+        (WaterAsk { mixing: MixRise::Friction("hand".into(), -1.0), ..ask() }, "/mix_min"),
+        (WaterAsk { mixing: MixRise::Friction("hand".into(), 600.0), ..ask() }, "/mix_min"),
+        (WaterAsk { mixing: MixRise::Friction("spoon and prayer".into(), 5.0), ..ask() }, "/mixer"),
         (WaterAsk { line_c: vec![(99, 20.0)], ..ask() }, "/line_c/0/line"),
         (WaterAsk { line_c: vec![(0, 400.0)], ..ask() }, "/line_c/0/c"),
     ] {

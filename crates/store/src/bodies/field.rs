@@ -5,6 +5,7 @@ use std::collections::BTreeMap;
 use cerealis_core::{
     ferment::Pace,
     kitchen::{Assumed, HoursKind, Place},
+    knead::{MixerSize, Until},
     measure::{Clock, Decimal, System, Temperature, WeekStart, Weight},
     oven::{Crust, Dial},
     plan::{StepKind, search::schedule::ScheduleFamily},
@@ -49,7 +50,7 @@ macro_rules! words {
         }
     )* };
 }
-words! { Assumed, StepKind, Place, Pace, ScheduleFamily, Crust, Dial, HoursKind, System, Temperature, Weight, Clock, Decimal, WeekStart }
+words! { Assumed, StepKind, Place, Pace, ScheduleFamily, Crust, Dial, HoursKind, System, Temperature, Weight, Clock, Decimal, WeekStart, MixerSize, Until }
 
 impl<A: Field<T>, T> Field<Option<T>> for Option<A> {
     fn keep(core: &Option<T>) -> Self {

@@ -19,6 +19,7 @@ stored! {
         further: Option<Vec<PiecesV1>>,
         hold: Option<HoldV1>,
         oven: Option<OvenV1>,
+        kneading: Option<KneadingV1>,
         steps: Option<Vec<StepV1>>,
         text: Option<String>,
         note: Option<String>,
@@ -61,6 +62,16 @@ stored! {
         fan: Option<bool>,
         ours: Option<bool>,
         stages: Option<Vec<PhaseV1>>,
+    }
+
+    /// How it is kneaded.
+    #[with(skip_serializing_none)]
+    KneadingV1 of cerealis_core::formula::KneadingBody {
+        method: String,
+        minutes: Option<f64>,
+        rest_min: Option<f64>,
+        folds: Option<f64>,
+        butter_late: Option<bool>,
     }
 
     /// A phase of the bake.

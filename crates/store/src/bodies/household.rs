@@ -33,7 +33,7 @@ stored! {
         oven: OvenV1,
         other_ovens: Vec<OvenV1>,
         mixer: String,
-        mix_min: f64,
+        mixer_size: String,
         cup_ml: Option<f64>,
         egg: Option<String>,
         packet_g: Option<f64>,

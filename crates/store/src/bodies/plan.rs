@@ -17,6 +17,8 @@ stored! {
     AskV1 of cerealis_core::plan::PlanAsk {
         start: Timestamp,
         mix_min: f64,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        mixing: Vec<MixActV1>,
         mix_c: f64,
         bulk: Option<RiseV1>,
         proof: RiseV1,
@@ -24,6 +26,9 @@ stored! {
         set_c: Option<f64>,
         laid: Option<Box<FittedV1>>,
     }
+
+    /// An act at the bowl.
+    MixActV1 of cerealis_core::plan::MixAct { kind: String, minutes: f64, hands_min: f64, until: String, words: String }
 
     /// Where a rise stands, and how far it goes.
     RiseV1 of cerealis_core::plan::RisePlan { place: String, place_c: f64, pace: String }

@@ -3,7 +3,7 @@ use cerealis_core::{
     formula::{FormulaBody, kneading_of},
     input::{InputErrors, Pointer},
     knead::{KneadAsk, Kneading, findings::find},
-    measure::{Band, Working},
+    measure::Band,
 };
 use serde::Deserialize;
 use serde_json::{Value, json};
@@ -101,22 +101,6 @@ pub async fn call(state: Data<State>, Sent(mut body): Sent<Body>) -> Result<Json
         "development_at_shaping": done.development_at_shaping, "bulk_min": done.bulk_min, "dough_c": done.dough_c,
         "folds": done.folds, "fold_at_min": done.fold_at_min, "knead_min": done.knead_min, "elapsed_min": done.elapsed_min,
         "hands_on_min": done.hands_on_min, "watch_min": done.watch_min, "batches": done.batches, "fridge_min": done.fridge_min,
-        "findings": findings(&find(&work, &done)), "alternatives": ways, "working": working(&steps(&ask, &done)),
+        "findings": findings(&find(&work, &done)), "alternatives": ways, "working": working(&done.working(&ask)),
     })))
-}
-
-fn steps(ask: &KneadAsk, done: &Kneading) -> Vec<Working> {
-    vec![
-        Working::given("dough before it is worked", ask.start_c, "°C"),
-        Working::given("warmed by friction, cooled by bowl and room", done.dough_c.likely - ask.start_c, "K")
-            .by("friction a minute × minutes × (reference mass / mass)^0.3, less Newton's cooling")
-            .from("common practice, ±40 % of the friction"),
-        Working::given("dough out of the bowl", done.dough_c.likely, "°C"),
-        Working::given("development wanted", done.target, "of this flour's best")
-            .by("of the style × (1 − 0.3 wholegrain) × (1 − 0.8 rye)")
-            .from("estimates and fits, ±0.15"),
-        Working::given("development reached", done.gluten, "of this flour's best")
-            .by("Σ speed × water × flour, fat, sugar, salt × warmth × minutes, and what rest gives")
-            .from("kneading model, fitted to bakers' minutes, ±25 %"),
-    ]
 }

@@ -1,7 +1,8 @@
 use actix_web::web::{Data, Json};
 use cerealis_core::{
-    formula::FormulaBody,
-    water::{Method, WaterAsk, for_formula},
+    formula::{FormulaBody, kneading_in},
+    kitchen::Kitchen,
+    water::{Method, MixRise, WaterAsk, for_formula},
 };
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
@@ -41,14 +42,29 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
     let formula = checked(body.formula, &state)?;
     let analysis = formula.analyse(&t.pantry, &t.styles);
     let mut assumed = Map::new();
-    let mixer = body.mixer.unwrap_or_else(|| {
-        assumed.insert("mixer".into(), json!(kitchen.mixer));
-        kitchen.mixer.clone()
-    });
-    let mix_min = body.mix_min.unwrap_or_else(|| {
-        assumed.insert("mix_min".into(), json!(kitchen.mix_min));
-        kitchen.mix_min
-    });
+    // Where neither is told the bread is kneaded as the formula or the household does.
+    let mixing = match (body.mixer, body.mix_min) {
+        (None, None) => {
+            let mixing = MixRise::of(&analysis, &Kitchen { room_c: body.room_c, ..kitchen.clone() }, body.target_c, t);
+            if let MixRise::Kneaded(_, words) = &mixing {
+                assumed.insert("mixing".into(), json!(words));
+            }
+            mixing
+        }
+        (mixer, minutes) => {
+            let mixer = mixer.unwrap_or_else(|| {
+                assumed.insert("mixer".into(), json!(kitchen.mixer));
+                kitchen.mixer.clone()
+            });
+            let minutes = minutes.unwrap_or_else(|| {
+                let of_kitchen = kneading_in(&analysis, &kitchen).check(&t.knead, &t.styles, &t.ferment);
+                let minutes = of_kitchen.map_or(0.0, |work| work.kneading().knead_min);
+                assumed.insert("mix_min".into(), json!(minutes));
+                minutes
+            });
+            MixRise::Friction(mixer, minutes)
+        }
+    };
     let ask = WaterAsk {
         target_c: body.target_c,
         flour_c: body.flour_c,
@@ -57,8 +73,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         fridge_c: kitchen.fridge_c.unwrap_or(kitchen.room_c),
         preferment_c: body.preferment_c,
         line_c: body.line_c.unwrap_or_default().into_iter().map(|l| (l.line, l.c)).collect(),
-        mixer,
-        mix_min,
+        mixing,
         method: body.method,
     };
     let a = for_formula(&analysis, &ask, &t.ferment)?;

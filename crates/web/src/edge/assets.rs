@@ -37,6 +37,7 @@ const NAMED: &[&str] = &[
     "css/pantry.css",
     "css/label.css",
     "css/kitchen.css",
+    "css/kneading.css",
     "css/ways.css",
     "css/sheet.css",
     "css/leaven.css",

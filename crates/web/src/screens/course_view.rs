@@ -18,7 +18,9 @@ pub const fn symbol(kind: StepKind) -> &'static str {
     match kind {
         StepKind::Mix | StepKind::Stir => "mix",
         StepKind::Fold => "fold",
-        StepKind::Bulk | StepKind::Proof | StepKind::Leaven | StepKind::Preferment | StepKind::BenchRest => "wait",
+        StepKind::Bulk | StepKind::Proof | StepKind::Leaven | StepKind::Preferment | StepKind::Soak | StepKind::BenchRest => "wait",
+        StepKind::Knead => "knead",
+        StepKind::Butter => "butter",
         StepKind::Feed => "feed",
         StepKind::Scald => "steam",
         StepKind::Move => "move",

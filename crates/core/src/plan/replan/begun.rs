@@ -19,8 +19,9 @@ use crate::{
     formula::{Analysis, WARM_LIMIT_MIN, oven_of},
     input::InputErrors,
     kitchen::{Minutes, Place, Stay},
+    knead::Folds,
     oven::{Bake, USUAL_DOUGH_C},
-    plan::{oven::COLD_DOUGH_C, search::dose::added},
+    plan::{Mixing, oven::COLD_DOUGH_C, search::dose::added},
 };
 
 /// Warmths closer than this are one, K.
@@ -158,7 +159,7 @@ impl UnderWay {
         let (warm, cold) = (from(USUAL_DOUGH_C), from(COLD_DOUGH_C));
         let loads = u32::try_from(day.plan.loads()).unwrap_or(1);
         let places = places(day);
-        let works = works_of(analysis, day.kitchen, &places, (&warm, &cold), self.bake.glaze, loads);
+        let works = works_of(analysis, &Mixing::default(), &places, (&warm, &cold), self.bake.glaze, loads);
         // A plan by hand shapes for as long as its course has it.
         let shape = if self.by_hand { (whole(SHAPE_MIN), 0, 0) } else { works.shape };
         // An oven that is lit has come so far.
@@ -186,7 +187,7 @@ impl UnderWay {
             raising: None,
             leaven: None,
             cold_days: 0.0,
-            folds: Vec::new(),
+            folds: Folds::default(),
             paces: (pace(day.plan.ask.bulk), pace(Some(day.plan.ask.proof))),
             places,
             nights: ask.night,
@@ -213,7 +214,7 @@ impl UnderWay {
             longest_warm,
             longest_cold,
             warm_limit: self.perishable.then_some(whole(WARM_LIMIT_MIN)).filter(|limit| *limit > self.begun.warm_min),
-            folds: (Vec::new(), 0),
+            folds: (Folds::default(), 0),
             wanted_flavour: 0.5,
             early_share: 0.0,
             dose_parts: (1.0, 0.0),

@@ -6,7 +6,7 @@ use super::{
     day::Day,
     dose::{UsualDose, added},
     dough::{DoughFacts, DoughRises, fridge_chills},
-    families::{Fixed, families, folds_of, rules, works_of},
+    families::{Fixed, families, rules, works_of},
     hours::Minute,
     offer::{Making, Offer},
     placing::PlacedSchedule,
@@ -20,7 +20,7 @@ use crate::{
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
     oven::{Bake, Glaze, at_its_setting},
-    plan::{OvenPlan, fed::ready_leaven, oven::COLD_DOUGH_C},
+    plan::{Mixing, OvenPlan, fed::ready_leaven, oven::COLD_DOUGH_C},
 };
 
 /// How long before the wanted hour the bread may be ready, minutes; rye keeps.
@@ -42,6 +42,8 @@ pub struct Bread<'a> {
     pub oven: (OvenPlan, OvenPlan),
     glaze: Glaze,
     bake: Bake,
+    /// The work at the bowl.
+    pub mixing: Mixing,
 }
 
 impl<'a> Bread<'a> {
@@ -63,7 +65,8 @@ impl<'a> Bread<'a> {
         let by_yeast = analysis.raising() == Some(Raising::Yeast);
         let preferment = analysis.preferment(&tables.pantry, &tables.styles).filter(|_| by_yeast);
         let usual = UsualDose::of(analysis, preferment.as_ref(), kitchen.scale_step_g);
-        Ok(Self { analysis, kitchen, tables, usual, preferment, oven: (first, second), glaze: warm.glaze, bake: warm })
+        let mixing = Mixing::of(analysis, kitchen, tables)?;
+        Ok(Self { analysis, kitchen, tables, usual, preferment, oven: (first, second), glaze: warm.glaze, bake: warm, mixing })
     }
 
     /// What the rise model takes of it.
@@ -94,7 +97,7 @@ impl<'a> Bread<'a> {
             cold_days: ask.cold_days.max(ask.jar.and_then(|j| j.cold_days).unwrap_or(0.0)),
             jar: ask.jar,
             preferment,
-            folds: folds_of(a.style.id).0.to_vec(),
+            folds: self.mixing.folds,
             paces: ask.paces,
             places,
             nights: ask.night.clone(),
@@ -134,7 +137,7 @@ impl<'a> Bread<'a> {
     #[must_use]
     pub fn rules(&self, ask: &FitAsk, facts: &DoughFacts) -> super::solve::Rules {
         let (warm, cold) = &self.oven;
-        let works = works_of(self.analysis, self.kitchen, &ask.places, (warm, cold), self.glaze, ask.loads);
+        let works = works_of(self.analysis, &self.mixing, &ask.places, (warm, cold), self.glaze, ask.loads);
         rules(self.analysis, facts, works, &self.usual, &self.fixed(ask))
     }
 
@@ -163,6 +166,7 @@ impl<'a> Bread<'a> {
             rises: search.model,
             oven: &self.oven,
             usual: &self.usual,
+            mixing: &self.mixing,
         };
         let mut offers: Vec<Offer> = laid.iter().filter_map(|l| making.offer(l).ok()).collect();
         compare(&mut offers, self.usual.mixed_share * self.usual.pct);

@@ -21,6 +21,7 @@ use crate::{
     },
     formula::{CHILLED_C, Preferment, Raising, WARM_LIMIT_MIN},
     kitchen::{Nights, Place},
+    knead::Folds,
     leaven::{BEST, OVER},
     plan::later,
 };
@@ -52,8 +53,8 @@ pub struct DoughFacts {
     pub jar: Option<LeavenState>,
     /// Its preferment with baker's yeast: its own, or the one that may be added.
     pub preferment: Preferment,
-    /// Folds as shares of the bulk.
-    pub folds: Vec<f64>,
+    /// Folds over the bulk.
+    pub folds: Folds,
     /// How far the bulk goes, and the proof.
     pub paces: (Pace, Pace),
     /// Warmth of the places the household has.
@@ -384,7 +385,7 @@ impl<'a> DoughRises<'a> {
         if proof && !schedule.bulk.is_empty() {
             let hours = self.need(RiseOf::Bulk, schedule, past)?.hours * past.bulk;
             let mut bulk = self.stage(RiseKind::Bulk, None, Some(60.0 * hours));
-            bulk.acts = Some(self.facts.folds.iter().map(|share| Act { at_min: share * 60.0 * hours, act: "fold".into() }).collect());
+            bulk.acts = Some(self.facts.folds.times(60.0 * hours).map(|at_min| Act { at_min, act: "fold".into() }).collect());
             stages.push(bulk);
         }
         stages.push(self.stage(if proof { RiseKind::Proof } else { RiseKind::Bulk }, None, None));

@@ -9,10 +9,10 @@ use super::{
 };
 use crate::{
     formula::{Analysis, Raising, Stage, StyleId, WARM_LIMIT_MIN},
-    kitchen::{Kitchen, Place},
+    kitchen::Place,
     leaven::{LONG_COLD_DAYS, RATIOS, TWO_FEEDS_DAYS},
     oven::Glaze,
-    plan::{OvenPlan, steps::DOOR_MIN},
+    plan::{Mixing, OvenPlan, StepKind, steps::DOOR_MIN},
 };
 
 /// What the search may not vary.
@@ -44,16 +44,6 @@ const ONE_FEED_COST: f64 = 3.0;
 /// What carrying a dough to another place costs: about half an hour of a fresher loaf. Engineering estimate.
 const MOVE_COST: f64 = 0.12;
 
-/// Folds of a style as shares of the bulk, and how few will do. Common practice, no source.
-#[must_use]
-pub const fn folds_of(style: StyleId) -> (&'static [f64], usize) {
-    match style {
-        StyleId::SourdoughLean | StyleId::SourdoughSoft => (&[0.2, 0.4, 0.6], 0),
-        StyleId::LongNoKnead => (&[0.5], 1),
-        _ => (&[], 0),
-    }
-}
-
 const fn wanted_flavour(style: StyleId) -> f64 {
     match style {
         StyleId::LongNoKnead => 0.75,
@@ -75,7 +65,7 @@ fn ceil(minutes: f64) -> Minute {
 #[must_use]
 pub fn works_of(
     a: &Analysis<'_>,
-    kitchen: &Kitchen,
+    mixing: &Mixing,
     places: &[(Place, f64)],
     (warm, cold): (&OvenPlan, &OvenPlan),
     glaze: Glaze,
@@ -85,20 +75,6 @@ pub fn works_of(
     let kg = a.dough_g.likely / 1000.0;
     let pieces: u32 = a.formula.pieces.iter().chain(&a.formula.further).map(|p| p.count).sum::<u32>().max(1);
     let n = f64::from(pieces);
-    let by_hand = matches!(kitchen.mixer.as_str(), "hand" | "none");
-    let (knead, machine) = match style {
-        StyleId::LongNoKnead | StyleId::SourdoughLean => (0.0, 0.0),
-        StyleId::Rye | StyleId::GlutenFree => (5.0, 0.0),
-        StyleId::Flat => (6.0, 0.0),
-        StyleId::Brioche => (20.0, 0.0),
-        _ if by_hand => (10.0, 0.0),
-        _ => (3.0, 8.0),
-    };
-    let late = a.formula.lines.iter().any(|l| l.stage == Stage::Late) && style != StyleId::Brioche;
-    let batter = style == StyleId::GlutenFree;
-    // A batter goes straight into its tin.
-    let fills = if batter { 8.0 + 2.0 * kg + 2.5 * n } else { 0.0 };
-    let mix = ceil(15.0 + 5.0 * kg + knead + if late { 5.0 } else { 0.0 } + fills);
     let hands = ceil(8.0 + 2.0 * kg + 2.5 * n);
     let rests = pieces <= 6 && !matches!(style, StyleId::Rye | StyleId::Flat);
     let first = if rests { hands / 2 } else { hands };
@@ -106,11 +82,16 @@ pub fn works_of(
     let coat = !matches!(glaze, Glaze::None | Glaze::Soda);
     let load = ceil(5.0 + 0.5 * n + if dips { 0.5 * n } else { 0.0 });
     let acts = |oven: &OvenPlan| oven.acts_after(f64::from(load), DOOR_MIN).iter().map(|act| ceil(act.at_min)).collect();
+    let minutes = |kind: &[StepKind]| mixing.acts.iter().filter(|act| kind.contains(&act.kind)).map(|act| act.minutes).sum::<f64>();
+    let kneads = minutes(&[StepKind::Knead, StepKind::Butter]);
+    let by_hand = ceil(mixing.hands_min() - minutes(&[StepKind::Mix]));
     Works {
         feed: 5,
         scald: a.formula.lines.iter().any(|l| l.stage == Stage::Scald).then_some((8, 60)),
-        mix,
-        machine: ceil(machine),
+        mix: ceil(minutes(&[StepKind::Mix])),
+        soak: ceil(minutes(&[StepKind::Soak])),
+        knead: by_hand,
+        machine: ceil(kneads) - by_hand,
         shape: (first, if rests { 15 } else { 0 }, hands - first),
         glaze: if coat { ceil(1.0 + 0.3 * n) } else { 0 },
         load,
@@ -160,7 +141,8 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDo
     let style = a.style.id;
     let leaven = usual.by == Some(Raising::Leaven);
     let (longest_warm, longest_cold) = longest(a, leaven, facts.perishable);
-    let (folds, least) = folds_of(style);
+    // A dough that is left to itself is folded once at least where it is folded at all.
+    let least = usize::from(style == StyleId::LongNoKnead && facts.folds.count > 0);
     Rules {
         schedules: Schedules { a, facts, usual, fixed }.all().into_iter().map(|w| w.out_before_heating(works.preheat)).collect(),
         bands: vec![(0.95, 1.05), (0.85, 0.95), (1.05, 1.15)],
@@ -169,7 +151,7 @@ pub fn rules(a: &Analysis<'_>, facts: &DoughFacts, works: Works, usual: &UsualDo
         longest_cold,
         least: (ceil(a.style.custom.bulk_least_min), ceil(a.style.custom.proof_least_min)),
         warm_limit: (facts.perishable && !fixed.lift_warm_limit).then_some(ceil(WARM_LIMIT_MIN)),
-        folds: (folds.to_vec(), least),
+        folds: (facts.folds, least),
         wanted_flavour: wanted_flavour(style),
         early_share: if leaven { usual.pct / 100.0 } else { facts.preferment.flour_share },
         dose_parts: (usual.mixed_share, if usual.pct > 0.0 { facts.preferment.flour_share / usual.pct } else { 0.0 }),

@@ -22,7 +22,7 @@ use crate::{
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Minutes, Place, Stay},
     measure::{celsius, degrees, show},
-    plan::{Actual, Course, FittedPlan, FittedRise, OvenPlan, PlanAsk, PlanStep, RisePlan, StepKind, course, findings},
+    plan::{Actual, Course, FittedPlan, FittedRise, Mixing, OvenPlan, PlanAsk, PlanStep, RisePlan, StepKind, course, findings},
 };
 
 /// A rise of an offer, as the rise model takes it.
@@ -137,6 +137,8 @@ pub struct Making<'a, 'm> {
     pub oven: &'a (OvenPlan, OvenPlan),
     /// The usual dose of the recipe.
     pub usual: &'a UsualDose,
+    /// The work at the bowl.
+    pub mixing: &'a Mixing,
 }
 
 impl Making<'_, '_> {
@@ -244,6 +246,7 @@ impl Making<'_, '_> {
         PlanAsk {
             start: self.ask.at(mix),
             mix_min: f64::from(mixed - mix),
+            mixing: self.mixing.acts.clone(),
             mix_c: schedule.mix_c,
             bulk: bulk.as_ref().filter(|_| !rest).map(|b| plan_of(b, self.ask.paces.0)),
             proof: plan_of(&proof, self.ask.paces.1),
@@ -255,7 +258,7 @@ impl Making<'_, '_> {
                 bulk,
                 proof,
                 folds_min: laid.folds.iter().map(|at| f64::from(at - mixed)).collect(),
-                mix_hands_min: f64::from(w.mix),
+                mix_hands_min: f64::from(w.mix + w.knead),
                 shape_c: self.shape_c(laid, schedule),
                 shape_min: (f64::from(w.shape_min()), f64::from(first + second)),
                 glaze_min: f64::from(w.glaze),

@@ -223,7 +223,7 @@ impl<M: Model> Search<'_, M> {
         p.slack = ((length - minutes(here.lo, 0)).max(0), (minutes(here.over, LONGEST_MIN) - length).max(0));
     }
 
-    /// Folds that have their minute: each as near its share of the bulk as somebody is there.
+    /// Folds that have their minute: each as near its time as somebody is there.
     fn folds(&self, schedule: &Schedule, rises: &[PlacedRise], windows: &Windows) -> Vec<Minute> {
         let Some(bulk) = rises.iter().find(|r| r.rise == RiseOf::Bulk) else { return Vec::new() };
         // In the fridge nothing is folded: only the warm hours before it count.
@@ -231,9 +231,9 @@ impl<M: Model> Search<'_, M> {
         let warm = |n: usize| schedule.bulk.iter().take(n).filter_map(|l| l.minutes).sum::<Minute>();
         let span = cold_from.map_or(bulk.to - bulk.from, warm);
         #[allow(clippy::cast_possible_truncation, reason = "minutes of a rise")]
-        let at = |share: &f64| (share * f64::from(span)).round() as Minute;
+        let at = |minutes: f64| minutes.round() as Minute;
         let planned = self.begun(RiseOf::Bulk).map(|b| b.folds.iter().copied().filter(|m| *m <= span).collect());
-        let planned: Vec<Minute> = planned.unwrap_or_else(|| self.rules.folds.0.iter().map(at).collect());
+        let planned: Vec<Minute> = planned.unwrap_or_else(|| self.rules.folds.0.times(f64::from(span)).map(at).collect());
         let free: Set = windows.hands.iter().map(|w| Span::new(w.from, w.to - FOLD_MIN)).filter(|w| w.from <= w.to).collect();
         // A rise under way may be folded at once.
         let first = if self.begun(RiseOf::Bulk).is_some() { bulk.from } else { bulk.from + 1 };

@@ -180,9 +180,13 @@ pub struct Works {
     pub feed: Minute,
     /// Before the mix begins: the scald, made and left to cool.
     pub scald: Option<(Minute, Minute)>,
-    /// Weighing, mixing and kneading by hand.
+    /// Weighing and mixing.
     pub mix: Minute,
-    /// Of these, the machine kneads alone: watched.
+    /// It soaks, before it is kneaded.
+    pub soak: Minute,
+    /// Kneading: hands at it.
+    pub knead: Minute,
+    /// The machine kneads alone: watched.
     pub machine: Minute,
     /// Dividing and first shaping, rest, shaping.
     pub shape: (Minute, Minute, Minute),
@@ -239,7 +243,7 @@ impl Works {
     pub const fn length(&self, work: Work) -> Minute {
         match work {
             Work::Feed => self.feed,
-            Work::Mix => self.mix + self.machine,
+            Work::Mix => self.mix + self.soak + self.knead + self.machine,
             Work::Now | Work::Move(_) => 0,
             Work::Shape => self.shape_min(),
             Work::Bake { cold } => (self.loads - 1) * self.pitch(cold) + self.bake_min(cold) + OUT_MIN,
@@ -256,7 +260,8 @@ impl Works {
             Work::Now => Vec::new(),
             Work::Feed => vec![hands(0, self.feed)],
             Work::Mix => {
-                let mut segs = vec![hands(0, self.mix), watch(self.mix, self.machine)];
+                let kneads = self.mix + self.soak;
+                let mut segs = vec![hands(0, self.mix), hands(kneads, self.knead), watch(kneads + self.knead, self.machine)];
                 if let Some((work, cools)) = self.scald {
                     segs.push(hands(-work - cools, work));
                 }

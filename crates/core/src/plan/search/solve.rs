@@ -7,7 +7,7 @@ use super::{
     hours::{Minute, Span, WaitRange},
     schedule::{Leg, RiseOf, Schedule, ScheduleFamily, Work, Works},
 };
-use crate::kitchen::Place;
+use crate::{kitchen::Place, knead::Folds};
 
 /// How the rises before went.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -50,7 +50,7 @@ pub struct Rules {
     /// Longest out of the fridge in all, of a dough with egg or milk.
     pub warm_limit: Option<Minute>,
     /// Folds, as shares of the bulk, and how few will do.
-    pub folds: (Vec<f64>, usize),
+    pub folds: (Folds, usize),
     /// Hours of flavour wanted, 0 to 1.
     pub wanted_flavour: f64,
     /// Share of the flour that ripens in leaven or preferment.

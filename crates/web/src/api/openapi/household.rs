@@ -2,6 +2,7 @@
 
 use cerealis_core::{
     kitchen::{Assumed, EGGS, HoursKind, MIXERS},
+    knead::MixerSize,
     measure::{Decimal, System, Temperature, WeekStart, Weight},
 };
 use serde_json::{Value, json};
@@ -60,7 +61,7 @@ pub(super) fn schemas() -> [(&'static str, Value); 4] {
             ("other_ovens", list(oven.clone())),
             ("oven", oven),
             ("mixer", one_of(&MIXERS.map(|m| m.0))),
-            ("mix_min", number(0.0, 60.0, "min")),
+            ("mixer_size", one_of(&MixerSize::words())),
             ("currency", text()),
             ("prices", prices),
             ("hours", list(hours)),

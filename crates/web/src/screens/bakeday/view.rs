@@ -145,13 +145,16 @@ struct Outcome {
     rating: Vec<(u8, bool)>,
 }
 
-fn deed(step: Option<&PlanStep>, oven_c: f64) -> (String, String, String) {
+fn deed(step: Option<&PlanStep>, event: Option<EventKind>, oven_c: f64) -> (String, String, String) {
     let Some(step) = step else { return ("Done".into(), "note".into(), String::new()) };
     // Who looks and finds it done takes it out; a core temperature is noted beside, with its figure.
     let looking = step.kind == StepKind::Check;
-    let kind = if looking { EventKind::Out.word() } else { step.kind.event().map_or("note", EventKind::word) }.to_owned();
+    let kind = if looking { EventKind::Out.word() } else { event.map_or("note", EventKind::word) }.to_owned();
     let (label, value) = match step.kind {
         StepKind::Mix => ("Mixed", String::new()),
+        StepKind::Soak => ("It has soaked", String::new()),
+        StepKind::Knead => ("Kneaded", String::new()),
+        StepKind::Butter => ("Butter is in", String::new()),
         StepKind::Fold => ("Folded", String::new()),
         StepKind::Shape => ("Shaped", String::new()),
         StepKind::OvenOn => ("Oven is on", show(oven_c, 0)),
@@ -227,7 +230,7 @@ impl Seen<'_> {
             (_, Some(a)) => a.kind.title().to_owned(),
             (_, None) => "It is done".to_owned(),
         };
-        let (deed, deed_kind, deed_value) = deed(act, self.s.kept.plan.oven.set_c);
+        let (deed, deed_kind, deed_value) = deed(act, act.and_then(|a| state.event_of(a)), self.s.kept.plan.oven.set_c);
         let ready = self.local.clock_to(state.course.ready_at, 5.0);
         let total = state.course.steps.iter().filter(|p| !p.kind.waits()).count();
         let done = state.done.iter().filter(|d| !d.step.kind.waits()).count();
@@ -241,7 +244,7 @@ impl Seen<'_> {
         let deed_what = |a: &PlanStep| match a.kind {
             StepKind::Move => Place::ALL.into_iter().find(|p| p.name() == a.place).map_or("", Place::word).to_owned(),
             StepKind::OvenOn => self.kitchen.oven.name.clone(),
-            kind if kind.event().is_none() && !kind.waits() => kind.word().to_owned(),
+            kind if state.event_of(a).is_none() && !kind.waits() => kind.word().to_owned(),
             _ => String::new(),
         };
         Now {

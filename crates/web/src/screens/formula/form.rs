@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use cerealis_core::{
-    formula::{FormulaDraft, HoldBody, LineDraft, OvenBody, PhaseBody, PiecesBody, ToldStep, Typed},
+    formula::{FormulaDraft, HoldBody, KneadingBody, LineDraft, OvenBody, PhaseBody, PiecesBody, ToldStep, Typed},
     input::{Pointer, number},
     kitchen::Kitchen,
     measure::{Asked, typed},
@@ -103,6 +103,8 @@ pub(super) struct ToldForm {
     pub(super) steps: Vec<ToldStep>,
     #[serde(default)]
     pub(super) phases: Vec<PhaseBody>,
+    #[serde(default)]
+    pub(super) kneading: Option<KneadingBody>,
     #[serde(default)]
     pub(super) fan: Option<bool>,
     #[serde(default)]
@@ -227,6 +229,7 @@ impl SheetForm {
                 pieces,
                 further,
                 hold,
+                kneading: told.kneading,
                 steps: told.steps,
                 oven: Some(oven).filter(|o| o.set_c.is_some() || o.minutes_low.is_some() || o.minutes_high.is_some() || o.stages.is_some()),
                 text: Some(self.text).filter(|t| !t.trim().is_empty()),

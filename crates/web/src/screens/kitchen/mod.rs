@@ -11,7 +11,8 @@ use actix_web::{
 use askama::Template;
 use cerealis_core::{
     input::Pointer,
-    kitchen::{COUNTRIES, EGGS, HouseOven, Kitchen, KitchenBody, MIXERS, MOST_OTHERS, Night, PlacesBody},
+    kitchen::{COUNTRIES, EGGS, HouseOven, Kitchen, KitchenBody, MIXERS, MIXER_SIZES, MOST_OTHERS, Night, PlacesBody},
+    knead::MixerSize,
     measure::{Clock, Decimal, System, Temperature, WeekStart, Weight, volume},
     oven::Dial,
     pantry::{Pan, PanShape, Pantry},
@@ -199,7 +200,7 @@ async fn keep(state: Data<State>, mut f: Fields) -> Result<HttpResponse, PageFai
         oven: Some(usual_oven(&mut f, &root.at("oven"))),
         other_ovens: Some(others(&mut f, &root.at("other_ovens"))),
         mixer: f.text(&root.at("mixer")),
-        mix_min: Some(f.needed(&root.at("mix_min"))),
+        mixer_size: f.choice(&root.at("mixer_size"), MixerSize::from_word),
         currency: Some(f.text(&root.at("currency")).unwrap_or_default()),
         prices: None,
         hours: None,

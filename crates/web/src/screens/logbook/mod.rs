@@ -202,7 +202,7 @@ async fn one(state: Data<State>, id: Path<String>, QsQuery(asked): QsQuery<Asked
         })
         .map(|(p, nth)| {
             let done = s.state.done.iter().filter(|d| d.step.kind == p.kind).nth(nth).filter(|d| d.noted);
-            let was = if p.kind == StepKind::Mix { p.end } else { p.start };
+            let was = if p.kind.is_at_bowl() { p.end } else { p.start };
             // Against the planned time as it stands there, to five minutes.
             let gap = done.map(|d| minutes_between(to_step(was, 5.0), d.at));
             PlanRow {

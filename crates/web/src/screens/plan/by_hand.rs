@@ -17,7 +17,7 @@ use cerealis_core::{
         self, Beside, Course, PlanAsk, RisePlan,
         fed::{Fed, ready_leaven},
     },
-    water::{Method, WaterAsk},
+    water::{Method, MixRise, WaterAsk},
 };
 use serde_qs::actix::QsQuery;
 
@@ -76,7 +76,9 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
     let root = Pointer::root();
     let mut errors = Errors::default();
     let local = Local::of(kitchen);
-    let usual = PlanAsk::usual(formula, kitchen, state.clock.now(), &state.tables());
+    let t = state.tables();
+    let a = formula.analyse(&t.pantry, &t.styles);
+    let usual = PlanAsk::usual(formula, kitchen, state.clock.now(), &t);
     let mut figure = |name: &str, usual: f64, low: f64, high: f64, what: &str| match q.get(name) {
         None => usual,
         Some(text) => match typed(text, measure::Asked::by_name(name), &kitchen.units) {
@@ -93,7 +95,6 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
         },
     };
     let mix_c = figure("mix_c", usual.mix_c, 10.0, 40.0, "The dough's target");
-    let mix_min = figure("mix_min", usual.mix_min, 0.0, 60.0, "Minutes of mixing");
     let flour_c = figure("flour_c", kitchen.flour_c, -30.0, 60.0, "The flour");
     let room_c = figure("room_c", kitchen.room_c, -30.0, 60.0, "The room");
     let tap_c = figure("tap_c", kitchen.tap_c, 0.0, 60.0, "The tap");
@@ -118,14 +119,13 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
             usual.start
         }),
     };
-    let mixer = q.get("mixer").filter(|m| state.tables().ferment.mixers.contains_key(*m)).unwrap_or(&kitchen.mixer).to_owned();
     let method = match q.get("method") {
         Some("factor") => Some(Method::Factor),
         Some("heat-balance") => Some(Method::HeatBalance),
         _ => None,
     };
-    let ask = PlanAsk { start, mix_min, mix_c, bulk: usual.bulk.map(|b| rise("bulk", b)), proof: rise("proof", usual.proof), ..usual };
-    let water = WaterAsk { flour_c, room_c, tap_c, mixer, mix_min, method, ..usual_water(kitchen, mix_c) };
+    let ask = PlanAsk { start, mix_c, bulk: usual.bulk.map(|b| rise("bulk", b)), proof: rise("proof", usual.proof), ..usual };
+    let water = WaterAsk { flour_c, room_c, tap_c, method, ..usual_water(&a, &Kitchen { room_c, ..kitchen.clone() }, mix_c, &t) };
     let fed = fed_h.map(|hours| Fed { hours, parts: fed_parts, place_c: fed_c });
     if let Some(Err(e)) = fed.map(|f| f.check()) {
         errors.take(e);
@@ -170,8 +170,7 @@ struct PlanPage {
     proof: (String, String),
     paces: &'static [PaceView; 3],
     pace_words: Vec<(String, String, String)>,
-    mixers: Vec<(String, String)>,
-    mixer: String,
+    kneaded: String,
     method: String,
     oven: Option<OvenLine>,
     noted: Vec<FindingView>,
@@ -279,7 +278,6 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
             field("flour_c", "Flour", water.flour_c, "°C"),
             field("room_c", "Room", water.room_c, "°C"),
             field("tap_c", "Tap", water.tap_c, "°C"),
-            field("mix_min", "Mixing", ask.mix_min, "min"),
         ],
         start: if at("start").is_empty() { local.when(ask.start, now) } else { q.get("start").unwrap_or_default().to_owned() },
         start_at: local.field(ask.start),
@@ -294,8 +292,10 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
         proof: (ask.proof.place.word().to_owned(), ask.proof.pace.word().to_owned()),
         paces: &PACES,
         pace_words,
-        mixers: t.ferment.mixers.iter().map(|(k, m)| (k.clone(), m.note.clone())).collect(),
-        mixer: water.mixer.clone(),
+        kneaded: match &water.mixing {
+            MixRise::Kneaded(_, words) => words.clone(),
+            MixRise::Friction(..) => "not at all".to_owned(),
+        },
         method: q.get("method").unwrap_or_default().to_owned(),
         oven: course.as_ref().map(|c| {
             let other = OtherSetting::of(&q.formula, &q.address("/plan/by-hand"), formula, kitchen, state);

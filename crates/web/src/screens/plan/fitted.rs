@@ -235,7 +235,10 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
         format!("{}. {before}{range}", o.name)
     });
     let water_ask = shown.map_or(f64::midpoint(analysis.style.dough_c.0, analysis.style.dough_c.1), |o| o.ask.mix_c);
-    let water_of = |f: &Formula| WaterView::of(&f.analyse(&t.pantry, &t.styles), &usual_water(kitchen, water_ask), &t.ferment);
+    let water_of = |f: &Formula| {
+        let a = f.analyse(&t.pantry, &t.styles);
+        WaterView::of(&a, &usual_water(&a, kitchen, water_ask, &t), &t.ferment)
+    };
     let q_plan = q.without("on").without("shift");
     let q_chosen = shown.map_or_else(|| q_plan.clone(), |o| q_plan.with("way", &id_of(o, chosen)));
     let q_chosen = wanted.map_or_else(|| q_chosen.clone(), |w| q_chosen.with("ready", &local.field(w)));

@@ -46,7 +46,7 @@ impl SheetPage {
         let tables = state.tables();
         let local = Local::of(kitchen);
         let a = o.formula.analyse(&tables.pantry, &tables.styles);
-        let water = WaterView::of(&a, &usual_water(kitchen, o.ask.mix_c), &tables.ferment).ok();
+        let water = WaterView::of(&a, &usual_water(&a, kitchen, o.ask.mix_c, &tables), &tables.ferment).ok();
         let with = Spoons::of(kitchen, &tables.pantry);
         let mut bowl = 0.0;
         let lines = o

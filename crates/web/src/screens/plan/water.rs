@@ -13,9 +13,9 @@ use cerealis_core::{
     ferment::Constants,
     formula::Analysis,
     input::Pointer,
-    kitchen::MIXERS,
+    kitchen::Kitchen,
     measure::{self, Asked, Quantity, degrees, weight},
-    water::{Method, WaterAsk, for_formula},
+    water::{Method, MixRise, WaterAsk, for_formula},
 };
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
@@ -93,8 +93,8 @@ struct WaterPage {
     id: String,
     name: String,
     fields: Vec<Field>,
-    mixers: Vec<(&'static str, &'static str)>,
-    mixer: String,
+    /// How it is kneaded.
+    kneaded: String,
     method: String,
     water: Result<WaterView, Vec<String>>,
     by: Quantity,
@@ -112,16 +112,15 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     let t = state.tables();
     let a = formula.analyse(&t.pantry, &t.styles);
     let target = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
-    let mut ask = usual_water(&kitchen, target);
+    let mut ask = usual_water(&a, &kitchen, target, &t);
     let typed = |name: &str| q.w.get(name).map(|v| v.trim()).filter(|v| !v.is_empty());
     let mut fields: Vec<Field> = Vec::new();
-    let all: [Figure<'_>; 6] = [
+    let all: [Figure<'_>; 5] = [
         (("target_c", "Dough wanted", "°C"), &mut ask.target_c),
         (("flour_c", "Flour", "°C"), &mut ask.flour_c),
         (("room_c", "Room", "°C"), &mut ask.room_c),
         (("tap_c", "Tap", "°C"), &mut ask.tap_c),
         (("fridge_c", "Fridge", "°C"), &mut ask.fridge_c),
-        (("mix_min", "Mixing", "min"), &mut ask.mix_min),
     ];
     for (told, value) in all {
         let read = typed(told.0).map(|text| measure::typed(text, Asked::by_name(told.0), &kitchen.units));
@@ -131,9 +130,12 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
         let wrong = read.and_then(Result::err).into_iter().collect();
         fields.push(Field::figure(told, typed(told.0), *value, &kitchen.units).wrong(wrong));
     }
-    if let Some(mixer) = typed("mixer").filter(|m| MIXERS.iter().any(|x| x.0 == *m)) {
-        mixer.clone_into(&mut ask.mixer);
-    }
+    // As warm as the room is told to be, and the dough wanted: friction, bowl and room go by both.
+    ask.mixing = MixRise::of(&a, &Kitchen { room_c: ask.room_c, ..kitchen.clone() }, ask.target_c, &t);
+    let kneaded = match &ask.mixing {
+        MixRise::Kneaded(_, words) => words.clone(),
+        MixRise::Friction(..) => String::new(),
+    };
     let method = typed("method").unwrap_or_default().to_owned();
     ask.method = match method.as_str() {
         "factor" => Some(Method::Factor),
@@ -154,8 +156,7 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
         water: if wrong { Err(vec!["Mend the marked field.".to_owned()]) } else { WaterView::of(&a, &ask, &t.ferment) },
         by: degrees(ask.target_c).short(),
         fields,
-        mixers: MIXERS.to_vec(),
-        mixer: ask.mixer.clone(),
+        kneaded,
         method,
     };
     page(&view, if wrong { StatusCode::UNPROCESSABLE_ENTITY } else { StatusCode::OK })

@@ -1,0 +1,154 @@
+//! The work at the bowl as a plan holds it: weighed and mixed, rested, kneaded, the butter in; what each act takes, and the sign
+//! that ends it.
+
+use serde::{Deserialize, Serialize};
+
+use super::StepKind;
+use crate::{
+    Tables,
+    formula::{Analysis, StyleId, kneading_in},
+    input::InputErrors,
+    kitchen::Kitchen,
+    knead::{Folds, KneadPhase, Kneading, Method, PhaseKind, Until, Work},
+    measure::show_half,
+    safety,
+};
+
+/// An act at the bowl.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct MixAct {
+    /// Mix, soak, knead or butter.
+    pub kind: StepKind,
+    /// Whole minutes.
+    pub minutes: f64,
+    /// Of these, minutes of hands; the rest a machine works alone, or nobody.
+    pub hands_min: f64,
+    /// The sign that ends it.
+    pub until: Until,
+    /// What to do; of the mix the plan says it.
+    pub words: String,
+}
+
+/// What a dough's work at the bowl comes to.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Mixing {
+    /// In order.
+    pub acts: Vec<MixAct>,
+    /// Folds over the first rise.
+    pub folds: Folds,
+    /// Whether a machine kneads.
+    pub machine: bool,
+}
+
+/// Weighing and the first mixing: minutes of hands, and more for each kilogram. Common practice, no source.
+const WEIGH_MIN: f64 = 15.0;
+const WEIGH_MIN_PER_KG: f64 = 5.0;
+/// Of these, the mixing of one batch.
+const FIRST_MIX_MIN: f64 = 3.0;
+
+impl Mixing {
+    /// Of a formula in a household, the dough at its usual temperature when it leaves the bowl.
+    ///
+    /// # Errors
+    /// A dough the kneading cannot be worked out for.
+    pub fn of(a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Result<Self, InputErrors> {
+        let target_c = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
+        let work = kneading_in(a, kitchen).check(&tables.knead, &tables.styles, &tables.ferment)?.leaving_at(target_c);
+        let done = work.kneading();
+        Ok(Self { acts: acts(a, &work, &done), folds: Folds::of(done.folds, &tables.knead.numbers), machine: work.is_machine() })
+    }
+
+    /// Minutes from the first flour weighed to the dough left to rise.
+    #[must_use]
+    pub fn minutes(&self) -> f64 {
+        self.acts.iter().map(|act| act.minutes).sum()
+    }
+    /// Minutes of hands in it.
+    #[must_use]
+    pub fn hands_min(&self) -> f64 {
+        self.acts.iter().map(|act| act.hands_min).sum()
+    }
+}
+
+/// Minutes of the works, whole: hands and doughs differ by more than half of one.
+fn whole(minutes: f64) -> f64 {
+    if minutes > 0.0 { minutes.round().max(1.0) } else { 0.0 }
+}
+
+fn acts(a: &Analysis<'_>, work: &Work<'_>, done: &Kneading) -> Vec<MixAct> {
+    let kg = a.dough_g.likely / 1000.0;
+    let times = f64::from(done.batches);
+    // A batter goes straight into its tin.
+    let pieces: u32 = a.formula.pieces.iter().chain(&a.formula.further).map(|p| p.count).sum::<u32>().max(1);
+    let fills = if a.style.id == StyleId::GlutenFree { 8.0 + 2.0 * kg + 2.5 * f64::from(pieces) } else { 0.0 };
+    let mut acts: Vec<MixAct> = Vec::new();
+    let mut open: Vec<&KneadPhase> = Vec::new();
+    for phase in &done.phases {
+        match phase.kind {
+            PhaseKind::Mix => {
+                let longer = (phase.minutes.likely * times - FIRST_MIX_MIN).max(0.0);
+                let minutes = whole(WEIGH_MIN + WEIGH_MIN_PER_KG * kg + longer + fills);
+                acts.push(MixAct { kind: StepKind::Mix, minutes, hands_min: minutes, until: phase.until, words: String::new() });
+            }
+            PhaseKind::Soak => {
+                let words = "Cover it. The flour drinks, and the dough tightens by itself; the salt waits.".to_owned();
+                let minutes = whole(phase.minutes.likely);
+                acts.push(MixAct { kind: StepKind::Soak, minutes, hands_min: 0.0, until: phase.until, words });
+            }
+            PhaseKind::Butter => {
+                acts.extend(kneaded(work, done, &open));
+                open.clear();
+                let (minutes, hands) = (phase.minutes.likely * times, 0.5 * phase.portions * times);
+                acts.push(MixAct {
+                    kind: StepKind::Butter,
+                    minutes: whole(minutes),
+                    hands_min: if work.is_machine() { whole(hands.min(minutes)) } else { whole(minutes) },
+                    until: phase.until,
+                    words: format!("In {} pieces, each worked in before the next.", crate::measure::show(phase.portions, 0)),
+                });
+            }
+            PhaseKind::Salt | PhaseKind::Knead | PhaseKind::Inclusions => open.push(phase),
+            PhaseKind::Fold => {}
+        }
+    }
+    acts.extend(kneaded(work, done, &open));
+    acts
+}
+
+/// What is kneaded in one go as an act: the salt first, what is folded in last.
+fn kneaded(work: &Work<'_>, done: &Kneading, phases: &[&KneadPhase]) -> Option<MixAct> {
+    let times = f64::from(done.batches);
+    let minutes = whole(times * phases.iter().map(|p| p.minutes.likely).sum::<f64>());
+    let until = phases.iter().rfind(|p| p.kind == PhaseKind::Knead).or(phases.last())?.until;
+    let machine = work.is_machine();
+    #[allow(clippy::cast_precision_loss, reason = "three at most")]
+    let hands = if machine { (times * phases.len() as f64 + 1.0).min(minutes) } else { minutes };
+    let mut words = Vec::new();
+    for phase in phases {
+        let long = show_half(phase.minutes.likely);
+        words.push(match phase.kind {
+            PhaseKind::Salt => format!("Salt in first, {long} min."),
+            PhaseKind::Inclusions => format!("What is folded in last, gently, {long} min."),
+            _ => how(work.method(), &phase.speed).to_owned(),
+        });
+    }
+    if done.batches > 1 {
+        words.push(format!("In {} batches, one after the other.", done.batches));
+    }
+    if machine {
+        words.push(safety::MIXER.to_owned());
+    }
+    (minutes > 0.0).then(|| MixAct { kind: StepKind::Knead, minutes, hands_min: whole(hands), until, words: words.join(" ") })
+}
+
+/// How it is kneaded, in a baker's words.
+fn how(method: Method, speed: &str) -> &'static str {
+    match (method, speed) {
+        (Method::Slap, _) => "Slap it down, stretch it towards you, fold it over.",
+        (Method::Processor, _) => "In short pulses: it warms fast.",
+        (_, "low") => "On the slow speed.",
+        (_, "medium") => "On the middle speed.",
+        (_, "high") => "On the fast speed.",
+        _ => "Push it away with the heel of the hand, fold it back, turn it.",
+    }
+}

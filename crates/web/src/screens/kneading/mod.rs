@@ -1,0 +1,103 @@
+//! How a bread is kneaded: the ways there are in this kitchen side by side, the chosen one minute by minute, and keeping it.
+
+mod view;
+
+use actix_web::{
+    HttpResponse,
+    http::StatusCode,
+    web::{self, Data, Path, ServiceConfig, get, post},
+};
+use cerealis_core::{
+    formula::{Formula, FormulaDraft, KneadingBody},
+    input::{InputErrors, Pointer, number},
+    knead::{LONG_REST, Method},
+};
+use serde::Deserialize;
+use serde_qs::actix::QsQuery;
+
+use super::{formula_kept, kitchen, page, see_other};
+use crate::{
+    State, desk,
+    edge::{Form, PageFailure},
+};
+use view::{KneadingPage, Seen};
+
+pub fn routes(app: &mut ServiceConfig) {
+    app.service(web::resource("/formula/{id}/kneading").route(get().to(show)).route(post().to(keep)));
+}
+
+/// What is asked for, as it was typed; a way left out is the bread's own.
+#[derive(Debug, Clone, Default, Deserialize)]
+pub struct Asked {
+    way: Option<String>,
+    #[serde(default)]
+    rest_min: String,
+    #[serde(default)]
+    minutes: String,
+    #[serde(default)]
+    folds: String,
+    #[serde(default)]
+    butter: String,
+}
+
+/// By hand after an hour's rest: so long a rest, minutes.
+const LONG_REST_MIN: f64 = 60.0;
+
+impl Asked {
+    /// As the formula would tell it; nothing where the bread's own way is asked for.
+    fn body(&self) -> Result<Option<KneadingBody>, InputErrors> {
+        let Some(way) = self.way.as_deref().filter(|w| !w.is_empty()) else { return Ok(None) };
+        let root = Pointer::root().at("kneading");
+        let figure = |name: &str, typed: &str| match typed.trim() {
+            "" => Ok(None),
+            typed => number(typed).map(Some).map_err(|e| InputErrors::one(root.at(name), e)),
+        };
+        let long = way == LONG_REST;
+        Ok(Some(KneadingBody {
+            method: if long { Method::Hand.word() } else { way }.to_owned(),
+            minutes: figure("minutes", &self.minutes)?,
+            rest_min: figure("rest_min", &self.rest_min)?.or(long.then_some(LONG_REST_MIN)),
+            folds: figure("folds", &self.folds)?,
+            butter_late: match self.butter.as_str() {
+                "late" => Some(true),
+                "early" => Some(false),
+                _ => None,
+            },
+        }))
+    }
+
+    /// The formula kneaded so.
+    fn over(&self, formula: &Formula, state: &State) -> Result<Formula, InputErrors> {
+        match self.body()? {
+            None => Ok(formula.clone()),
+            told => FormulaDraft { kneading: told, ..FormulaDraft::from(formula.body()) }.check(&state.tables().pantry),
+        }
+    }
+}
+
+async fn show(state: Data<State>, id: Path<String>, QsQuery(asked): QsQuery<Asked>) -> Result<HttpResponse, PageFailure> {
+    render(&state, id.into_inner(), &asked).await
+}
+
+async fn render(state: &State, id: String, asked: &Asked) -> Result<HttpResponse, PageFailure> {
+    let kitchen = kitchen(state).await?;
+    let kept = formula_kept(state, &id).await?;
+    let kneaded = asked.over(&kept, state);
+    let wrong = kneaded.as_ref().err().cloned();
+    let status = if wrong.is_some() { StatusCode::UNPROCESSABLE_ENTITY } else { StatusCode::OK };
+    let formula = kneaded.unwrap_or_else(|_| kept.clone());
+    page(&KneadingPage::new(&Seen { id, kept: &kept, formula: &formula, kitchen: &kitchen, asked, wrong: wrong.as_ref(), state })?, status)
+}
+
+/// Keeps the way with the formula.
+async fn keep(state: Data<State>, id: Path<String>, Form(asked): Form<Asked>) -> Result<HttpResponse, PageFailure> {
+    let id = id.into_inner();
+    let kept = formula_kept(&state, &id).await?;
+    match asked.over(&kept, &state) {
+        Err(_) => render(&state, id, &asked).await,
+        Ok(formula) => {
+            desk::formulas::keep(&state, id.clone(), FormulaDraft::from(formula.body())).await?;
+            Ok(see_other(&format!("/formula/{id}")))
+        }
+    }
+}

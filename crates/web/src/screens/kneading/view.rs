@@ -1,0 +1,399 @@
+//! The page of a kneading: its ways as rows, the chosen one as a drawing and as acts with their signs.
+
+use askama::Template;
+use cerealis_core::{
+    Tables,
+    formula::{Analysis, Formula, kneading_in},
+    input::{InputErrors, Pointer},
+    kitchen::Kitchen,
+    knead::{KneadAsk, KneadPhase, Kneading, LONG_REST, Method, PhaseKind, Until, Way, Work, findings::find},
+    measure::{Band, degrees, show, show_half, show_minutes},
+    plan::StepKind,
+    safety,
+    water::{MixRise, WaterAsk, for_formula},
+};
+
+use super::Asked;
+use crate::{
+    State,
+    desk::about::usual_water,
+    draw::{self, KneadFrame, Moment},
+    edge::PageFailure,
+    screens::{Chrome, FindingView},
+};
+
+/// What the page is made from.
+pub struct Seen<'a> {
+    pub id: String,
+    /// As it is kept.
+    pub kept: &'a Formula,
+    /// Kneaded as asked.
+    pub formula: &'a Formula,
+    pub kitchen: &'a Kitchen,
+    pub asked: &'a Asked,
+    pub wrong: Option<&'a InputErrors>,
+    pub state: &'a State,
+}
+
+/// A way in the list.
+struct WayRow {
+    key: String,
+    name: &'static str,
+    chosen: bool,
+    /// Whether the formula tells it.
+    own: bool,
+    figure: String,
+    hands: String,
+    water: String,
+    hot: bool,
+    /// Its course in small: the area, the line, the line it goes for.
+    course: (String, String, String),
+}
+
+/// An act with its sign.
+struct ActRow {
+    minutes: String,
+    range: String,
+    symbol: &'static str,
+    what: String,
+    how: &'static str,
+    sign: String,
+}
+
+/// A field: what stands in it, what is wrong with it.
+struct Typed {
+    value: String,
+    wrong: Vec<String>,
+}
+
+#[derive(Template)]
+#[template(path = "kneading/page.html")]
+pub struct KneadingPage {
+    chrome: Chrome,
+    id: String,
+    name: String,
+    headline: String,
+    sub: String,
+    ways: Vec<WayRow>,
+    way: String,
+    wide: draw::Kneading,
+    narrow: draw::Kneading,
+    acts: Vec<ActRow>,
+    water: String,
+    findings: Vec<FindingView>,
+    working: Vec<(String, String, String)>,
+    rest: Typed,
+    minutes: Typed,
+    folds: Typed,
+    /// Whether butter goes in late, of a dough that has some.
+    butter_late: Option<bool>,
+    wrong: Vec<String>,
+    machine: Option<&'static str>,
+    pieces_by_feel: &'static str,
+}
+
+/// Below this much fat, percent of the flour, it makes no odds when it goes in.
+const BUTTERED_PCT: f64 = 4.0;
+
+impl KneadingPage {
+    pub fn new(seen: &Seen<'_>) -> Result<Self, PageFailure> {
+        let t = &seen.state.tables();
+        let a = seen.formula.analyse(&t.pantry, &t.styles);
+        let target_c = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
+        let ask = kneading_in(&a, seen.kitchen);
+        let of = |ask: &KneadAsk| ask.check(&t.knead, &t.styles, &t.ferment).map(|w| w.leaving_at(target_c)).map_err(PageFailure::from);
+        let work = of(&ask)?;
+        let done = work.kneading();
+        let way = work.way(&done);
+        let own_key = key(&kneading_in(&seen.kept.analyse(&t.pantry, &t.styles), seen.kitchen));
+        let chosen_key = key(&ask);
+        let mut ways = Vec::new();
+        for (name, other) in ask.ways(&t.knead, &t.styles, &t.ferment)? {
+            if name == chosen_key || !in_kitchen(name, seen.kitchen) {
+                continue;
+            }
+            // What was told of rest and minutes is of the way that was chosen; the others are as they would be planned.
+            let other = KneadAsk { rest_min: if name == LONG_REST { other.rest_min } else { 0.0 }, ..other };
+            let work = of(&other)?;
+            ways.push(WayRow::new(name, &work, &a, seen.kitchen, t, (false, name == own_key)));
+        }
+        ways.insert(0, WayRow::new(&chosen_key, &work, &a, seen.kitchen, t, (true, chosen_key == own_key && seen.asked.way.is_none())));
+        let root = Pointer::root().at("kneading");
+        let typed = |name: &str, typed: &str, told: Option<f64>| Typed {
+            value: if seen.asked.way.is_some() { typed.to_owned() } else { told.map_or_else(String::new, |v| show(v, 0)) },
+            wrong: seen.wrong.map_or_else(Vec::new, |e| e.at(&root.at(name))),
+        };
+        let told = seen.formula.kneading;
+        let placed = ["minutes", "rest_min", "folds"].map(|name| root.at(name));
+        let elsewhere = seen.wrong.map_or_else(Vec::new, |e| {
+            e.0.iter().filter(|e| !placed.contains(&e.pointer)).map(|e| e.message.clone()).collect()
+        });
+        let name = seen.kept.name.clone().unwrap_or_else(|| "Unnamed bread".into());
+        let frame = frame(&way, &work, &done);
+        let water = water(&work, &a, seen.kitchen, t);
+        Ok(Self {
+            chrome: Chrome::new("Formula", seen.kitchen, seen.state.clock.now()),
+            headline: format!("{name}: {}", in_short(&work, &done)),
+            sub: sub(&done),
+            wide: draw::kneading(&frame, 936, 340),
+            narrow: draw::kneading(&frame, 358, 300),
+            acts: acts(&done, &a, t),
+            water: water_words(&water, &done),
+            findings: find(&work, &done).iter().map(FindingView::new).collect(),
+            working: done
+                .working(work.ask())
+                .iter()
+                .map(|s| {
+                    let how = [s.formula.clone().unwrap_or_default(), s.source.map(|s| format!("({s})")).unwrap_or_default()].join(" ");
+                    (s.label.clone(), s.told(), how)
+                })
+                .collect(),
+            rest: typed("rest_min", &seen.asked.rest_min, Some(ask.rest_min).filter(|m| *m > 0.0)),
+            minutes: typed("minutes", &seen.asked.minutes, told.and_then(|k| k.minutes)),
+            folds: typed("folds", &seen.asked.folds, told.and_then(|k| k.folds).map(f64::from)),
+            butter_late: (ask.fat_pct >= BUTTERED_PCT).then_some(ask.butter_late),
+            wrong: elsewhere,
+            machine: work.is_machine().then_some(safety::MIXER),
+            pieces_by_feel: safety::RAW_FLOUR,
+            way: chosen_key,
+            ways,
+            name,
+            id: seen.id.clone(),
+        })
+    }
+}
+
+/// The name of a way: by hand after an hour's rest is one of its own.
+fn key(ask: &KneadAsk) -> String {
+    let long = ask.method == Method::Hand.word() && ask.rest_min >= super::LONG_REST_MIN;
+    if long { LONG_REST.to_owned() } else { ask.method.clone() }
+}
+
+/// As a page says it.
+fn title(key: &str) -> &'static str {
+    if key == LONG_REST { "an hour’s rest, then by hand" } else { Method::from_word(key).map_or("otherwise", Method::title) }
+}
+
+/// Whether this household has what it takes: hands every kitchen has, a machine only its own kind.
+fn in_kitchen(key: &str, kitchen: &Kitchen) -> bool {
+    let kind = |word: &str| word.split('-').next().unwrap_or_default().to_owned();
+    let machine = ["planetary", "spiral", "processor"].contains(&kind(key).as_str());
+    !machine || kind(key) == kind(&kitchen.mixer)
+}
+
+/// The water that brings the dough to its temperature, °C; none where it cannot be had.
+fn water(work: &Work<'_>, a: &Analysis<'_>, kitchen: &Kitchen, t: &Tables) -> Option<(f64, f64)> {
+    let mixing = MixRise::Kneaded(work.warms_k(), String::new());
+    let ask = WaterAsk { mixing, ..usual_water(a, kitchen, f64::midpoint(a.style.dough_c.0, a.style.dough_c.1), t) };
+    for_formula(a, &ask, &t.ferment).ok().map(|w| (w.water_c, w.ice_g))
+}
+
+fn water_words(water: &Option<(f64, f64)>, done: &Kneading) -> String {
+    let leaves = format!("{} ({}–{})", degrees(done.dough_c.likely).to(0).short(), degrees(done.dough_c.low).to(0).short(), degrees(done.dough_c.high).to(0).short());
+    match water {
+        Some((_, ice)) if *ice >= 1.0 => format!("With iced water the dough leaves the bowl at {leaves}."),
+        Some((c, _)) => format!("With water at {} the dough leaves the bowl at {leaves}.", degrees(*c).to(0).short()),
+        None => "No water is cold enough for it: chill the flour too, or knead it otherwise.".to_owned(),
+    }
+}
+
+impl WayRow {
+    fn new(key: &str, work: &Work<'_>, a: &Analysis<'_>, kitchen: &Kitchen, t: &Tables, (chosen, own): (bool, bool)) -> Self {
+        let done = work.kneading();
+        let way = work.way(&done);
+        let water = water(work, a, kitchen, t);
+        let moments = moments(&way);
+        Self {
+            key: key.to_owned(),
+            name: title(key),
+            chosen,
+            own,
+            figure: if done.knead_min > 0.0 {
+                format!("{} min of kneading", show_half(done.knead_min))
+            } else if done.folds > 0 {
+                let last = done.fold_at_min.last().copied().unwrap_or_default();
+                format!("{} over {}", folds(done.folds), show_minutes(last))
+            } else {
+                "mixed, no more".to_owned()
+            },
+            hands: show_minutes(done.hands_on_min),
+            hot: water.is_none() || done.dough_c.likely > work.stop_c(),
+            water: match water {
+                Some((_, ice)) if ice >= 1.0 => "with ice".to_owned(),
+                Some((c, _)) => degrees(c).to(0).short().to_string(),
+                None => "out of reach".to_owned(),
+            },
+            course: draw::kneading_small(&moments, (done.target > 0.0).then_some(done.target), 216, 38),
+        }
+    }
+}
+
+fn folds(n: u32) -> String {
+    if n == 1 { "one fold".to_owned() } else { format!("{n} folds") }
+}
+
+/// How it is done, in a few words.
+fn in_short(work: &Work<'_>, done: &Kneading) -> String {
+    let how = match work.method() {
+        Method::Hand => "by hand",
+        Method::Slap => "slapped and folded",
+        Method::PlanetaryLow | Method::PlanetaryMedium => "in the mixer",
+        Method::SpiralLow | Method::SpiralHigh => "in the spiral mixer",
+        Method::Processor => "in the food processor",
+        Method::Fold | Method::NoKnead => "",
+    };
+    match (done.knead_min > 0.0, done.folds) {
+        (true, _) if work.method() == Method::Processor => format!("about {} min {how}", show_half(done.knead_min.max(0.5))),
+        (true, _) => format!("{} min {how}", show_half(done.knead_min)),
+        (false, 0) => "mixed, not kneaded".to_owned(),
+        (false, n) => format!("not kneaded, {}", folds(n)),
+    }
+}
+
+/// The sign it goes for.
+fn goes_for(done: &Kneading) -> Option<&'static str> {
+    done.phases.iter().rfind(|p| p.kind == PhaseKind::Knead).map(|p| match p.until {
+        Until::Window => "A thin window",
+        Until::ClearsBowl => "It clears the bowl",
+        _ => "It is smooth",
+    })
+}
+
+fn soak(done: &Kneading) -> f64 {
+    done.phases.iter().filter(|p| p.kind == PhaseKind::Soak).map(|p| p.minutes.likely).sum()
+}
+
+fn sub(done: &Kneading) -> String {
+    let rest = soak(done);
+    let rest = if rest > 0.0 { format!(", {} of them rest", show_minutes(rest)) } else { String::new() };
+    let batches = if done.batches > 1 { format!(" In {} batches.", done.batches) } else { String::new() };
+    let hands = show_minutes(done.hands_on_min);
+    match goes_for(done) {
+        Some(sign) => format!("{sign} after about {} from the first mixing{rest}. Your hands: {hands}.{batches}", show_minutes(done.elapsed_min)),
+        None => format!("Strength comes from folds and time. Your hands: {hands}.{batches}"),
+    }
+}
+
+fn moments(way: &Way) -> Vec<Moment> {
+    let of = |b: Band| (b.low, b.likely, b.high);
+    way.points.iter().map(|p| (p.min, of(p.gluten), of(p.celsius))).collect()
+}
+
+/// What a phase is called in the drawing.
+const fn called(kind: PhaseKind) -> &'static str {
+    match kind {
+        PhaseKind::Mix => "mix",
+        PhaseKind::Soak => "soak",
+        PhaseKind::Salt => "salt",
+        PhaseKind::Knead => "knead",
+        PhaseKind::Butter => "butter",
+        PhaseKind::Inclusions => "fold in",
+        PhaseKind::Fold => "fold",
+    }
+}
+
+fn frame(way: &Way, work: &Work<'_>, done: &Kneading) -> KneadFrame {
+    let mut phases: Vec<(f64, f64, &'static str)> =
+        way.phases.iter().filter(|p| p.0 != PhaseKind::Fold).map(|(kind, from, to)| (*from, *to, called(*kind))).collect();
+    let end = way.points.last().map_or(way.out_min, |p| p.min);
+    phases.push((way.out_min, end, "first rise"));
+    let stop = work.stop_c();
+    let hot = done.dough_c.likely > stop;
+    let coldest = way.points.iter().map(|p| p.celsius.low).fold(f64::INFINITY, f64::min).min(stop - 4.0);
+    let cold = (coldest - 1.0).floor();
+    let last = done.phases.iter().rfind(|p| p.kind == PhaseKind::Knead && done.batches == 1);
+    let sign = last.filter(|p| p.minutes.high - p.minutes.low > 0.5).map(|p| {
+        let start = way.phases.iter().rfind(|w| w.0 == PhaseKind::Knead).map_or(0.0, |w| w.1);
+        let (from, to) = (start + p.minutes.low, start + p.minutes.high);
+        (from, to, format!("{}–{} min, likeliest {}", show(from, 0), show(to, 0), show(start + p.minutes.likely, 0)))
+    });
+    let leaves = format!("{} leaving the bowl", degrees(done.dough_c.likely).to(0).short());
+    let development = done.development.map_or_else(String::new, |d| format!("{} % of the strength this bread wants", show(100.0 * d.likely, 0)));
+    KneadFrame {
+        moments: moments(way),
+        target: (done.target > 0.0).then(|| {
+            let name = match goes_for(done) {
+                Some("A thin window") => "thin window",
+                Some("It clears the bowl") => "clears the bowl",
+                Some(_) => "smooth",
+                None => "strong enough",
+            };
+            (done.target, name)
+        }),
+        stop: (stop, format!("{} at most", degrees(stop).to(0).short())),
+        out: (way.out_min, leaves.clone()),
+        sign,
+        phases,
+        folds: way.phases.iter().filter(|p| p.0 == PhaseKind::Fold).map(|p| p.1).collect(),
+        hot,
+        cold: (cold, degrees(cold).to(0).short().to_string()),
+        words: format!(
+            "Strength and warmth of the dough over {}: {} {development}; {leaves}.",
+            show_minutes(end),
+            in_short(work, done)
+        ),
+    }
+}
+
+const fn symbol(kind: PhaseKind) -> &'static str {
+    match kind {
+        PhaseKind::Mix => "mix",
+        PhaseKind::Soak => "wait",
+        PhaseKind::Salt | PhaseKind::Butter | PhaseKind::Inclusions => "butter",
+        PhaseKind::Knead => "knead",
+        PhaseKind::Fold => "fold",
+    }
+}
+
+fn what(p: &KneadPhase, waits: (bool, bool)) -> String {
+    match p.kind {
+        PhaseKind::Mix => match waits {
+            (true, true) => "Mix all but salt and butter".to_owned(),
+            (true, false) => "Mix all but the salt".to_owned(),
+            (false, true) => "Mix all but the butter".to_owned(),
+            (false, false) => "Mix".to_owned(),
+        },
+        PhaseKind::Soak => "Let it soak, covered".to_owned(),
+        PhaseKind::Salt => "Salt in".to_owned(),
+        PhaseKind::Knead => "Knead".to_owned(),
+        PhaseKind::Butter => format!("Butter in, in {} pieces", show(p.portions, 0)),
+        PhaseKind::Inclusions => "What is folded in".to_owned(),
+        PhaseKind::Fold => "Fold".to_owned(),
+    }
+}
+
+fn acts(done: &Kneading, a: &Analysis<'_>, t: &Tables) -> Vec<ActRow> {
+    let has = |kind: PhaseKind| done.phases.iter().any(|p| p.kind == kind);
+    let waits = (has(PhaseKind::Salt), has(PhaseKind::Butter));
+    let mut rows: Vec<ActRow> = done
+        .phases
+        .iter()
+        .filter(|p| p.kind != PhaseKind::Fold)
+        .map(|p| ActRow {
+            minutes: show_half(p.minutes.likely.max(0.5)),
+            range: if p.minutes.high - p.minutes.low < 1.5 { String::new() } else { format!("{}–{}", show(p.minutes.low, 0), show(p.minutes.high, 0)) },
+            symbol: symbol(p.kind),
+            what: what(p, waits),
+            how: match p.speed.as_str() {
+                "low" => "slow speed",
+                "medium" => "middle speed",
+                "high" => "fast speed",
+                "pulse" => "in pulses",
+                _ => "",
+            },
+            sign: t.signs.kneaded(p.until).right,
+        })
+        .collect();
+    for (i, at) in done.fold_at_min.iter().enumerate() {
+        let sign = t.signs.of(StepKind::Fold, a.style.id.word(), cerealis_core::ferment::Pace::Usual, 2.0);
+        rows.push(ActRow {
+            minutes: show_minutes(*at),
+            range: String::new(),
+            symbol: "fold",
+            what: format!("Fold {}, into the first rise", i + 1),
+            how: "",
+            sign: sign.right,
+        });
+    }
+    rows
+}
