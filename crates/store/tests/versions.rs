@@ -69,6 +69,10 @@ fn known(now: &Value, then: &Value) -> Value {
     }
 }
 
+/// What a household no longer tells, and why.
+/// `mix_min`: how long a dough is kneaded follows from the dough.
+const NO_LONGER: &[(&str, &str)] = &[("kitchen", "mix_min")];
+
 fn nothing_is_lost<T: Kept>(db: &Database, table: &str, column: &str) {
     let mut c = db.connection().unwrap();
     let rows: Vec<Row> = diesel::sql_query(format!("SELECT {column} AS body FROM {table}")).load(&mut c).unwrap();
@@ -76,7 +80,11 @@ fn nothing_is_lost<T: Kept>(db: &Database, table: &str, column: &str) {
     for Row { body } in rows {
         let again = bodies::write(&bodies::read::<T>(&body).unwrap_or_else(|e| panic!("{table}: {e}: {body}"))).unwrap();
         // What a later version adds stands beside it.
-        assert_eq!(known(&said(&again), &said(&body)), said(&body), "{table}");
+        let mut then = said(&body);
+        for (_, field) in NO_LONGER.iter().filter(|(of, _)| *of == table) {
+            then.as_object_mut().unwrap().remove(*field);
+        }
+        assert_eq!(known(&said(&again), &then), then, "{table}");
     }
 }
 

@@ -7,17 +7,23 @@ use super::reading::{CORE_C, doubt, doubt_within, measured};
 use crate::{
     input::{Errors, InputErrors, Pointer},
     kitchen::Place,
-    measure::between,
+    knead::WindowWord,
+    measure::{between, grams},
     plan::RestPlan,
 };
 
 words! {
     /// What happened.
     EventKind {
-        Weighed "weighed", Mixed "mixed", Temperature "temperature", Fold "fold", KnockBack "knock-back", Moved "moved", Ripe "ripe",
+        Weighed "weighed", Added "added", Window "window", Mixed "mixed", Temperature "temperature", Fold "fold", KnockBack "knock-back", Moved "moved", Ripe "ripe",
         NotYet "not-yet", Over "over", Divided "divided", Shaped "shaped", OvenOn "oven-on", Loaded "loaded", SteamOff "steam-off",
         Turned "turned", Replanned "replanned", Foil "foil", LidOff "lid-off", Out "out", Core "core", Sliced "sliced", Colour "colour", Rating "rating", Fault "fault", Note "note", Undo "undo"
     }
+}
+
+words! {
+    /// What is added by feel.
+    ByFeel { Flour "flour", Water "water" }
 }
 
 /// An event as it came, and as its body is kept.
@@ -166,6 +172,7 @@ impl EventBody {
         };
         match kind {
             K::Weighed => value(0.0, 100_000.0, "Say what the scale shows, up to 100 000 g."),
+            K::Added => value(0.0, 1000.0, concat!("What goes in by feel weighs up to ", grams!(1000), ".")),
             // From where to where it can lie is looked at below, by what was measured.
             K::Temperature | K::Core => value(f64::MIN, f64::MAX, "Say what the thermometer shows."),
             K::OvenOn | K::Loaded if self.value.is_some() => value(50.0, 320.0, between!("An oven setting", 50, 320, dial)),
@@ -175,7 +182,7 @@ impl EventBody {
         }
         let wanted_unit = match kind {
             K::Temperature | K::Core | K::OvenOn | K::Loaded => Some("C"),
-            K::Weighed => Some("g"),
+            K::Weighed | K::Added => Some("g"),
             _ => None,
         };
         if let Some(unit) = self.unit.as_deref().filter(|u| Some(*u) != wanted_unit) {
@@ -196,6 +203,8 @@ impl EventBody {
         match kind {
             K::Temperature => word("stage", self.stage.as_deref(), &measured(), "thing measured"),
             K::Moved => word("what", self.what.as_deref(), &places, "place"),
+            K::Added => word("what", self.what.as_deref(), &ByFeel::words(), "thing that goes in by feel"),
+            K::Window => word("what", self.what.as_deref(), &WindowWord::words(), "window"),
             K::Ripe | K::NotYet | K::Over => word("stage", self.stage.as_deref(), RISES, "rise"),
             K::Colour => word("what", self.what.as_deref(), COLOURS, "colour"),
             K::Fault => word("what", self.what.as_deref(), FAULTS, "fault"),

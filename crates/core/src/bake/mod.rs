@@ -1,5 +1,6 @@
 //! A bake is its log: events that only grow, and the state that follows from them.
 
+mod by_feel;
 mod event;
 pub mod findings;
 mod oven_log;
@@ -8,7 +9,8 @@ mod reckoned;
 mod state;
 mod told;
 
-pub use event::{Event, EventBody, EventKind, NewEvent};
+pub use by_feel::added;
+pub use event::{ByFeel, Event, EventBody, EventKind, NewEvent};
 pub use oven_log::{OvenEntry, learned_off_k, mean_off_k, oven_entry};
 pub use state::{BakeState, Changed, Summary, is_finished, summary};
 

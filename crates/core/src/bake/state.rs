@@ -5,6 +5,7 @@ use serde::Serialize;
 
 use super::{
     Event, EventKind,
+    by_feel::added,
     reckoned::{Reckoned, Sought},
     told::kept,
 };
@@ -136,6 +137,10 @@ impl BakeState {
         tables: &Tables,
     ) -> Result<Self, InputErrors> {
         let events = kept(log);
+        // What went in by feel changes its water, its pieces and its rise.
+        let (flour_g, water_g) = added(log);
+        let became = (flour_g + water_g > 0.0).then(|| formula.by_feel(flour_g, water_g));
+        let formula = became.as_ref().unwrap_or(formula);
         let Reckoned { actual, course, set_aside } = Sought { plan, formula, kitchen, now, tables }.by(log)?;
         let first = |kind: EventKind, nth: usize| events.iter().filter(|e| e.event.kind == kind).nth(nth).map(|e| e.event.at);
         let (mut done, mut next) = (Vec::new(), Vec::new());

@@ -4,6 +4,7 @@ use super::{Event, EventKind};
 use crate::{
     ferment::RiseKind,
     kitchen::{Kitchen, Place, Stay},
+    knead::WindowWord,
     plan::{Actual, Look, Seen, StepKind},
 };
 
@@ -58,7 +59,12 @@ pub(super) fn told_by(events: &[&Event], kitchen: &Kitchen) -> Actual {
                 let act = body.what.as_deref().and_then(StepKind::from_word).filter(|act| act.is_at_bowl());
                 a.bowl.extend(act.map(|act| (act, at)));
             }
+            EventKind::Window => {
+                let word = body.what.as_deref().and_then(WindowWord::from_word);
+                a.windows.extend(word.map(|word| (word, at)));
+            }
             EventKind::Weighed
+            | EventKind::Added
             | EventKind::KnockBack
             | EventKind::Divided
             | EventKind::SteamOff

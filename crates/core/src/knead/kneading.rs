@@ -200,20 +200,33 @@ impl Work<'_> {
     #[must_use]
     pub fn leaving_at(&self, target_c: f64) -> Self {
         const ROUNDS: usize = 4;
-        let from = |start_c: f64| Self { ask: KneadAsk { start_c, ..self.ask.clone() }, ..self.clone() };
-        let ends = |work: &Self| work.programme(false).state.celsius();
-        let mut at = from(target_c.clamp(START_C.0, START_C.1));
+        let from = |start_c: f64| self.starting_at(start_c.clamp(START_C.0, START_C.1));
+        let mut at = from(target_c);
         // Minutes hang on the start a little, and the end on both: each round comes some twenty times nearer.
         for _ in 0..ROUNDS {
-            at = from((at.ask.start_c + target_c - ends(&at)).clamp(START_C.0, START_C.1));
+            at = from(at.ask.start_c + target_c - at.leaves_at());
         }
         at
     }
 
-    /// K by which friction, bowl and room warm it from its start to the end of kneading; below 0 they cool it.
+    /// The same dough from another start, °C.
     #[must_use]
-    pub fn warms_k(&self) -> f64 {
-        self.programme(false).state.celsius() - self.ask.start_c
+    pub fn starting_at(&self, start_c: f64) -> Self {
+        Self { ask: KneadAsk { start_c, ..self.ask.clone() }, ..self.clone() }
+    }
+
+    /// How warm it leaves the bowl, °C.
+    #[must_use]
+    pub fn leaves_at(&self) -> f64 {
+        self.programme(false).state.celsius()
+    }
+
+    /// K by which friction, bowl and room together warm it from its start to the end of kneading, below 0 where they cool it;
+    /// and K of friction alone.
+    #[must_use]
+    pub fn warms_k(&self) -> (f64, f64) {
+        let state = self.programme(false).state;
+        (state.celsius() - self.ask.start_c, state.friction_k)
     }
 
     /// How warm it is, and how sure: by friction, by the spread of planned minutes, by thermometers.

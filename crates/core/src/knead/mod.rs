@@ -19,7 +19,7 @@ pub use constants::{Constants, MethodRow, Numbers, StyleRow};
 pub use kneading::{Kneading, LONG_REST, OtherWay};
 pub use method::{Method, MixerSize};
 pub use programme::{KneadPhase, PhaseKind, Until};
-pub use seen::{Added, FrictionSeen, Sticky, WindowSeen, WindowWord, addition, friction_seen, sticky, window_seen};
+pub use seen::{Added, FrictionSeen, Sticky, WindowSeen, WindowTold, WindowWord, addition, friction_seen, sticky, window_seen};
 pub use state::wetness;
 pub use trace::{Point, Way};
 

@@ -1,6 +1,6 @@
 //! What hands and a thermometer teach: a window pulled, a temperature taken, flour or water added by feel, a dough that sticks.
 
-use super::{Constants, folds_needed};
+use super::{Constants, KneadAsk, Work, folds_needed};
 use crate::ferment;
 
 words! {
@@ -55,6 +55,37 @@ pub fn window_seen(word: WindowWord, by_rest: f64, by_work: f64, target: f64, be
     };
     let gluten = by_rest + by_work * mean.exp();
     WindowSeen { mean, sd, speed_factor: mean.exp(), gluten, development: gluten / target, folds: folds_needed(target - gluten, 1.0, n) }
+}
+
+/// What a window says of a dough kneaded for some minutes: how much longer, or how many folds instead.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct WindowTold {
+    /// How far it is, against what is wanted.
+    pub development: f64,
+    /// Minutes more, as it is being kneaded.
+    pub more_min: f64,
+    /// Folds that would make it up.
+    pub folds: u32,
+}
+
+impl Work<'_> {
+    /// A window pulled after so many minutes of kneading proper; none where no gluten is to develop.
+    #[must_use]
+    pub fn window_told(&self, word: WindowWord, minutes: f64) -> Option<WindowTold> {
+        let target = self.target();
+        if target == 0.0 {
+            return None;
+        }
+        let with = |speed_factor: f64, minutes: Option<f64>| Self {
+            ask: KneadAsk { speed_factor, minutes, ..self.ask.clone() },
+            ..self.clone()
+        };
+        let here = with(1.0, Some(minutes)).kneading();
+        let n = &self.k.numbers;
+        let seen = window_seen(word, here.gluten - here.by_work, here.by_work, target, (self.ask.speed_factor.ln(), n.sigma_min), self.k);
+        let planned = with(seen.speed_factor, None).kneading().knead_min;
+        Some(WindowTold { development: seen.development, more_min: (planned - minutes).max(0.0), folds: seen.folds })
+    }
 }
 
 /// What a temperature taken at the end of kneading says of the mixer.

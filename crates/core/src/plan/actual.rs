@@ -3,7 +3,7 @@
 use jiff::Timestamp;
 
 use super::{RestPlan, Seen, StepKind};
-use crate::kitchen::Stay;
+use crate::{kitchen::Stay, knead::WindowWord};
 
 /// What has happened, read from the log.
 #[derive(Debug, Clone, Default, PartialEq)]
@@ -12,6 +12,8 @@ pub struct Actual {
     pub now: Option<Timestamp>,
     /// Acts at the bowl that are over, and when.
     pub bowl: Vec<(StepKind, Timestamp)>,
+    /// Windows pulled, and when.
+    pub windows: Vec<(WindowWord, Timestamp)>,
     /// When the dough was mixed.
     pub mixed: Option<Timestamp>,
     /// Dough temperatures taken: when, °C.

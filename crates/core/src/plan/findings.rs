@@ -11,8 +11,9 @@ use crate::{
         Severity::{self, Caution, Note, Stop},
         rule,
     },
-    formula::{Analysis, StyleId, WARM_LIMIT_MIN, ripe_at},
+    formula::{Analysis, StyleId, WARM_LIMIT_MIN, kneading_in, ripe_at},
     kitchen::{Kitchen, Place},
+    knead,
     measure::{
         between, celsius, degrees, difference, height, kelvins, setting, show, show_minutes, show_percent, to_nearest, weighable, weight,
     },
@@ -42,7 +43,6 @@ pub const RULES: &[Rule] = &[
         concat!("Water boils about ", kelvins!(1), " lower for each 300 m, and gas swells more."),
         "oven model, handbook, from memory",
     ),
-    Rule::new("mixer-load", "The motor stalls or overheats.", "common practice, no source"),
     NO_PLAN,
     Rule::new("fridge-warm", concat!("Food keeps at ", celsius!(5), " or colder. ", authority!()), "common practice, no source"),
     EGG_MILK_WARM,
@@ -58,9 +58,6 @@ const BUTTERY_PCT: f64 = 20.0;
 const BUTTER_C: f64 = 26.0;
 const COLD_C: f64 = 18.0;
 const HIGH_M: f64 = 900.0;
-/// What a home stand mixer takes, grams of flour: a dough, a stiff dough.
-const MIXER_G: (f64, f64) = (1000.0, 700.0);
-const STIFF_PCT: f64 = 58.0;
 const WARM_FRIDGE_C: f64 = 8.0;
 const SHORT_BAKE: f64 = 0.8;
 
@@ -77,7 +74,7 @@ fn dosed(a: &Analysis<'_>, factor: f64) -> Vec<Change> {
 
 /// What the kitchen itself has to say of a dough: its height, its mixer.
 #[must_use]
-pub fn of_kitchen(a: &Analysis<'_>, kitchen: &Kitchen) -> Vec<Finding> {
+pub fn of_kitchen(a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Vec<Finding> {
     let mut found = Vec::new();
     if a.flour_g.likely <= 0.0 {
         return found;
@@ -112,16 +109,12 @@ pub fn of_kitchen(a: &Analysis<'_>, kitchen: &Kitchen) -> Vec<Finding> {
         };
         found.push(finding(rule!("altitude"), Note, sentence, remedies));
     }
-    let stiff = a.hydration_adjusted_pct < STIFF_PCT;
-    let most = if stiff { MIXER_G.1 } else { MIXER_G.0 };
-    if kitchen.mixer.starts_with("planetary") && a.flour_g.likely > most {
-        let sentence = format!(
-            "{} of flour{} in a stand mixer: many stall above {}. Knead it in two batches.",
-            weight(a.flour_g.likely),
-            if stiff { ", a stiff dough," } else { "" },
-            weight(most)
-        );
-        found.push(finding(rule!("mixer-load"), Note, sentence, vec![Remedy::meant("Mine takes it")]));
+    if let Ok(work) = kneading_in(a, kitchen).check(&tables.knead, &tables.styles, &tables.ferment) {
+        let of_mixer = knead::findings::find(&work, &work.kneading()).into_iter().filter(|f| f.id.starts_with("mixer-"));
+        found.extend(of_mixer.map(|f| {
+            let words = if f.id == "mixer-overload" { "Mine takes it" } else { "I know" };
+            Finding { remedies: vec![Remedy::meant(words)], ..f }
+        }));
     }
     found.retain(|f| !a.formula.accepted.iter().any(|id| id == f.id));
     found
@@ -137,7 +130,7 @@ pub fn of_recipe(reading: Option<&Reading>, a: &Analysis<'_>, kitchen: &Kitchen,
 #[must_use]
 pub fn of_foreseen(foreseen: &Foreseen, reading: Option<&Reading>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Vec<Finding> {
     let rises = of_told_rises(foreseen, reading, a, kitchen, tables);
-    of_kitchen(a, kitchen).into_iter().chain(rises).chain(of_told_bake(foreseen, reading, a)).collect()
+    of_kitchen(a, kitchen, tables).into_iter().chain(rises).chain(of_told_bake(foreseen, reading, a)).collect()
 }
 
 /// What is to be said of the rises a recipe tells by the clock, in this kitchen.
@@ -333,6 +326,6 @@ pub fn of_ask(ask: &PlanAsk, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Table
     if let Some(warm) = kitchen.fridge_c.filter(|c| chilled && *c > WARM_FRIDGE_C) {
         found.push(OfPlan { finding: fridge_warm(warm), instead: None });
     }
-    found.extend(of_kitchen(a, kitchen).into_iter().map(|f| OfPlan { finding: Finding { remedies: Vec::new(), ..f }, instead: None }));
+    found.extend(of_kitchen(a, kitchen, tables).into_iter().map(|f| OfPlan { finding: Finding { remedies: Vec::new(), ..f }, instead: None }));
     found
 }

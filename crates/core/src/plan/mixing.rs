@@ -12,6 +12,7 @@ use crate::{
     knead::{Folds, KneadPhase, Kneading, Method, PhaseKind, Until, Work},
     measure::show_half,
     safety,
+    water::warmest_c,
 };
 
 /// An act at the bowl.
@@ -21,6 +22,10 @@ pub struct MixAct {
     pub kind: StepKind,
     /// Whole minutes.
     pub minutes: f64,
+    /// Between which minutes the sign may come.
+    pub low_min: f64,
+    /// At the latest.
+    pub high_min: f64,
     /// Of these, minutes of hands; the rest a machine works alone, or nobody.
     pub hands_min: f64,
     /// The sign that ends it.
@@ -36,8 +41,10 @@ pub struct Mixing {
     pub acts: Vec<MixAct>,
     /// Folds over the first rise.
     pub folds: Folds,
-    /// Whether a machine kneads.
-    pub machine: bool,
+    /// How warm the dough is when it leaves the bowl, °C: as is usual, or as warm as its water makes it.
+    pub dough_c: f64,
+    /// How warm it can be at the warmest, °C; none where nothing can be warmed for it.
+    pub warmest_c: Option<f64>,
 }
 
 /// Weighing and the first mixing: minutes of hands, and more for each kilogram. Common practice, no source.
@@ -52,10 +59,10 @@ impl Mixing {
     /// # Errors
     /// A dough the kneading cannot be worked out for.
     pub fn of(a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Result<Self, InputErrors> {
-        let target_c = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
-        let work = kneading_in(a, kitchen).check(&tables.knead, &tables.styles, &tables.ferment)?.leaving_at(target_c);
+        let work = kneading_in(a, kitchen).check(&tables.knead, &tables.styles, &tables.ferment)?;
+        let (work, dough_c) = at_its_best(&work, a, kitchen, tables);
         let done = work.kneading();
-        Ok(Self { acts: acts(a, &work, &done), folds: Folds::of(done.folds, &tables.knead.numbers), machine: work.is_machine() })
+        Ok(Self { acts: acts(a, &work, &done), folds: Folds::of(done.folds, &tables.knead.numbers), dough_c, warmest_c: warmest_c(&work, a, kitchen, tables) })
     }
 
     /// Minutes from the first flour weighed to the dough left to rise.
@@ -68,6 +75,14 @@ impl Mixing {
     pub fn hands_min(&self) -> f64 {
         self.acts.iter().map(|act| act.hands_min).sum()
     }
+}
+
+/// A dough that leaves the bowl as warm as is usual, or as warm as its water makes it; and how warm that is, °C.
+#[must_use]
+pub fn at_its_best<'k>(work: &Work<'k>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> (Work<'k>, f64) {
+    let usual_c = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
+    let dough_c = warmest_c(work, a, kitchen, tables).map_or(usual_c, |c| usual_c.min(c));
+    (work.leaving_at(dough_c), dough_c)
 }
 
 /// Minutes of the works, whole: hands and doughs differ by more than half of one.
@@ -88,12 +103,28 @@ fn acts(a: &Analysis<'_>, work: &Work<'_>, done: &Kneading) -> Vec<MixAct> {
             PhaseKind::Mix => {
                 let longer = (phase.minutes.likely * times - FIRST_MIX_MIN).max(0.0);
                 let minutes = whole(WEIGH_MIN + WEIGH_MIN_PER_KG * kg + longer + fills);
-                acts.push(MixAct { kind: StepKind::Mix, minutes, hands_min: minutes, until: phase.until, words: String::new() });
+                acts.push(MixAct {
+                    kind: StepKind::Mix,
+                    minutes,
+                    low_min: minutes,
+                    high_min: minutes,
+                    hands_min: minutes,
+                    until: phase.until,
+                    words: String::new(),
+                });
             }
             PhaseKind::Soak => {
-                let words = "Cover it. The flour drinks, and the dough tightens by itself; the salt waits.".to_owned();
+                let words = "Cover it. The flour drinks, and the dough tightens by itself.".to_owned();
                 let minutes = whole(phase.minutes.likely);
-                acts.push(MixAct { kind: StepKind::Soak, minutes, hands_min: 0.0, until: phase.until, words });
+                acts.push(MixAct {
+                    kind: StepKind::Soak,
+                    minutes,
+                    low_min: minutes,
+                    high_min: minutes,
+                    hands_min: 0.0,
+                    until: phase.until,
+                    words,
+                });
             }
             PhaseKind::Butter => {
                 acts.extend(kneaded(work, done, &open));
@@ -102,6 +133,8 @@ fn acts(a: &Analysis<'_>, work: &Work<'_>, done: &Kneading) -> Vec<MixAct> {
                 acts.push(MixAct {
                     kind: StepKind::Butter,
                     minutes: whole(minutes),
+                    low_min: times * phase.minutes.low,
+                    high_min: times * phase.minutes.high,
                     hands_min: if work.is_machine() { whole(hands.min(minutes)) } else { whole(minutes) },
                     until: phase.until,
                     words: format!("In {} pieces, each worked in before the next.", crate::measure::show(phase.portions, 0)),
@@ -127,7 +160,7 @@ fn kneaded(work: &Work<'_>, done: &Kneading, phases: &[&KneadPhase]) -> Option<M
     for phase in phases {
         let long = show_half(phase.minutes.likely);
         words.push(match phase.kind {
-            PhaseKind::Salt => format!("Salt in first, {long} min."),
+            PhaseKind::Salt => format!("First the salt and what raises it, {long} min."),
             PhaseKind::Inclusions => format!("What is folded in last, gently, {long} min."),
             _ => how(work.method(), &phase.speed).to_owned(),
         });
@@ -138,7 +171,16 @@ fn kneaded(work: &Work<'_>, done: &Kneading, phases: &[&KneadPhase]) -> Option<M
     if machine {
         words.push(safety::MIXER.to_owned());
     }
-    (minutes > 0.0).then(|| MixAct { kind: StepKind::Knead, minutes, hands_min: whole(hands), until, words: words.join(" ") })
+    let sum = |of: fn(&KneadPhase) -> f64| times * phases.iter().map(|p| of(p)).sum::<f64>();
+    (minutes > 0.0).then(|| MixAct {
+        kind: StepKind::Knead,
+        minutes,
+        low_min: sum(|p| p.minutes.low),
+        high_min: sum(|p| p.minutes.high),
+        hands_min: whole(hands),
+        until,
+        words: words.join(" "),
+    })
 }
 
 /// How it is kneaded, in a baker's words.

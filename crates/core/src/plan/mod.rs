@@ -29,7 +29,7 @@ pub use elsewhere::{Elsewhere, elsewhere};
 pub use fitted::{FittedPlan, FittedRise, RestPlan};
 pub use foreseen::{Foreseen, RiseForeseen};
 pub use loads::Load;
-pub use mixing::{MixAct, Mixing};
+pub use mixing::{MixAct, Mixing, at_its_best};
 use loads::nth;
 pub use oven::{OvenAct, OvenPlan};
 pub use seen::{Look, Seen};
@@ -68,7 +68,7 @@ impl StepKind {
     /// Whether it passes by itself: nothing to do but to look.
     #[must_use]
     pub const fn waits(self) -> bool {
-        matches!(self, Self::Soak | Self::Bulk | Self::Proof | Self::Leaven | Self::Preferment | Self::BenchRest)
+        matches!(self, Self::Bulk | Self::Proof | Self::Leaven | Self::Preferment | Self::BenchRest)
     }
 }
 
@@ -166,10 +166,10 @@ impl PlanAsk {
         let mixing = Mixing::of(&a, kitchen, tables).ok();
         Self {
             start: crate::plan::round_up(now, 5),
+            mix_c: mixing.as_ref().map_or_else(|| f64::midpoint(a.style.dough_c.0, a.style.dough_c.1), |m| m.dough_c).clamp(10.0, 40.0),
             mix_min: mixing.as_ref().map_or(USUAL_MIX_MIN, Mixing::minutes),
             folds: mixing.as_ref().map_or(0, |m| if has_bulk { m.folds.count } else { 0 }),
             mixing: mixing.map_or_else(Vec::new, |m| m.acts),
-            mix_c: f64::midpoint(a.style.dough_c.0, a.style.dough_c.1),
             bulk: has_bulk.then(|| at(Place::Room)),
             proof: at(Place::Room),
             set_c: formula.own_setting(&kitchen.oven),

@@ -297,8 +297,8 @@ impl Steps<'_> {
         }
         let later = |kind: StepKind| self.ask.mixing.iter().any(|act| act.kind == kind);
         words.push(match (later(StepKind::Soak), later(StepKind::Butter)) {
-            (true, true) => "All but salt and butter.",
-            (true, false) => "All but the salt.",
+            (true, true) => "Salt, butter and what raises it wait.",
+            (true, false) => "Salt and what raises it wait.",
             (false, true) => "All but the butter.",
             (false, false) => "All of it together.",
         });

@@ -10,9 +10,10 @@ use crate::{
     Tables,
     ferment::{Constants, Numbers},
     findings::{Finding, Rule, Severity, rule},
-    formula::{Analysis, kneading_in},
+    formula::{Analysis, Line, kneading_in},
     input::{Errors, InputErrors, Pointer},
     kitchen::Kitchen,
+    knead::Work,
     measure::{Celsius, Grams, Kelvins, Working, between, degrees, show},
     pantry::{Fact, Family, Ingredient},
 };
@@ -107,8 +108,15 @@ pub fn yeast_caution(water_c: f64) -> Option<Severity> {
 pub enum MixRise {
     /// By friction: a mixer's word, and minutes.
     Friction(String, f64),
-    /// As the bread is kneaded, K: friction, bowl and room. In words.
-    Kneaded(f64, String),
+    /// As the bread is kneaded.
+    Kneaded {
+        /// K by friction, bowl and room together.
+        rise_k: f64,
+        /// K by friction alone, as the trade's sum takes it: it counts the room itself.
+        friction_k: f64,
+        /// How, in words.
+        words: String,
+    },
 }
 
 impl MixRise {
@@ -119,13 +127,17 @@ impl MixRise {
             Ok(work) => {
                 let work = work.leaving_at(target_c);
                 let minutes = show(work.kneading().knead_min, 0);
-                Self::Kneaded(work.warms_k(), format!("{}, {minutes} min; friction, bowl and room", work.method().title()))
+                let (rise_k, friction_k) = work.warms_k();
+                Self::Kneaded { rise_k, friction_k, words: format!("{}, {minutes} min", work.method().title()) }
             }
             // Nothing to knead: nothing warms it.
             Err(_) => Self::Friction("none".to_owned(), 0.0),
         }
     }
 }
+
+/// A dough that starts nearer to the room than this loses next to nothing to it while it is kneaded, K. Engineering estimate.
+const NEAR_ROOM_K: f64 = 5.0;
 
 /// What is asked.
 #[derive(Debug, Clone, PartialEq)]
@@ -179,7 +191,68 @@ fn heat_of(i: &Ingredient, k: &Constants) -> f64 {
     k.heats.get(key).copied().unwrap_or(2.0)
 }
 
+/// Warmest water for a dough, °C: above it yeast suffers.
+const WARMEST_WATER_C: f64 = 45.0;
+
+/// How warm a household's dough leaves the bowl at the warmest, °C: with water as warm as the yeast bears. None for a dough without
+/// water or milk.
+#[must_use]
+pub fn warmest_c(work: &Work<'_>, a: &Analysis<'_>, kitchen: &Kitchen, t: &Tables) -> Option<f64> {
+    // What mixing adds is reckoned by the work itself.
+    let ask = WaterAsk { mixing: MixRise::Friction("none".to_owned(), 0.0), ..WaterAsk::usual(a, kitchen, 25.0, t) };
+    let (water_g, parts) = ask.bowl(a, &t.ferment);
+    let capacity = water_g * t.ferment.numbers.c_water;
+    let (heat, all) = parts.iter().fold((capacity * WARMEST_WATER_C, capacity), |(heat, all), p| {
+        let c = p.grams.get() * p.heat;
+        (heat + c * p.at.get(), all + c)
+    });
+    (capacity > 0.0).then(|| work.starting_at(heat / all).leaves_at())
+}
+
 impl WaterAsk {
+    /// What the kitchen reckons its water with where nothing else is said.
+    #[must_use]
+    pub fn usual(a: &Analysis<'_>, kitchen: &Kitchen, target_c: f64, t: &Tables) -> Self {
+        Self {
+            target_c,
+            flour_c: kitchen.flour_c,
+            room_c: kitchen.room_c,
+            tap_c: kitchen.tap_c,
+            fridge_c: kitchen.fridge_c.unwrap_or(kitchen.room_c),
+            preferment_c: None,
+            line_c: Vec::new(),
+            mixing: MixRise::of(a, kitchen, target_c, t),
+            method: None,
+        }
+    }
+
+    /// How warm a line is that goes into the bowl, °C.
+    fn line_at(&self, i: usize, line: &Line) -> f64 {
+        let dry = matches!(line.ingredient.family, Family::Flour | Family::Starch | Family::Sugar | Family::Salt)
+            || line.ingredient.is(Fact::Oil);
+        let usual = match self.preferment_c {
+            Some(c) if line.is_prefermented() => c,
+            _ if line.ingredient.is(Fact::KeptCold) => self.fridge_c,
+            _ if dry => self.flour_c,
+            _ => self.room_c,
+        };
+        self.line_c.iter().find(|(l, _)| *l == i).map_or(usual, |(_, c)| *c)
+    }
+
+    /// What stands in for the water, as grams of water that hold as much heat, and everything else in the bowl.
+    fn bowl(&self, a: &Analysis<'_>, k: &Constants) -> (f64, Vec<Part>) {
+        let water = liquid_of(a);
+        let grams: f64 = water.iter().map(|l| l.grams.likely).sum();
+        // Milk counts as the water that would hold as much heat.
+        let main = water.iter().max_by(|x, y| x.grams.likely.total_cmp(&y.grams.likely));
+        let as_water = main.map_or(1.0, |l| heat_of(&l.ingredient, k) / k.numbers.c_water);
+        let others = a.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !water.iter().any(|w| std::ptr::eq(*w, *l)));
+        let parts = others.filter_map(|(i, l)| {
+            Some(Part { grams: Grams::new(l.grams.likely).ok()?, heat: heat_of(&l.ingredient, k), at: within(self.line_at(i, l)) })
+        });
+        (grams * as_water, parts.collect())
+    }
+
     /// Each of its fields outside its range.
     fn checked(&self, a: &Analysis<'_>, k: &Constants) -> Errors {
         let root = Pointer::root();
@@ -214,6 +287,19 @@ impl WaterAsk {
     }
 }
 
+/// A temperature inside what can be measured.
+fn within(c: f64) -> Celsius {
+    Celsius::new(c).unwrap_or(Celsius::constant(20.0))
+}
+
+/// The lines whose warmth can be chosen: water outside leaven and preferment; of a dough mixed with milk alone, the milk.
+fn liquid_of<'a>(a: &'a Analysis<'_>) -> Vec<&'a Line> {
+    let plain = |l: &&Line| l.in_dough() && !l.is_prefermented();
+    let all = || a.formula.lines.iter().filter(plain);
+    let water: Vec<&Line> = all().filter(|l| l.ingredient.is(Fact::Water)).collect();
+    if water.is_empty() { all().filter(|l| l.ingredient.family == Family::Liquid).collect() } else { water }
+}
+
 /// Finds the water temperature for a formula.
 ///
 /// Ranges: target 10–40 °C, other temperatures −30 to 60 °C, mixing 0–60 min. The water is that of
@@ -223,28 +309,25 @@ impl WaterAsk {
 /// Each field outside its range; a formula without such water.
 pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<WaterAnswer, InputErrors> {
     let mut errors = ask.checked(a, k);
-    let plain = |l: &crate::formula::Line| l.in_dough() && !l.is_prefermented();
-    let has_water = a.formula.lines.iter().any(|l| l.ingredient.is(Fact::Water) && plain(l));
-    // A dough mixed with milk alone: the milk is what can be warmed or cooled.
-    let is_water =
-        |l: &crate::formula::Line| plain(l) && if has_water { l.ingredient.is(Fact::Water) } else { l.ingredient.family == Family::Liquid };
-    let water_g: f64 = a.formula.lines.iter().filter(|l| is_water(l)).map(|l| l.grams.likely).sum();
+    let water = liquid_of(a);
+    let water_g: f64 = water.iter().map(|l| l.grams.likely).sum();
     if water_g <= 0.0 {
         errors.add(Pointer::root().at("formula"), "There is no water or milk in this formula whose warmth could be chosen.");
     }
     let dough = Grams::new(a.dough_g.likely.min(100_000.0)).unwrap_or(Grams::constant(1000.0));
-    let (friction_k, by) = match &ask.mixing {
+    let (friction_k, rise_k, by) = match &ask.mixing {
         MixRise::Friction(mixer, minutes) => {
-            (friction(mixer, *minutes, dough, k).map_or(0.0, Kelvins::get), format!("{mixer}, {minutes} min"))
+            let rub = friction(mixer, *minutes, dough, k).map_or(0.0, Kelvins::get);
+            (rub, rub, format!("{mixer}, {minutes} min"))
         }
-        MixRise::Kneaded(rise, words) => (*rise, words.clone()),
+        MixRise::Kneaded { rise_k, friction_k, words } => (*friction_k, *rise_k, words.clone()),
     };
-    let within = |c: f64| Celsius::new(c).unwrap_or(Celsius::constant(20.0));
     errors.finish(())?;
 
     let target = within(ask.target_c);
     let rub = Kelvins::new(friction_k).unwrap_or(Kelvins::constant(0.0));
-    let mut parts = Vec::new();
+    let net = Kelvins::new(rise_k).unwrap_or(rub);
+    let (as_water_g, parts) = ask.bowl(a, k);
     let (mut cold_lines, mut preferment_g) = (false, 0.0);
     let mut working = vec![
         Working::given("dough wanted", ask.target_c, "°C"),
@@ -252,17 +335,11 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
             .by(by)
             .from("common practice, no source; ±40 %"),
     ];
-    for (i, line) in a.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !is_water(l)) {
-        let dry = matches!(line.ingredient.family, Family::Flour | Family::Starch | Family::Sugar | Family::Salt)
-            || line.ingredient.is(Fact::Oil);
-        let usual = match ask.preferment_c {
-            Some(c) if line.is_prefermented() => c,
-            _ if line.ingredient.is(Fact::KeptCold) => ask.fridge_c,
-            _ if dry => ask.flour_c,
-            _ => ask.room_c,
-        };
-        let at = ask.line_c.iter().find(|(l, _)| *l == i).map_or(usual, |(_, c)| *c);
-        let heat = heat_of(&line.ingredient, k);
+    if rise_k.to_bits() != friction_k.to_bits() {
+        working.push(Working::given("lost to bowl and room", friction_k - rise_k, "K").by("Newton's cooling while it is kneaded; the bowl takes its share"));
+    }
+    for (i, line) in a.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !water.iter().any(|w| std::ptr::eq(*w, *l))) {
+        let (at, heat) = (ask.line_at(i, line), heat_of(&line.ingredient, k));
         cold_lines |= (at - ask.flour_c).abs() > 6.0 && line.grams.likely > 0.03 * a.dough_g.likely;
         if line.is_prefermented() {
             preferment_g += line.grams.likely;
@@ -274,24 +351,23 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
                     .from("specific heat, from memory"),
             );
         }
-        if let Ok(grams) = Grams::new(line.grams.likely) {
-            parts.push(Part { grams, heat, at: within(at) });
-        }
     }
     let preferment = (preferment_g > 0.0).then(|| within(ask.preferment_c.unwrap_or(ask.room_c)));
     let factor = factor_method(target, within(ask.flour_c), within(ask.room_c), preferment, rub);
-    let main = a.formula.lines.iter().filter(|l| is_water(l)).max_by(|x, y| x.grams.likely.total_cmp(&y.grams.likely));
+    let main = water.iter().max_by(|x, y| x.grams.likely.total_cmp(&y.grams.likely));
     let liquid = main.map_or_else(|| "Water".to_owned(), |l| l.ingredient.name.clone());
-    // Milk counts as the water that would hold as much heat.
-    let as_water = main.map_or(1.0, |l| heat_of(&l.ingredient, k) / k.numbers.c_water);
-    let water = Grams::new((water_g * as_water).min(100_000.0)).unwrap_or(Grams::constant(1.0));
-    let balance = heat_balance(target, water, &parts, rub, &k.numbers).unwrap_or(factor);
+    let grams = |g: f64| Grams::new(g.min(100_000.0)).unwrap_or(Grams::constant(1.0));
+    let balance = heat_balance(target, grams(as_water_g), &parts, net, &k.numbers).unwrap_or(factor);
     let lean = (60.0..=70.0).contains(&a.effective_hydration_pct.likely) && a.fat_pct.likely < 5.0 && a.sugar_pct.likely < 5.0;
-    let mild = [ask.flour_c, ask.room_c].iter().all(|c| (15.0..=28.0).contains(c));
+    // The trade's sum knows no bowl and no cool room: where the dough is to be far from it, what they take is reckoned.
+    let near_room = rise_k.to_bits() == friction_k.to_bits() || (ask.target_c - rise_k - ask.room_c).abs() <= NEAR_ROOM_K;
+    let mild = near_room && [ask.flour_c, ask.room_c].iter().all(|c| (15.0..=28.0).contains(c));
     let quarter = preferment_g == 0.0 || (0.15..=0.35).contains(&(preferment_g / a.dough_g.likely));
     let needs_ice = balance < ask.tap_c - 0.5 && balance < 8.0;
     let (chosen, reason) = if lean && mild && quarter && !cold_lines && !needs_ice {
         (Method::Factor, "A lean dough near room temperature: the trade's sum is close enough.")
+    } else if lean && quarter && !cold_lines && !near_room {
+        (Method::HeatBalance, "The room is cooler or warmer than the dough by more than a little: what bowl and room take counts too.")
     } else {
         (Method::HeatBalance, "Something in the bowl is cold, rich or out of proportion: the heat of each part is added up.")
     };
@@ -301,7 +377,7 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
     working.push(
         Working::given("by heat balance", balance, "°C").by("T + Σ m c (T − Tᵢ) / (m c of the water)").from("conservation of energy"),
     );
-    let ice_g = ice(water, water_c, within(ask.tap_c), -10.0, &k.numbers)
+    let ice_g = ice(grams(as_water_g), water_c, within(ask.tap_c), -10.0, &k.numbers)
         .map(Grams::get)
         .map_err(|m| InputErrors::one(Pointer::root().at("tap_c"), m))?;
     if ice_g > 0.0 {

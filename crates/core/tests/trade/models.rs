@@ -4,6 +4,7 @@ use cerealis_core::{
     findings::Finding,
     formula::{Formula, ScaleBody, dose_for, ripe_at},
     kitchen::{Kitchen, Place},
+    knead::MixerSize,
     plan::{PlanAsk, fed::Fed, findings},
     reader::{Choices, Reading, read},
 };
@@ -70,16 +71,18 @@ fn a_fridge_that_is_no_fridge_is_named() {
 fn height_and_mixer_have_their_say() {
     let k = |altitude_m: f64, mixer: &str| Kitchen { altitude_m, mixer: mixer.into(), ..Kitchen::default() };
     let on = |f: &Formula, k: &Kitchen| {
-        findings::of_kitchen(&f.analyse(&tables().pantry, &tables().styles), k).into_iter().map(|f| f.id).collect::<Vec<_>>()
+        findings::of_kitchen(&f.analyse(&tables().pantry, &tables().styles), k, tables()).into_iter().map(|f| f.id).collect::<Vec<_>>()
     };
     let f = formula(LEAN);
     assert_eq!(on(&f, &k(1600.0, "hand")), ["altitude"]);
     assert!(on(&f, &k(900.0, "hand")).is_empty());
     let big = formula(&[("wheat-bread", 1100.0), ("water", 740.0), ("salt-fine", 22.0), ("yeast-instant", 6.0)]);
-    assert_eq!(on(&big, &k(0.0, "planetary-low")), ["mixer-load"]);
+    assert_eq!(on(&big, &k(0.0, "planetary-low")), ["mixer-overload"]);
     assert!(on(&big, &k(0.0, "hand")).is_empty() && on(&f, &k(0.0, "planetary-low")).is_empty());
     let stiff = formula(&[("wheat-bread", 750.0), ("water", 400.0), ("salt-fine", 15.0), ("yeast-instant", 4.0)]);
-    assert_eq!(on(&stiff, &k(0.0, "planetary-medium")), ["mixer-load"]);
+    assert_eq!(on(&stiff, &k(0.0, "planetary-medium")), ["mixer-overload", "mixer-walks"]);
+    let large = Kitchen { mixer_size: MixerSize::Large, ..k(0.0, "planetary-low") };
+    assert!(on(&stiff, &large).is_empty(), "a larger bowl takes it at once");
 }
 
 /// Boiling point of a standard atmosphere: 94.8 °C at 1600 m (ICAO atmosphere and steam table, from memory).
@@ -87,7 +90,7 @@ fn height_and_mixer_have_their_say() {
 fn water_boils_sooner_up_there() {
     let f = formula(LEAN);
     let k = Kitchen { altitude_m: 1600.0, ..Kitchen::default() };
-    let found = findings::of_kitchen(&f.analyse(&tables().pantry, &tables().styles), &k);
+    let found = findings::of_kitchen(&f.analyse(&tables().pantry, &tables().styles), &k, tables());
     assert!(found[0].message.contains("95 °C"), "{}", found[0].message);
 }
 

@@ -28,7 +28,15 @@ stored! {
     }
 
     /// An act at the bowl.
-    MixActV1 of cerealis_core::plan::MixAct { kind: String, minutes: f64, hands_min: f64, until: String, words: String }
+    MixActV1 of cerealis_core::plan::MixAct {
+        kind: String,
+        minutes: f64,
+        low_min: f64,
+        high_min: f64,
+        hands_min: f64,
+        until: String,
+        words: String,
+    }
 
     /// Where a rise stands, and how far it goes.
     RiseV1 of cerealis_core::plan::RisePlan { place: String, place_c: f64, pace: String }

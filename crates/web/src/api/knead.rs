@@ -2,7 +2,7 @@ use actix_web::web::{Data, Json};
 use cerealis_core::{
     formula::{FormulaBody, kneading_of},
     input::{InputErrors, Pointer},
-    knead::{KneadAsk, Kneading, findings::find},
+    knead::{KneadAsk, findings::find},
     measure::Band,
 };
 use serde::Deserialize;

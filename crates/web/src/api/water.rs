@@ -46,7 +46,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
     let mixing = match (body.mixer, body.mix_min) {
         (None, None) => {
             let mixing = MixRise::of(&analysis, &Kitchen { room_c: body.room_c, ..kitchen.clone() }, body.target_c, t);
-            if let MixRise::Kneaded(_, words) = &mixing {
+            if let MixRise::Kneaded { words, .. } = &mixing {
                 assumed.insert("mixing".into(), json!(words));
             }
             mixing

@@ -1,31 +1,14 @@
 //! What stands beside a plan's acts wherever it goes: dose, water, places, oven. Sheet and files tell the same.
 
 use cerealis_core::{
-    Tables,
-    formula::{Analysis, Formula, oven_of, setting_words},
+    formula::{Formula, oven_of, setting_words},
     kitchen::{Kitchen, Period, Stay},
     measure::{Quantity, degrees, show, weight},
     plan::{Course, OvenPlan, search::dose::Dose},
-    water::{MixRise, WaterAsk, for_formula},
+    water::{WaterAsk, for_formula},
 };
 
 use crate::{State, edge::Local};
-
-/// What the kitchen reckons its water with where nothing else is said.
-#[must_use]
-pub fn usual_water(a: &Analysis<'_>, kitchen: &Kitchen, target_c: f64, t: &Tables) -> WaterAsk {
-    WaterAsk {
-        target_c,
-        flour_c: kitchen.flour_c,
-        room_c: kitchen.room_c,
-        tap_c: kitchen.tap_c,
-        fridge_c: kitchen.fridge_c.unwrap_or(kitchen.room_c),
-        preferment_c: None,
-        line_c: Vec::new(),
-        mixing: MixRise::of(a, kitchen, target_c, t),
-        method: None,
-    }
-}
 
 /// What a plan says of its oven, the same wherever it is told.
 #[derive(Debug, Clone)]
@@ -76,7 +59,7 @@ pub fn about(
         let thin = d.dissolve.as_ref().map_or_else(String::new, |w| format!(". {}", w.trim_end_matches('.')));
         lines.push(("Dose", format!("{} {}{thin}", weight(d.grams), d.name)));
     }
-    if let Ok(w) = for_formula(&a, &usual_water(&a, kitchen, mix_c, &t), &t.ferment) {
+    if let Ok(w) = for_formula(&a, &WaterAsk::usual(&a, kitchen, mix_c, &t), &t.ferment) {
         lines.push((
             "Water",
             format!(

@@ -55,7 +55,7 @@ pub struct Kneading {
     pub warmth: String,
     pub warm_band: String,
     pub stop: Option<(String, Label)>,
-    pub cold: Label,
+    pub cold: Option<Label>,
     pub floor: String,
     pub phases: Vec<Label>,
     pub hot: bool,
@@ -80,11 +80,11 @@ pub fn small(moments: &[Moment], target: Option<f64>, width: u32, height: u32) -
 pub fn draw(f: &KneadFrame, width: u32, height: u32) -> Kneading {
     let (w, h) = (f64::from(width), f64::from(height));
     let wide = width > 500;
-    let left = if wide { 92.0 } else { 1.0 };
+    let left = if wide { 106.0 } else { 1.0 };
     let last = f.moments.last().map_or(10.0, |m| m.0).max(5.0);
     let right = w - 8.0;
     let (top, base) = (34.0, (h * 0.58).round());
-    let (warm_top, floor) = (base + 40.0, h - if wide { 40.0 } else { 24.0 });
+    let (warm_top, floor) = (base + 40.0, h - if wide { 38.0 } else { 24.0 });
     let x = PixelScale::new(0.0, last, left, right);
     let highest = f.moments.iter().map(|m| m.1.2).fold(f.target.map_or(0.5, |t| t.0), f64::max).max(0.3) * 1.06;
     let y = PixelScale::new(0.0, highest, base, top);
@@ -164,7 +164,7 @@ pub fn draw(f: &KneadFrame, width: u32, height: u32) -> Kneading {
                 if wide { Label::at(left - 8.0, at + 4.0, "end", f.stop.1.clone()) } else { Label::at(right, at - 5.0, "end", f.stop.1.clone()) };
             (format!("M{} {}H{}", px(left), px(warm.at(f.stop.0)), px(right)), label)
         }),
-        cold: if wide { Label::at(left - 8.0, floor + 4.0, "end", f.cold.1.clone()) } else { Label::at(26.0, floor - 4.0, "end", f.cold.1.clone()) },
+        cold: wide.then(|| Label::at(left - 8.0, floor + 4.0, "end", f.cold.1.clone())),
         floor: format!("M{} {}H{}", px(left), px(floor), px(right)),
         phases,
         hot: f.hot,

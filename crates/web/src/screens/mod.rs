@@ -4,6 +4,7 @@ mod bakeday;
 mod choose;
 mod formula;
 mod kitchen;
+mod kneading;
 mod label;
 mod leaven;
 mod logbook;
@@ -53,6 +54,7 @@ pub fn routes(app: &mut ServiceConfig) {
     bakeday::routes(app);
     logbook::routes(app);
     kitchen::routes(app);
+    kneading::routes(app);
     pantry::routes(app);
     sources::routes(app);
 }

@@ -323,8 +323,25 @@ document.addEventListener('alpine:init', () => {
         cells.forEach((cell, i) => { if (cell.textContent !== text[i].trim()) cell.textContent = text[i].trim(); });
         if (half) half.textContent = Number(hour) < 12 ? 'am' : 'pm';
       };
+      // Work that runs by minutes: its time in the clock's place, the clock above it, the ruler filling.
+      const runs = this.$root.querySelector('.runs');
+      const gone = this.$root.querySelector('.ruler .gone');
+      const above = document.querySelector('[data-clock]');
+      const count = () => {
+        if (!runs) return;
+        const seconds = Math.max(0, Math.floor((Date.now() + offset - Number(runs.dataset.since)) / 1000));
+        const digits = `${Math.floor(seconds / 60)}${String(seconds % 60).padStart(2, '0')}`;
+        // Another digit stands in front from ten minutes on.
+        while (runs.querySelectorAll('i').length < digits.length) runs.prepend(document.createElement('i'));
+        runs.querySelectorAll('i').forEach((cell, i) => { if (cell.textContent !== digits[i]) cell.textContent = digits[i]; });
+        gone?.setAttribute('width', String((seconds / 60) * Number(gone.dataset.per)));
+        const [hour, minute] = new Date(Date.now() + offset + zone).toISOString().slice(11, 16).split(':');
+        const twelve = document.documentElement.dataset.clock === '12';
+        above.textContent = twelve ? `${Number(hour) % 12 || 12}:${minute} ${Number(hour) < 12 ? 'am' : 'pm'}` : `${hour}:${minute}`;
+      };
       show();
-      this.timer = setInterval(show, 1000);
+      count();
+      this.timer = setInterval(() => { show(); count(); }, 1000);
       this.pressed = (e) => {
         if (silent(e)) return;
         const on = document.activeElement;

@@ -53,7 +53,7 @@ async fn the_kitchen_page_keeps_what_was_typed_with_its_sentence() {
         ("cup", "own"),
         ("flour_measure", "scooped"),
         ("mixer", "hand"),
-        ("mix_min", "10"),
+        ("mixer_size", "small"),
         ("scale_step_g", "0,1"),
         ("altitude_m", "12"),
         ("tap_c", "11"),
@@ -151,31 +151,31 @@ async fn what_is_assumed_is_marked_until_it_is_told() {
     let k = kitchen();
     let marks = async || get(&k, "/kitchen").await.text.matches("<span class=\"assumed\">assumed</span>").count();
     assert_eq!(marks().await, 0, "a household older than the marks has none");
-    let assumed = json!(["fridge", "tap", "flour", "oven-offset", "mixer", "mix-min", "scale-step", "altitude"]);
+    let assumed = json!(["fridge", "tap", "flour", "oven-offset", "mixer", "scale-step", "altitude"]);
     let told = put(&k, "/api/v1/kitchen", &json!({ "assumed": assumed })).await;
     assert_eq!((told.status, &told.json()["assumed"]), (200, &assumed));
     // One for each, and one in the sentence that says what they mean.
-    assert_eq!(marks().await, 9);
+    assert_eq!(marks().await, 8);
     let bread = post(&k, "/api/v1/formulas", &json!({ "formula": super::lean() })).await.json()["id"].as_str().unwrap().to_owned();
     let plan = get(&k, &format!("/plan?formula={bread}&p[ready]=2026-11-08T12:30")).await.text;
     assert!(plan.contains("how cold the fridge is") && plan.contains("and how high above the sea it is"));
     // A figure that changes is told by it, whoever tells it; one that is sent as it was is not.
     put(&k, "/api/v1/kitchen", &json!({ "tap_c": 9, "flour_c": 20 })).await;
     let kept = get(&k, "/api/v1/kitchen").await.json();
-    assert_eq!(kept["assumed"], json!(["fridge", "flour", "oven-offset", "mixer", "mix-min", "scale-step", "altitude"]));
+    assert_eq!(kept["assumed"], json!(["fridge", "flour", "oven-offset", "mixer", "scale-step", "altitude"]));
     // From the page: every figure is sent, the fridge is another one.
     let page = get(&k, "/kitchen").await;
     let value = |name: &str| {
         let rest = page.text.split(&format!("name=\"{name}\"")).nth(1).unwrap();
         rest.split('>').next().unwrap().split("value=\"").nth(1).unwrap().split('"').next().unwrap().to_owned()
     };
-    let names = ["places[room_c]", "places[pantry_c]", "tap_c", "flour_c", "mix_min", "scale_step_g", "altitude_m", "name", "zone"];
+    let names = ["places[room_c]", "places[pantry_c]", "tap_c", "flour_c", "scale_step_g", "altitude_m", "name", "zone"];
     let mut all: Vec<(&str, String)> = names.map(|n| (n, value(n))).to_vec();
     all.extend([("places[fridge_c]", "6".to_owned()), ("locale", "en-GB".to_owned()), ("mixer", "hand".to_owned())]);
     let sent: Vec<(&str, &str)> = all.iter().map(|(n, v)| (*n, v.as_str())).collect();
     assert_eq!(form(&k, "/kitchen", &sent).await.status, 303);
     let kept = get(&k, "/api/v1/kitchen").await.json();
-    assert_eq!(kept["assumed"], json!(["flour", "oven-offset", "mixer", "mix-min", "scale-step", "altitude"]));
+    assert_eq!(kept["assumed"], json!(["flour", "oven-offset", "mixer", "scale-step", "altitude"]));
     let all_told = [&sent[..], &[("all_told", "1")]].concat();
     assert_eq!(form(&k, "/kitchen", &all_told).await.status, 303);
     assert_eq!(get(&k, "/api/v1/kitchen").await.json()["assumed"], json!([]));

@@ -91,7 +91,7 @@ async fn the_other_oven_stands_on_the_kitchen_page_and_stays_when_it_is_kept() {
         ("altitude_m", "0"),
         ("flour_c", "20"),
         ("tap_c", "14"),
-        ("mix_min", "10"),
+        ("mixer_size", "small"),
         ("mixer", "hand"),
         ("cup", "us"),
         ("flour_measure", "spooned"),

@@ -321,7 +321,10 @@ impl Schedules<'_> {
 
     fn all(&self) -> Vec<Schedule> {
         let (low, high) = self.a.style.dough_c;
-        let (low, high) = (low.clamp(18.0, 30.0), high.clamp(18.0, 30.0));
+        // No warmer than its water makes it.
+        let most = self.facts.warmest_c.unwrap_or(f64::INFINITY);
+        let within = |c: f64| c.clamp(18.0, 30.0).min(most).max(10.0);
+        let (low, high) = (within(low), within(high));
         let mut schedules = Vec::new();
         for family in self.families() {
             let temps: &[f64] = match family {
@@ -331,6 +334,7 @@ impl Schedules<'_> {
                 | ScheduleFamily::LeavenColdBulk
                 | ScheduleFamily::LeavenColdProof => &[high],
                 ScheduleFamily::Rest => &[f64::midpoint(low, high)],
+                _ if high - low < 0.5 => &[high],
                 _ => &[low, high],
             };
             for dose in self.doses(family) {

@@ -9,6 +9,7 @@ use cerealis_core::{
     bake::EventKind,
     catalogue,
     formula::{Stage, StyleId},
+    knead::Method,
     oven::{BakeClass, Colour, Crust, Glaze, Shape, Vessel},
     pantry::Family,
 };
@@ -73,6 +74,15 @@ fn formula_schema() -> Value {
             ("strands", json!({ "type": "number", "enum": [2, 3, 4, 6] })),
         ],
     );
+    let kneading = object(
+        &[("method", one_of(&Method::words()))],
+        &[
+            ("minutes", number(0.0, 60.0, "kneading proper; left out it is planned, min")),
+            ("rest_min", number(0.0, 720.0, "a soak before it, min")),
+            ("folds", json!({ "type": "integer", "minimum": 0, "maximum": 8 })),
+            ("butter_late", json!({ "type": "boolean" })),
+        ],
+    );
     let phase = object(
         &[],
         &[
@@ -109,6 +119,7 @@ fn formula_schema() -> Value {
             ("hold", object(&[("ingredient", text()), ("grams", any_number("g held back"))], &[])),
             ("pieces", pieces),
             ("oven", oven),
+            ("kneading", kneading),
             ("steps", json!({ "type": "array", "items": step, "maxItems": 200, "description": "the recipe's own words" })),
             ("text", text()),
             ("note", json!({ "type": "string", "maxLength": 4000 })),

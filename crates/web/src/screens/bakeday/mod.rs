@@ -1,5 +1,6 @@
 //! Bake day: the clock, one act, its sign; everything can be ticked, measured or noted.
 
+mod at_bowl;
 mod held_back;
 mod rest;
 mod spots;
@@ -199,9 +200,11 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
         form.kind.split_once(':').map_or((form.kind.clone(), given(&form.stage)), |(k, s)| (k.to_owned(), Some(s.to_owned())));
     // A weighed line carries its grams in the same button, and a note for next time is a note.
     let (line, weighed) = form.line.split_once(':').map_or((form.line.clone(), String::new()), |(l, g)| (l.to_owned(), g.to_owned()));
-    let (kind, what) = if kind == "next-time" { ("note".to_owned(), Some("next-time".to_owned())) } else { (kind, given(&form.what)) };
+    // What goes in by feel carries its grams in the same way.
+    let by_feel = (kind == "added").then(|| line.clone());
+    let (kind, what) = if kind == "next-time" { ("note".to_owned(), Some("next-time".to_owned())) } else { (kind, by_feel.or_else(|| given(&form.what))) };
     // What a button carries is data; what is typed beside it is in the household's units.
-    let asked = if kind == "weighed" { Asked::Grams } else { Asked::Degrees };
+    let asked = if matches!(kind.as_str(), "weighed" | "added") { Asked::Grams } else { Asked::Degrees };
     let typed = given(&form.other).map(|text| measure::typed(&text, asked, &kitchen.units));
     let carried = given(&weighed).or_else(|| given(&form.value));
     let value = given(&weighed).map(|g| number(&g)).or(typed).or_else(|| carried.map(|text| number(&text))).transpose();
@@ -258,7 +261,9 @@ pub fn event_words(e: &Event, formula: &Formula, log: &[Event]) -> String {
             let of = if e.event.is_held_back() { ", of what was held back" } else { "" };
             format!("{}{of}, {}", line.map_or("Weighed", |l| l.ingredient.name.as_str()), weight(b.value.unwrap_or_default()))
         }
-        EventKind::Mixed => "Mixed".into(),
+        EventKind::Added => format!("{} more, {}", weight(b.value.unwrap_or_default()), b.what.as_deref().unwrap_or_default()),
+        EventKind::Window => format!("A window pulled: {}", b.what.as_deref().unwrap_or_default()),
+        EventKind::Mixed => "Mixed and kneaded".into(),
         EventKind::Temperature => format!("{} {}", b.stage.as_deref().unwrap_or_default(), c(b.value)),
         EventKind::Fold => "Folded".into(),
         EventKind::KnockBack => "Knocked back".into(),
@@ -286,6 +291,10 @@ pub fn event_words(e: &Event, formula: &Formula, log: &[Event]) -> String {
             Some("stir") => "Preferment stirred".to_owned(),
             Some("scald") => "Scalded".to_owned(),
             Some("finish") => "Brushed".to_owned(),
+            Some("mix") => "Mixed".to_owned(),
+            Some("soak") => "Soaked".to_owned(),
+            Some("knead") => "Kneaded".to_owned(),
+            Some("butter") => "Butter in".to_owned(),
             _ => "Rested".to_owned(),
         },
         EventKind::Note => String::new(),

@@ -17,6 +17,7 @@ use uuid::Uuid;
 
 use super::{
     Refused, Standing, event_words,
+    at_bowl::{AtBowl, asks_warmth},
     held_back::HeldBack,
     rest::{Rest, rest},
     spots::{Spot, spots},
@@ -48,6 +49,10 @@ pub struct BakedayPage {
     rest: Option<Rest>,
     weigh: Vec<Weigh>,
     held_back: Option<HeldBack>,
+    /// The kneading under way.
+    bowl: Option<AtBowl>,
+    /// Asks how warm the dough came out of the bowl.
+    warmth: Option<String>,
     wide: Tide,
     narrow: Tide,
     log: Log,
@@ -153,7 +158,7 @@ fn deed(step: Option<&PlanStep>, event: Option<EventKind>, oven_c: f64) -> (Stri
     let (label, value) = match step.kind {
         StepKind::Mix => ("Mixed", String::new()),
         StepKind::Soak => ("It has soaked", String::new()),
-        StepKind::Knead => ("Kneaded", String::new()),
+        StepKind::Knead => ("It holds", String::new()),
         StepKind::Butter => ("Butter is in", String::new()),
         StepKind::Fold => ("Folded", String::new()),
         StepKind::Shape => ("Shaped", String::new()),
@@ -302,7 +307,8 @@ impl Seen<'_> {
 
     /// What is to be weighed, until it is mixed.
     fn weigh(&self, undone: &HashSet<i32>, with: Spoons) -> Vec<Weigh> {
-        if self.s.state.dough.is_some() {
+        let bowl = !self.s.state.actual.bowl.is_empty();
+        if bowl || self.s.state.dough.is_some() {
             return Vec::new();
         }
         let ticked = |e: &&Event| e.event.kind == EventKind::Weighed && !e.event.is_held_back() && !undone.contains(&e.seq);
@@ -390,6 +396,8 @@ impl BakedayPage {
             spots: spots(s, kitchen, at, state),
             noted: s.state.findings(at).into_iter().filter(|f| !late(f.id)).map(|f| f.message).collect(),
             rest,
+            bowl: AtBowl::of(s, kitchen, at, t),
+            warmth: asks_warmth(s, at),
             held_back: HeldBack::asked(s, sum.went_in),
             weigh: seen.weigh(&undone, Spoons::of(kitchen, &t.pantry)),
             wide: draw(1216, 300, every),

@@ -24,7 +24,7 @@ use super::{
 use crate::{
     State,
     draw::Percentages,
-    screens::{Choosing, Chrome, FindingView, shapes},
+    screens::{Choosing, Chrome, FindingView, kneading::kneaded, shapes},
 };
 
 /// The empty sheet.
@@ -187,6 +187,8 @@ pub struct SheetPage {
     weaves: [(u32, &'static str); 4],
     pieces: PiecesTold,
     hold: HoldTold,
+    /// How it is kneaded.
+    kneaded: Option<String>,
     told_oven: OvenTold,
     amount: AmountView,
     visit: String,
@@ -319,6 +321,7 @@ fn targets(lines: usize) -> String {
         "deeds",
         "amount-wrong",
         "becomes",
+        "kneaded",
         "wrong-pieces",
         "wrong-hold",
         "wrong-oven",
@@ -403,6 +406,7 @@ impl SheetPage {
             weaves: WEAVES,
             pieces: PiecesTold::new(&typed),
             hold: HoldTold::new(&typed, formula, &t.pantry),
+            kneaded: known.and_then(|a| kneaded(a, kitchen, t)),
             told_oven: OvenTold::new(&typed),
             amount: AmountView::new(Told {
                 scale,

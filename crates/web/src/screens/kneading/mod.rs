@@ -20,6 +20,7 @@ use crate::{
     State, desk,
     edge::{Form, PageFailure},
 };
+pub use view::kneaded;
 use view::{KneadingPage, Seen};
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -30,6 +31,9 @@ pub fn routes(app: &mut ServiceConfig) {
 #[derive(Debug, Clone, Default, Deserialize)]
 pub struct Asked {
     way: Option<String>,
+    /// The way the other fields were filled in for: they are not another's.
+    #[serde(default)]
+    was: String,
     #[serde(default)]
     rest_min: String,
     #[serde(default)]
@@ -44,6 +48,14 @@ pub struct Asked {
 const LONG_REST_MIN: f64 = 60.0;
 
 impl Asked {
+    /// Without what was filled in for another way.
+    fn of_its_way(self) -> Self {
+        match &self.way {
+            Some(way) if *way != self.was && !self.was.is_empty() => Self { way: self.way, butter: self.butter, ..Self::default() },
+            _ => self,
+        }
+    }
+
     /// As the formula would tell it; nothing where the bread's own way is asked for.
     fn body(&self) -> Result<Option<KneadingBody>, InputErrors> {
         let Some(way) = self.way.as_deref().filter(|w| !w.is_empty()) else { return Ok(None) };
@@ -76,7 +88,7 @@ impl Asked {
 }
 
 async fn show(state: Data<State>, id: Path<String>, QsQuery(asked): QsQuery<Asked>) -> Result<HttpResponse, PageFailure> {
-    render(&state, id.into_inner(), &asked).await
+    render(&state, id.into_inner(), &asked.of_its_way()).await
 }
 
 async fn render(state: &State, id: String, asked: &Asked) -> Result<HttpResponse, PageFailure> {
@@ -91,7 +103,7 @@ async fn render(state: &State, id: String, asked: &Asked) -> Result<HttpResponse
 
 /// Keeps the way with the formula.
 async fn keep(state: Data<State>, id: Path<String>, Form(asked): Form<Asked>) -> Result<HttpResponse, PageFailure> {
-    let id = id.into_inner();
+    let (id, asked) = (id.into_inner(), asked.of_its_way());
     let kept = formula_kept(&state, &id).await?;
     match asked.over(&kept, &state) {
         Err(_) => render(&state, id, &asked).await,

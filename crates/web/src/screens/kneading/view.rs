@@ -8,17 +8,16 @@ use cerealis_core::{
     kitchen::Kitchen,
     knead::{KneadAsk, KneadPhase, Kneading, LONG_REST, Method, PhaseKind, Until, Way, Work, findings::find},
     measure::{Band, degrees, show, show_half, show_minutes},
-    plan::StepKind,
+    plan::{StepKind, at_its_best},
     safety,
-    water::{MixRise, WaterAsk, for_formula},
+    water::{MixRise, WaterAnswer, WaterAsk, for_formula},
 };
 
 use super::Asked;
 use crate::{
     State,
-    desk::about::usual_water,
     draw::{self, KneadFrame, Moment},
-    edge::PageFailure,
+    edge::{Failure, PageFailure},
     screens::{Chrome, FindingView},
 };
 
@@ -99,17 +98,21 @@ impl KneadingPage {
     pub fn new(seen: &Seen<'_>) -> Result<Self, PageFailure> {
         let t = &seen.state.tables();
         let a = seen.formula.analyse(&t.pantry, &t.styles);
-        let target_c = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
         let ask = kneading_in(&a, seen.kitchen);
-        let of = |ask: &KneadAsk| ask.check(&t.knead, &t.styles, &t.ferment).map(|w| w.leaving_at(target_c)).map_err(PageFailure::from);
+        let of = |ask: &KneadAsk| ask.check(&t.knead, &t.styles, &t.ferment).map(|w| at_its_best(&w, &a, seen.kitchen, t).0).map_err(refused);
         let work = of(&ask)?;
         let done = work.kneading();
         let way = work.way(&done);
         let own_key = key(&kneading_in(&seen.kept.analyse(&t.pantry, &t.styles), seen.kitchen));
         let chosen_key = key(&ask);
+        let own = seen.formula.kneading == seen.kept.kneading;
         let mut ways = Vec::new();
-        for (name, other) in ask.ways(&t.knead, &t.styles, &t.ferment)? {
-            if name == chosen_key || !in_kitchen(name, seen.kitchen) {
+        for (name, other) in ask.ways(&t.knead, &t.styles, &t.ferment).map_err(refused)? {
+            if name == chosen_key {
+                ways.push(WayRow::new(name, &work, &a, seen.kitchen, t, (true, own)));
+                continue;
+            }
+            if !in_kitchen(name, seen.kitchen) {
                 continue;
             }
             // What was told of rest and minutes is of the way that was chosen; the others are as they would be planned.
@@ -117,10 +120,12 @@ impl KneadingPage {
             let work = of(&other)?;
             ways.push(WayRow::new(name, &work, &a, seen.kitchen, t, (false, name == own_key)));
         }
-        ways.insert(0, WayRow::new(&chosen_key, &work, &a, seen.kitchen, t, (true, chosen_key == own_key && seen.asked.way.is_none())));
+        if !ways.iter().any(|w: &WayRow| w.chosen) {
+            ways.insert(0, WayRow::new(&chosen_key, &work, &a, seen.kitchen, t, (true, own)));
+        }
         let root = Pointer::root().at("kneading");
         let typed = |name: &str, typed: &str, told: Option<f64>| Typed {
-            value: if seen.asked.way.is_some() { typed.to_owned() } else { told.map_or_else(String::new, |v| show(v, 0)) },
+            value: if typed.trim().is_empty() { told.map_or_else(String::new, |v| show(v, 0)) } else { typed.to_owned() },
             wrong: seen.wrong.map_or_else(Vec::new, |e| e.at(&root.at(name))),
         };
         let told = seen.formula.kneading;
@@ -135,11 +140,11 @@ impl KneadingPage {
             chrome: Chrome::new("Formula", seen.kitchen, seen.state.clock.now()),
             headline: format!("{name}: {}", in_short(&work, &done)),
             sub: sub(&done),
-            wide: draw::kneading(&frame, 936, 340),
+            wide: draw::kneading(&frame, 936, 330),
             narrow: draw::kneading(&frame, 358, 300),
             acts: acts(&done, &a, t),
-            water: water_words(&water, &done),
-            findings: find(&work, &done).iter().map(FindingView::new).collect(),
+            water: water_words(water.as_ref(), &done),
+            findings: find(&work, &done).iter().chain(water.iter().flat_map(|w| &w.findings)).map(FindingView::new).collect(),
             working: done
                 .working(work.ask())
                 .iter()
@@ -163,6 +168,11 @@ impl KneadingPage {
     }
 }
 
+/// A dough that cannot be kneaded says so.
+fn refused(e: InputErrors) -> PageFailure {
+    Failure::Input(e).into()
+}
+
 /// The name of a way: by hand after an hour's rest is one of its own.
 fn key(ask: &KneadAsk) -> String {
     let long = ask.method == Method::Hand.word() && ask.rest_min >= super::LONG_REST_MIN;
@@ -182,17 +192,18 @@ fn in_kitchen(key: &str, kitchen: &Kitchen) -> bool {
 }
 
 /// The water that brings the dough to its temperature, °C; none where it cannot be had.
-fn water(work: &Work<'_>, a: &Analysis<'_>, kitchen: &Kitchen, t: &Tables) -> Option<(f64, f64)> {
-    let mixing = MixRise::Kneaded(work.warms_k(), String::new());
-    let ask = WaterAsk { mixing, ..usual_water(a, kitchen, f64::midpoint(a.style.dough_c.0, a.style.dough_c.1), t) };
-    for_formula(a, &ask, &t.ferment).ok().map(|w| (w.water_c, w.ice_g))
+fn water(work: &Work<'_>, a: &Analysis<'_>, kitchen: &Kitchen, t: &Tables) -> Option<WaterAnswer> {
+    let (rise_k, friction_k) = work.warms_k();
+    let mixing = MixRise::Kneaded { rise_k, friction_k, words: String::new() };
+    let ask = WaterAsk { mixing, ..WaterAsk::usual(a, kitchen, work.leaves_at(), t) };
+    for_formula(a, &ask, &t.ferment).ok()
 }
 
-fn water_words(water: &Option<(f64, f64)>, done: &Kneading) -> String {
+fn water_words(water: Option<&WaterAnswer>, done: &Kneading) -> String {
     let leaves = format!("{} ({}–{})", degrees(done.dough_c.likely).to(0).short(), degrees(done.dough_c.low).to(0).short(), degrees(done.dough_c.high).to(0).short());
     match water {
-        Some((_, ice)) if *ice >= 1.0 => format!("With iced water the dough leaves the bowl at {leaves}."),
-        Some((c, _)) => format!("With water at {} the dough leaves the bowl at {leaves}.", degrees(*c).to(0).short()),
+        Some(w) if w.ice_g >= 1.0 => format!("With iced water the dough leaves the bowl at {leaves}."),
+        Some(w) => format!("With {} at {} the dough leaves the bowl at {leaves}.", w.liquid.to_lowercase(), degrees(w.water_c).to(0).short()),
         None => "No water is cold enough for it: chill the flour too, or knead it otherwise.".to_owned(),
     }
 }
@@ -217,10 +228,10 @@ impl WayRow {
                 "mixed, no more".to_owned()
             },
             hands: show_minutes(done.hands_on_min),
-            hot: water.is_none() || done.dough_c.likely > work.stop_c(),
+            hot: water.as_ref().is_none_or(|w| !w.findings.is_empty()) || done.dough_c.likely > work.stop_c(),
             water: match water {
-                Some((_, ice)) if ice >= 1.0 => "with ice".to_owned(),
-                Some((c, _)) => degrees(c).to(0).short().to_string(),
+                Some(w) if w.ice_g >= 1.0 => "with ice".to_owned(),
+                Some(w) => degrees(w.water_c).to(0).short().to_string(),
                 None => "out of reach".to_owned(),
             },
             course: draw::kneading_small(&moments, (done.target > 0.0).then_some(done.target), 216, 38),
@@ -248,6 +259,17 @@ fn in_short(work: &Work<'_>, done: &Kneading) -> String {
         (false, 0) => "mixed, not kneaded".to_owned(),
         (false, n) => format!("not kneaded, {}", folds(n)),
     }
+}
+
+/// How a formula is kneaded here, as its sheet says it; nothing where there is nothing to knead.
+pub fn kneaded(a: &Analysis<'_>, kitchen: &Kitchen, t: &Tables) -> Option<String> {
+    let work = kneading_in(a, kitchen).check(&t.knead, &t.styles, &t.ferment).ok()?;
+    let work = at_its_best(&work, a, kitchen, t).0;
+    let done = work.kneading();
+    let rest = soak(&done);
+    let rest = if rest > 0.0 { format!(", after a soak of {}", show_minutes(rest)) } else { String::new() };
+    let folds = if done.knead_min > 0.0 && done.folds > 0 { format!(", {} in the rise", folds(done.folds)) } else { String::new() };
+    Some(format!("{}{rest}{folds}", in_short(&work, &done)))
 }
 
 /// The sign it goes for.
@@ -301,11 +323,12 @@ fn frame(way: &Way, work: &Work<'_>, done: &Kneading) -> KneadFrame {
     let hot = done.dough_c.likely > stop;
     let coldest = way.points.iter().map(|p| p.celsius.low).fold(f64::INFINITY, f64::min).min(stop - 4.0);
     let cold = (coldest - 1.0).floor();
-    let last = done.phases.iter().rfind(|p| p.kind == PhaseKind::Knead && done.batches == 1);
-    let sign = last.filter(|p| p.minutes.high - p.minutes.low > 0.5).map(|p| {
-        let start = way.phases.iter().rfind(|w| w.0 == PhaseKind::Knead).map_or(0.0, |w| w.1);
-        let (from, to) = (start + p.minutes.low, start + p.minutes.high);
-        (from, to, format!("{}–{} min, likeliest {}", show(from, 0), show(to, 0), show(start + p.minutes.likely, 0)))
+    // The last sign may come as early, or as late, as all before it and itself.
+    let last = done.phases.iter().rposition(|p| p.kind == PhaseKind::Knead);
+    let sign = last.map(|last| {
+        let until = |end: fn(&Band) -> f64| done.phases.iter().take(last + 1).map(|p| end(&p.minutes)).sum::<f64>();
+        let (from, likely, to) = (until(|b| b.low), until(|b| b.likely), until(|b| b.high));
+        (from, to, format!("{}–{} min, likeliest {}", show(from, 0), show(to, 0), show(likely, 0)))
     });
     let leaves = format!("{} leaving the bowl", degrees(done.dough_c.likely).to(0).short());
     let development = done.development.map_or_else(String::new, |d| format!("{} % of the strength this bread wants", show(100.0 * d.likely, 0)));
@@ -348,13 +371,13 @@ const fn symbol(kind: PhaseKind) -> &'static str {
 fn what(p: &KneadPhase, waits: (bool, bool)) -> String {
     match p.kind {
         PhaseKind::Mix => match waits {
-            (true, true) => "Mix all but salt and butter".to_owned(),
-            (true, false) => "Mix all but the salt".to_owned(),
+            (true, true) => "Mix flour and liquid alone".to_owned(),
+            (true, false) => "Mix all but salt and what raises it".to_owned(),
             (false, true) => "Mix all but the butter".to_owned(),
             (false, false) => "Mix".to_owned(),
         },
         PhaseKind::Soak => "Let it soak, covered".to_owned(),
-        PhaseKind::Salt => "Salt in".to_owned(),
+        PhaseKind::Salt => "Salt in, and what raises it".to_owned(),
         PhaseKind::Knead => "Knead".to_owned(),
         PhaseKind::Butter => format!("Butter in, in {} pieces", show(p.portions, 0)),
         PhaseKind::Inclusions => "What is folded in".to_owned(),
@@ -390,8 +413,8 @@ fn acts(done: &Kneading, a: &Analysis<'_>, t: &Tables) -> Vec<ActRow> {
             minutes: show_minutes(*at),
             range: String::new(),
             symbol: "fold",
-            what: format!("Fold {}, into the first rise", i + 1),
-            how: "",
+            what: format!("Fold {}", i + 1),
+            how: "into the first rise",
             sign: sign.right,
         });
     }

@@ -31,7 +31,7 @@ use crate::{
     State,
     desk::{
         self,
-        about::{OvenTold, usual_water},
+        about::OvenTold,
     },
     draw::{Tide, tide},
     edge::{Failure, Form, Lies, Local, PageFailure},
@@ -125,7 +125,7 @@ fn asked(q: &Query, formula: &Formula, kitchen: &Kitchen, state: &State) -> (Ask
         _ => None,
     };
     let ask = PlanAsk { start, mix_c, bulk: usual.bulk.map(|b| rise("bulk", b)), proof: rise("proof", usual.proof), ..usual };
-    let water = WaterAsk { flour_c, room_c, tap_c, method, ..usual_water(&a, &Kitchen { room_c, ..kitchen.clone() }, mix_c, &t) };
+    let water = WaterAsk { flour_c, room_c, tap_c, method, ..WaterAsk::usual(&a, &Kitchen { room_c, ..kitchen.clone() }, mix_c, &t) };
     let fed = fed_h.map(|hours| Fed { hours, parts: fed_parts, place_c: fed_c });
     if let Some(Err(e)) = fed.map(|f| f.check()) {
         errors.take(e);
@@ -293,7 +293,7 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
         paces: &PACES,
         pace_words,
         kneaded: match &water.mixing {
-            MixRise::Kneaded(_, words) => words.clone(),
+            MixRise::Kneaded { words, .. } => words.clone(),
             MixRise::Friction(..) => "not at all".to_owned(),
         },
         method: q.get("method").unwrap_or_default().to_owned(),

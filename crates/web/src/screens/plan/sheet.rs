@@ -6,6 +6,7 @@ use cerealis_core::{
     kitchen::Kitchen,
     measure::{Quantity, degrees, weight},
     plan::search::offer::Offer,
+    water::WaterAsk,
 };
 
 use super::{super::StepRow, water::WaterView};
@@ -13,7 +14,7 @@ use crate::{
     State,
     desk::{
         self,
-        about::{OvenTold, usual_water},
+        about::OvenTold,
     },
     draw::Tide,
     edge::Local,
@@ -46,7 +47,7 @@ impl SheetPage {
         let tables = state.tables();
         let local = Local::of(kitchen);
         let a = o.formula.analyse(&tables.pantry, &tables.styles);
-        let water = WaterView::of(&a, &usual_water(&a, kitchen, o.ask.mix_c, &tables), &tables.ferment).ok();
+        let water = WaterView::of(&a, &WaterAsk::usual(&a, kitchen, o.ask.mix_c, &tables), &tables.ferment).ok();
         let with = Spoons::of(kitchen, &tables.pantry);
         let mut bowl = 0.0;
         let lines = o

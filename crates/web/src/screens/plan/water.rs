@@ -24,7 +24,7 @@ use super::{
     super::{Chrome, FindingView, choose, formula_kept, kitchen, page},
     field::Field,
 };
-use crate::{State, desk::about::usual_water, edge::PageFailure};
+use crate::{State, edge::PageFailure};
 
 pub fn routes(app: &mut ServiceConfig) {
     app.service(web::resource("/water").route(get().to(show_water)));
@@ -112,7 +112,7 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     let t = state.tables();
     let a = formula.analyse(&t.pantry, &t.styles);
     let target = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
-    let mut ask = usual_water(&a, &kitchen, target, &t);
+    let mut ask = WaterAsk::usual(&a, &kitchen, target, &t);
     let typed = |name: &str| q.w.get(name).map(|v| v.trim()).filter(|v| !v.is_empty());
     let mut fields: Vec<Field> = Vec::new();
     let all: [Figure<'_>; 5] = [
@@ -133,7 +133,7 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     // As warm as the room is told to be, and the dough wanted: friction, bowl and room go by both.
     ask.mixing = MixRise::of(&a, &Kitchen { room_c: ask.room_c, ..kitchen.clone() }, ask.target_c, &t);
     let kneaded = match &ask.mixing {
-        MixRise::Kneaded(_, words) => words.clone(),
+        MixRise::Kneaded { words, .. } => words.clone(),
         MixRise::Friction(..) => String::new(),
     };
     let method = typed("method").unwrap_or_default().to_owned();
