@@ -15,6 +15,7 @@ const PAGES = {
   'Your hours': '/plan/hours',
   'Kitchen sheet': '/plan/sheet?formula=watch-rolls&p[ready]=2026-11-07T12:30',
   Water: '/water?formula=skerry-loaf',
+  Kneading: '/formula/lantern-plait/kneading',
   Leaven: '/leaven/foghorn',
   'A new jar': '/leaven/new',
   'Bake day': '/bakeday/demo-4',

@@ -30,7 +30,8 @@ impl Formula {
             all.max_by(|a, b| a.1.grams.likely.total_cmp(&b.1.grams.likely)).map(|(at, _)| at)
         };
         let flour = main(&self.lines, |l| l.ingredient.family == Family::Flour);
-        let water = main(&self.lines, |l| l.ingredient.is(Fact::Water)).or_else(|| main(&self.lines, |l| l.ingredient.family == Family::Liquid));
+        let water =
+            main(&self.lines, |l| l.ingredient.is(Fact::Water)).or_else(|| main(&self.lines, |l| l.ingredient.family == Family::Liquid));
         for (at, grams) in [(flour, flour_g), (water, water_g)] {
             if let Some(line) = at.and_then(|at| became.lines.get_mut(at)).filter(|_| grams > 0.0) {
                 let more = |g: f64| g + grams;

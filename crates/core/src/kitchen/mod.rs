@@ -23,7 +23,11 @@ use std::collections::BTreeMap;
 
 use jiff::tz::TimeZone;
 
-use crate::{knead::{Method, MixerSize}, measure::Units, pantry::Pantry};
+use crate::{
+    knead::{Method, MixerSize},
+    measure::Units,
+    pantry::Pantry,
+};
 
 words! {
     /// Where a dough can stand.

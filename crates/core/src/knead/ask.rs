@@ -65,7 +65,7 @@ pub struct KneadAsk {
 }
 
 /// What a dough may start at, °C.
-pub(super) const START_C: (f64, f64) = (-5.0, 45.0);
+pub const START_C: (f64, f64) = (-5.0, 45.0);
 
 const fn one() -> f64 {
     1.0

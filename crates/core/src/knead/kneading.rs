@@ -3,12 +3,18 @@
 use serde::Serialize;
 
 use super::{
-    Constants, Folds, KneadAsk, KneadPhase, Method, PhaseKind, Until, Work, fridge_min,
+    Constants, Folds, KneadAsk, KneadPhase, Method, PhaseKind, Until, Work,
     ask::START_C,
+    fridge_min,
     programme::Programme,
     state::{Moment, Phase, State},
 };
-use crate::{ferment, formula::Styles, input::InputErrors, measure::{Band, Working}};
+use crate::{
+    ferment,
+    formula::Styles,
+    input::InputErrors,
+    measure::{Band, Working},
+};
 
 /// Another way to the same end.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -200,13 +206,23 @@ impl Work<'_> {
     #[must_use]
     pub fn leaving_at(&self, target_c: f64) -> Self {
         const ROUNDS: usize = 4;
-        let from = |start_c: f64| self.starting_at(start_c.clamp(START_C.0, START_C.1));
-        let mut at = from(target_c);
-        // Minutes hang on the start a little, and the end on both: each round comes some twenty times nearer.
+        const NEAR_K: f64 = 1e-3;
+        let within = |start_c: f64| start_c.clamp(START_C.0, START_C.1);
+        let ends = |start_c: f64| self.starting_at(start_c).leaves_at();
+        let mut before = within(target_c);
+        let mut ended = ends(before);
+        let mut at = within(before + target_c - ended);
+        // All but linear: minutes hang on the start a little, and a long soak forgets most of it.
         for _ in 0..ROUNDS {
-            at = from(at.ask.start_c + target_c - at.leaves_at());
+            let end = ends(at);
+            let slope = (end - ended) / (at - before);
+            if (end - target_c).abs() < NEAR_K || !slope.is_normal() {
+                break;
+            }
+            (before, ended) = (at, end);
+            at = within(at + (target_c - end) / slope);
         }
-        at
+        self.starting_at(at)
     }
 
     /// The same dough from another start, °C.
@@ -287,4 +303,3 @@ fn tended(phases: &[KneadPhase]) -> f64 {
     });
     each.sum::<f64>() + 1.0
 }
-

@@ -14,7 +14,7 @@ mod seen;
 mod state;
 mod trace;
 
-pub use ask::{KneadAsk, Work};
+pub use ask::{KneadAsk, START_C, Work};
 pub use constants::{Constants, MethodRow, Numbers, StyleRow};
 pub use kneading::{Kneading, LONG_REST, OtherWay};
 pub use method::{Method, MixerSize};

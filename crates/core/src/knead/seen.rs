@@ -76,10 +76,8 @@ impl Work<'_> {
         if target == 0.0 {
             return None;
         }
-        let with = |speed_factor: f64, minutes: Option<f64>| Self {
-            ask: KneadAsk { speed_factor, minutes, ..self.ask.clone() },
-            ..self.clone()
-        };
+        let with =
+            |speed_factor: f64, minutes: Option<f64>| Self { ask: KneadAsk { speed_factor, minutes, ..self.ask.clone() }, ..self.clone() };
         let here = with(1.0, Some(minutes)).kneading();
         let n = &self.k.numbers;
         let seen = window_seen(word, here.gluten - here.by_work, here.by_work, target, (self.ask.speed_factor.ln(), n.sigma_min), self.k);

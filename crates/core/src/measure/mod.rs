@@ -18,8 +18,8 @@ pub use quantity::{
 pub(crate) use say::{between, celsius, centimetres, dial, grams, kelvins, millilitres, millimetres};
 pub use say::{marked, plain, say};
 pub use show::{
-    show, show_clock_span, show_degrees, show_gap, show_grams, show_half, show_minutes, show_money, show_percent, show_rough, show_rough_range,
-    spread, thousands, to_nearest, weighable,
+    show, show_clock_span, show_degrees, show_gap, show_grams, show_half, show_minutes, show_money, show_percent, show_rough,
+    show_rough_range, spread, thousands, to_nearest, weighable,
 };
 pub use typed::{Asked, kept_hour, typed, typed_hour};
 pub use units::{Clock, Decimal, System, Temperature, Units, WeekStart, Weight};

@@ -326,6 +326,8 @@ pub fn of_ask(ask: &PlanAsk, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Table
     if let Some(warm) = kitchen.fridge_c.filter(|c| chilled && *c > WARM_FRIDGE_C) {
         found.push(OfPlan { finding: fridge_warm(warm), instead: None });
     }
-    found.extend(of_kitchen(a, kitchen, tables).into_iter().map(|f| OfPlan { finding: Finding { remedies: Vec::new(), ..f }, instead: None }));
+    found.extend(
+        of_kitchen(a, kitchen, tables).into_iter().map(|f| OfPlan { finding: Finding { remedies: Vec::new(), ..f }, instead: None }),
+    );
     found
 }

@@ -9,7 +9,7 @@ use crate::{
     formula::{Analysis, StyleId, kneading_in},
     input::InputErrors,
     kitchen::Kitchen,
-    knead::{Folds, KneadPhase, Kneading, Method, PhaseKind, Until, Work},
+    knead::{Folds, KneadPhase, START_C, Kneading, Method, PhaseKind, Until, Work},
     measure::show_half,
     safety,
     water::warmest_c,
@@ -41,10 +41,10 @@ pub struct Mixing {
     pub acts: Vec<MixAct>,
     /// Folds over the first rise.
     pub folds: Folds,
-    /// How warm the dough is when it leaves the bowl, °C: as is usual, or as warm as its water makes it.
+    /// How warm the dough is when it leaves the bowl, °C: as is usual, or as near to that as it comes.
     pub dough_c: f64,
-    /// How warm it can be at the warmest, °C; none where nothing can be warmed for it.
-    pub warmest_c: Option<f64>,
+    /// How cold it can be then, and how warm, °C.
+    pub reach_c: (f64, f64),
 }
 
 /// Weighing and the first mixing: minutes of hands, and more for each kilogram. Common practice, no source.
@@ -62,7 +62,12 @@ impl Mixing {
         let work = kneading_in(a, kitchen).check(&tables.knead, &tables.styles, &tables.ferment)?;
         let (work, dough_c) = at_its_best(&work, a, kitchen, tables);
         let done = work.kneading();
-        Ok(Self { acts: acts(a, &work, &done), folds: Folds::of(done.folds, &tables.knead.numbers), dough_c, warmest_c: warmest_c(&work, a, kitchen, tables) })
+        Ok(Self {
+            acts: acts(a, &work, &done),
+            folds: Folds::of(done.folds, &tables.knead.numbers),
+            dough_c,
+            reach_c: reach_c(&work, a, kitchen, tables),
+        })
     }
 
     /// Minutes from the first flour weighed to the dough left to rise.
@@ -77,11 +82,18 @@ impl Mixing {
     }
 }
 
-/// A dough that leaves the bowl as warm as is usual, or as warm as its water makes it; and how warm that is, °C.
+/// How cold a dough can leave the bowl and how warm, °C: from ice, and with water as warm as the yeast bears.
+fn reach_c(work: &Work<'_>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> (f64, f64) {
+    (work.starting_at(START_C.0).leaves_at(), warmest_c(work, a, kitchen, tables).unwrap_or(f64::INFINITY))
+}
+
+/// A dough that leaves the bowl as warm as is usual, or as near to that as it comes; and how warm that is, °C.
 #[must_use]
 pub fn at_its_best<'k>(work: &Work<'k>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> (Work<'k>, f64) {
     let usual_c = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
-    let dough_c = warmest_c(work, a, kitchen, tables).map_or(usual_c, |c| usual_c.min(c));
+    let (coldest, warmest) = reach_c(work, a, kitchen, tables);
+    // Where friction alone makes it warmer than its warmest water would, it is that.
+    let dough_c = usual_c.min(warmest).max(coldest);
     (work.leaving_at(dough_c), dough_c)
 }
 

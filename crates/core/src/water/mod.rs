@@ -120,6 +120,15 @@ pub enum MixRise {
 }
 
 impl MixRise {
+    /// How it is mixed and kneaded, in words.
+    #[must_use]
+    pub fn words(&self) -> String {
+        match self {
+            Self::Friction(mixer, minutes) => format!("{mixer}, {minutes} min"),
+            Self::Kneaded { words, .. } => words.clone(),
+        }
+    }
+
     /// As a bread is kneaded in a household, leaving the bowl at a temperature, °C.
     #[must_use]
     pub fn of(a: &Analysis<'_>, kitchen: &Kitchen, target_c: f64, t: &Tables) -> Self {
@@ -315,12 +324,12 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
         errors.add(Pointer::root().at("formula"), "There is no water or milk in this formula whose warmth could be chosen.");
     }
     let dough = Grams::new(a.dough_g.likely.min(100_000.0)).unwrap_or(Grams::constant(1000.0));
-    let (friction_k, rise_k, by) = match &ask.mixing {
+    let (friction_k, rise_k) = match &ask.mixing {
         MixRise::Friction(mixer, minutes) => {
             let rub = friction(mixer, *minutes, dough, k).map_or(0.0, Kelvins::get);
-            (rub, rub, format!("{mixer}, {minutes} min"))
+            (rub, rub)
         }
-        MixRise::Kneaded { rise_k, friction_k, words } => (*friction_k, *rise_k, words.clone()),
+        MixRise::Kneaded { rise_k, friction_k, .. } => (*friction_k, *rise_k),
     };
     errors.finish(())?;
 
@@ -331,12 +340,13 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
     let (mut cold_lines, mut preferment_g) = (false, 0.0);
     let mut working = vec![
         Working::given("dough wanted", ask.target_c, "°C"),
-        Working::given("rise by mixing", friction_k, "K")
-            .by(by)
-            .from("common practice, no source; ±40 %"),
+        Working::given("rise by mixing", friction_k, "K").by(ask.mixing.words()).from("common practice, no source; ±40 %"),
     ];
     if rise_k.to_bits() != friction_k.to_bits() {
-        working.push(Working::given("lost to bowl and room", friction_k - rise_k, "K").by("Newton's cooling while it is kneaded; the bowl takes its share"));
+        working.push(
+            Working::given("lost to bowl and room", friction_k - rise_k, "K")
+                .by("Newton's cooling while it is kneaded; the bowl takes its share"),
+        );
     }
     for (i, line) in a.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !water.iter().any(|w| std::ptr::eq(*w, *l))) {
         let (at, heat) = (ask.line_at(i, line), heat_of(&line.ingredient, k));

@@ -74,7 +74,14 @@ impl Bake {
         let mixed = minute(shift + c.mixed);
         let usual = PlanAsk::usual(&formula, &kitchen, later(mixed, -20.0), tables());
         let room = |r: RisePlan| RisePlan { place: Place::Room, place_c: c.room_c, ..r };
-        let ask = PlanAsk { start: later(mixed, -20.0), mix_min: 20.0, mixing: Vec::new(), bulk: usual.bulk.map(room), proof: room(usual.proof), ..usual };
+        let ask = PlanAsk {
+            start: later(mixed, -20.0),
+            mix_min: 20.0,
+            mixing: Vec::new(),
+            bulk: usual.bulk.map(room),
+            proof: room(usual.proof),
+            ..usual
+        };
         let plan = Plan::make(&formula, &ask, &kitchen, tables()).unwrap();
         let actual = Actual {
             mixed: Some(mixed),

@@ -8,8 +8,8 @@ use cerealis_core::{
     Tables,
     ferment::{Leaven, LeavenState, Rise, RiseKind, RiseStage, simulate, simulate_leaven},
     formula::{FormulaBody, FormulaDraft, dough_of},
-    knead::Folds,
     kitchen::{Kitchen, Place, Stay},
+    knead::Folds,
     plan::{
         StepKind, minutes_between,
         search::{

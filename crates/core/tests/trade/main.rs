@@ -17,6 +17,7 @@ mod leaven;
 mod loads;
 mod log;
 mod mending;
+mod mixing;
 mod models;
 mod night;
 mod oven;

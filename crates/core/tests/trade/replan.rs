@@ -49,7 +49,14 @@ impl Bake {
         let (mixed, t) = (at(mixed), tables());
         let usual = PlanAsk::usual(&formula, &kitchen, later(mixed, -20.0), t);
         let room = |r: RisePlan| RisePlan { place: Place::Room, place_c: kitchen.room_c, ..r };
-        let ask = PlanAsk { start: later(mixed, -20.0), mix_min: 20.0, mixing: Vec::new(), bulk: usual.bulk.map(room), proof: room(usual.proof), ..usual };
+        let ask = PlanAsk {
+            start: later(mixed, -20.0),
+            mix_min: 20.0,
+            mixing: Vec::new(),
+            bulk: usual.bulk.map(room),
+            proof: room(usual.proof),
+            ..usual
+        };
         let plan = Plan::make(&formula, &ask, &kitchen, t).unwrap();
         Self { kitchen, formula, plan, actual: Actual { mixed: Some(mixed), ..Actual::default() }, beside: Vec::new() }
     }

@@ -90,7 +90,9 @@ pub fn draw(f: &KneadFrame, width: u32, height: u32) -> Kneading {
     let y = PixelScale::new(0.0, highest, base, top);
     let hottest = f.moments.iter().map(|m| m.2.2).fold(f.stop.0 + 0.5, f64::max);
     let warm = PixelScale::new(f.cold.0, hottest, floor, warm_top);
-    let line = |pick: fn(&Moment) -> f64, scale: &PixelScale| thin(&f.moments.iter().map(|m| (x.at(m.0), scale.at(pick(m)))).collect::<Vec<_>>(), 0.2);
+    let line = |pick: fn(&Moment) -> f64, scale: &PixelScale| {
+        thin(&f.moments.iter().map(|m| (x.at(m.0), scale.at(pick(m)))).collect::<Vec<_>>(), 0.2)
+    };
     let (low, likely, high) = (line(|m| m.1.0, &y), line(|m| m.1.1, &y), line(|m| m.1.2, &y));
     let ground = [(x.at(0.0), base), (x.at(last), base)];
     let (cool, degrees, hot) = (line(|m| m.2.0, &warm), line(|m| m.2.1, &warm), line(|m| m.2.2, &warm));
@@ -116,18 +118,17 @@ pub fn draw(f: &KneadFrame, width: u32, height: u32) -> Kneading {
             ),
         )
     });
-    // Names of phases stand under their middle; one too narrow for its name goes a line lower.
+    // Names of phases stand under their middle; one too narrow for its name goes a line lower, on a phone none.
     let mut phases = Vec::new();
-    let mut free = [f64::NEG_INFINITY; 2];
+    let rows: &mut [(f64, f64)] =
+        if wide { &mut [(17.0, f64::NEG_INFINITY), (33.0, f64::NEG_INFINITY)] } else { &mut [(17.0, f64::NEG_INFINITY)] };
     for (from, to, name) in &f.phases {
         let half = 3.9 * f64::from(u32::try_from(name.chars().count()).unwrap_or(0));
         let middle = x.at(f64::midpoint(*from, *to)).clamp(left + half, right - half);
-        let row = if middle - half >= free[0] { 0 } else { 1 };
-        if !wide && row == 1 || middle - half < free[row] {
-            continue;
+        if let Some((below, free)) = rows.iter_mut().find(|r| middle - half >= r.1) {
+            *free = middle + half + 6.0;
+            phases.push(Label::at(middle, floor + *below, "middle", (*name).to_owned()));
         }
-        free[row] = middle + half + 6.0;
-        phases.push(Label::at(middle, floor + if row == 0 { 17.0 } else { 33.0 }, "middle", (*name).to_owned()));
     }
     let bracket = f.sign.as_ref().map(|(from, to, words)| {
         let (a, b) = (x.at(*from), x.at(to.min(last)));
@@ -145,10 +146,18 @@ pub fn draw(f: &KneadFrame, width: u32, height: u32) -> Kneading {
         edges: vec![path(low.clone()), path(high.clone())],
         course: path(likely),
         target: f.target.map(|(t, name)| {
-            let label = if wide { Label::at(left - 8.0, y.at(t) + 4.0, "end", name.to_owned()) } else { Label::at(4.0, y.at(t) - 5.0, "start", name.to_owned()) };
+            let label = if wide {
+                Label::at(left - 8.0, y.at(t) + 4.0, "end", name.to_owned())
+            } else {
+                Label::at(4.0, y.at(t) - 5.0, "start", name.to_owned())
+            };
             (format!("M{} {}H{}", px(left), px(y.at(t)), px(right)), label)
         }),
-        grid: if wide { vec![Label::at(left - 8.0, base + 4.0, "end", "0".to_owned()), Label::at(left - 8.0, base + 21.0, "end", "minutes".to_owned())] } else { Vec::new() },
+        grid: if wide {
+            vec![Label::at(left - 8.0, base + 4.0, "end", "0".to_owned()), Label::at(left - 8.0, base + 21.0, "end", "minutes".to_owned())]
+        } else {
+            Vec::new()
+        },
         walls: f.phases.iter().skip(1).map(|p| format!("M{} {}V{}", px(x.at(p.0)), px(top - 8.0), px(floor))).collect(),
         ticks,
         base: format!("M{} {}H{}", px(left), px(base), px(right)),
@@ -160,8 +169,11 @@ pub fn draw(f: &KneadFrame, width: u32, height: u32) -> Kneading {
         warmth: path(degrees),
         stop: (f.stop.0 < hottest + 1e-9).then(|| {
             let at = warm.at(f.stop.0);
-            let label =
-                if wide { Label::at(left - 8.0, at + 4.0, "end", f.stop.1.clone()) } else { Label::at(right, at - 5.0, "end", f.stop.1.clone()) };
+            let label = if wide {
+                Label::at(left - 8.0, at + 4.0, "end", f.stop.1.clone())
+            } else {
+                Label::at(right, at - 5.0, "end", f.stop.1.clone())
+            };
             (format!("M{} {}H{}", px(left), px(warm.at(f.stop.0)), px(right)), label)
         }),
         cold: wide.then(|| Label::at(left - 8.0, floor + 4.0, "end", f.cold.1.clone())),

@@ -44,7 +44,9 @@ async fn a_plan_shows_its_acts_its_water_and_its_oven() {
     let id = kept(&k).await;
     let a = get(&k, &format!("/plan/by-hand?formula={id}")).await;
     assert_eq!(a.status, 200);
-    for words in ["Weigh and mix", "Knead", "First rise", "Divide and shape", "Load", "Water for the mix", "Sign to look for", "Start this bake"] {
+    for words in
+        ["Weigh and mix", "Knead", "First rise", "Divide and shape", "Load", "Water for the mix", "Sign to look for", "Start this bake"]
+    {
         assert!(a.text.contains(words), "{words}");
     }
 }

@@ -12,6 +12,7 @@ mod exchange;
 mod house;
 mod household;
 mod keeping;
+mod kneading;
 mod many;
 mod oven;
 mod pages;

@@ -187,7 +187,7 @@ impl UnderWay {
             raising: None,
             leaven: None,
             cold_days: 0.0,
-            warmest_c: None,
+            reach_c: (f64::NEG_INFINITY, f64::INFINITY),
             folds: Folds::default(),
             paces: (pace(day.plan.ask.bulk), pace(Some(day.plan.ask.proof))),
             places,

@@ -97,7 +97,7 @@ impl<'a> Bread<'a> {
             cold_days: ask.cold_days.max(ask.jar.and_then(|j| j.cold_days).unwrap_or(0.0)),
             jar: ask.jar,
             preferment,
-            warmest_c: self.mixing.warmest_c,
+            reach_c: self.mixing.reach_c,
             folds: self.mixing.folds,
             paces: ask.paces,
             places,

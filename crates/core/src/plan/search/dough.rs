@@ -53,8 +53,8 @@ pub struct DoughFacts {
     pub jar: Option<LeavenState>,
     /// Its preferment with baker's yeast: its own, or the one that may be added.
     pub preferment: Preferment,
-    /// How warm it leaves the bowl at the warmest, °C.
-    pub warmest_c: Option<f64>,
+    /// How cold it can leave the bowl, and how warm, °C.
+    pub reach_c: (f64, f64),
     /// Folds over the bulk.
     pub folds: Folds,
     /// How far the bulk goes, and the proof.

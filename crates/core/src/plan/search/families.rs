@@ -321,9 +321,9 @@ impl Schedules<'_> {
 
     fn all(&self) -> Vec<Schedule> {
         let (low, high) = self.a.style.dough_c;
-        // No warmer than its water makes it.
-        let most = self.facts.warmest_c.unwrap_or(f64::INFINITY);
-        let within = |c: f64| c.clamp(18.0, 30.0).min(most).max(10.0);
+        // No warmer than its water makes it, no colder than ice.
+        let (coldest, warmest) = self.facts.reach_c;
+        let within = |c: f64| c.clamp(18.0, 30.0).min(warmest).max(coldest).clamp(10.0, 40.0);
         let (low, high) = (within(low), within(high));
         let mut schedules = Vec::new();
         for family in self.families() {

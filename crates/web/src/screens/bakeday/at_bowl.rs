@@ -65,7 +65,11 @@ impl AtBowl {
             since_ms: since.as_millisecond(),
             digits: format!("{}:{:02}", seconds / 60, seconds % 60),
             ruler: ruler(own, gone),
-            windows: if sign { [("tears", "at once, ragged"), ("thin", "then a small hole"), ("strong", "light comes through")].to_vec() } else { Vec::new() },
+            windows: if sign {
+                [("tears", "at once, ragged"), ("thin", "then a small hole"), ("strong", "light comes through")].to_vec()
+            } else {
+                Vec::new()
+            },
             told: s.state.actual.windows.last().filter(|w| w.1 >= since).map_or_else(String::new, |w| told(w.0, s, kitchen, t, w.1)),
             by_feel: by_feel(s, t),
             adds: ["flour", "water"].map(|what| (what, show(TAP_G, 0), format!("+ {} of {what}", weight(TAP_G)))).to_vec(),
@@ -95,7 +99,9 @@ fn told(word: WindowWord, s: &Standing, kitchen: &Kitchen, t: &Tables, at: Times
     };
     match word {
         WindowWord::Tears => format!("Tears: about {} min more{folds}.", show(more, 0)),
-        WindowWord::Thin if found.more_min >= 1.0 && found.development < 0.95 => format!("Thin already: about {} min more, then try again.", show(more, 0)),
+        WindowWord::Thin if found.more_min >= 1.0 && found.development < 0.95 => {
+            format!("Thin already: about {} min more, then try again.", show(more, 0))
+        }
         WindowWord::Thin => "Thin: that will do.".to_owned(),
         WindowWord::Strong => "Strong: stop here.".to_owned(),
     }
@@ -104,8 +110,11 @@ fn told(word: WindowWord, s: &Standing, kitchen: &Kitchen, t: &Tables, at: Times
 /// What went in, and how much water the dough has now.
 fn by_feel(s: &Standing, t: &Tables) -> String {
     let (flour, water) = added(&s.log);
-    let parts: Vec<String> =
-        [(flour, "flour"), (water, "water")].into_iter().filter(|(g, _)| *g > 0.0).map(|(g, what)| format!("{} of {what}", weight(g))).collect();
+    let parts: Vec<String> = [(flour, "flour"), (water, "water")]
+        .into_iter()
+        .filter(|(g, _)| *g > 0.0)
+        .map(|(g, what)| format!("{} of {what}", weight(g)))
+        .collect();
     if parts.is_empty() {
         return String::new();
     }

@@ -202,7 +202,8 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
     let (line, weighed) = form.line.split_once(':').map_or((form.line.clone(), String::new()), |(l, g)| (l.to_owned(), g.to_owned()));
     // What goes in by feel carries its grams in the same way.
     let by_feel = (kind == "added").then(|| line.clone());
-    let (kind, what) = if kind == "next-time" { ("note".to_owned(), Some("next-time".to_owned())) } else { (kind, by_feel.or_else(|| given(&form.what))) };
+    let (kind, what) =
+        if kind == "next-time" { ("note".to_owned(), Some("next-time".to_owned())) } else { (kind, by_feel.or_else(|| given(&form.what))) };
     // What a button carries is data; what is typed beside it is in the household's units.
     let asked = if matches!(kind.as_str(), "weighed" | "added") { Asked::Grams } else { Asked::Degrees };
     let typed = given(&form.other).map(|text| measure::typed(&text, asked, &kitchen.units));

@@ -16,8 +16,9 @@ use jiff::Timestamp;
 use uuid::Uuid;
 
 use super::{
-    Refused, Standing, event_words,
+    Refused, Standing,
     at_bowl::{AtBowl, asks_warmth},
+    event_words,
     held_back::HeldBack,
     rest::{Rest, rest},
     spots::{Spot, spots},

@@ -99,7 +99,8 @@ impl KneadingPage {
         let t = &seen.state.tables();
         let a = seen.formula.analyse(&t.pantry, &t.styles);
         let ask = kneading_in(&a, seen.kitchen);
-        let of = |ask: &KneadAsk| ask.check(&t.knead, &t.styles, &t.ferment).map(|w| at_its_best(&w, &a, seen.kitchen, t).0).map_err(refused);
+        let of =
+            |ask: &KneadAsk| ask.check(&t.knead, &t.styles, &t.ferment).map(|w| at_its_best(&w, &a, seen.kitchen, t).0).map_err(refused);
         let work = of(&ask)?;
         let done = work.kneading();
         let way = work.way(&done);
@@ -130,9 +131,8 @@ impl KneadingPage {
         };
         let told = seen.formula.kneading;
         let placed = ["minutes", "rest_min", "folds"].map(|name| root.at(name));
-        let elsewhere = seen.wrong.map_or_else(Vec::new, |e| {
-            e.0.iter().filter(|e| !placed.contains(&e.pointer)).map(|e| e.message.clone()).collect()
-        });
+        let elsewhere =
+            seen.wrong.map_or_else(Vec::new, |e| e.0.iter().filter(|e| !placed.contains(&e.pointer)).map(|e| e.message.clone()).collect());
         let name = seen.kept.name.clone().unwrap_or_else(|| "Unnamed bread".into());
         let frame = frame(&way, &work, &done);
         let water = water(&work, &a, seen.kitchen, t);
@@ -200,10 +200,17 @@ fn water(work: &Work<'_>, a: &Analysis<'_>, kitchen: &Kitchen, t: &Tables) -> Op
 }
 
 fn water_words(water: Option<&WaterAnswer>, done: &Kneading) -> String {
-    let leaves = format!("{} ({}–{})", degrees(done.dough_c.likely).to(0).short(), degrees(done.dough_c.low).to(0).short(), degrees(done.dough_c.high).to(0).short());
+    let leaves = format!(
+        "{} ({}–{})",
+        degrees(done.dough_c.likely).to(0).short(),
+        degrees(done.dough_c.low).to(0).short(),
+        degrees(done.dough_c.high).to(0).short()
+    );
     match water {
         Some(w) if w.ice_g >= 1.0 => format!("With iced water the dough leaves the bowl at {leaves}."),
-        Some(w) => format!("With {} at {} the dough leaves the bowl at {leaves}.", w.liquid.to_lowercase(), degrees(w.water_c).to(0).short()),
+        Some(w) => {
+            format!("With {} at {} the dough leaves the bowl at {leaves}.", w.liquid.to_lowercase(), degrees(w.water_c).to(0).short())
+        }
         None => "No water is cold enough for it: chill the flour too, or knead it otherwise.".to_owned(),
     }
 }
@@ -291,7 +298,9 @@ fn sub(done: &Kneading) -> String {
     let batches = if done.batches > 1 { format!(" In {} batches.", done.batches) } else { String::new() };
     let hands = show_minutes(done.hands_on_min);
     match goes_for(done) {
-        Some(sign) => format!("{sign} after about {} from the first mixing{rest}. Your hands: {hands}.{batches}", show_minutes(done.elapsed_min)),
+        Some(sign) => {
+            format!("{sign} after about {} from the first mixing{rest}. Your hands: {hands}.{batches}", show_minutes(done.elapsed_min))
+        }
         None => format!("Strength comes from folds and time. Your hands: {hands}.{batches}"),
     }
 }
@@ -331,7 +340,8 @@ fn frame(way: &Way, work: &Work<'_>, done: &Kneading) -> KneadFrame {
         (from, to, format!("{}–{} min, likeliest {}", show(from, 0), show(to, 0), show(likely, 0)))
     });
     let leaves = format!("{} leaving the bowl", degrees(done.dough_c.likely).to(0).short());
-    let development = done.development.map_or_else(String::new, |d| format!("{} % of the strength this bread wants", show(100.0 * d.likely, 0)));
+    let development =
+        done.development.map_or_else(String::new, |d| format!("{} % of the strength this bread wants", show(100.0 * d.likely, 0)));
     KneadFrame {
         moments: moments(way),
         target: (done.target > 0.0).then(|| {
@@ -350,11 +360,7 @@ fn frame(way: &Way, work: &Work<'_>, done: &Kneading) -> KneadFrame {
         folds: way.phases.iter().filter(|p| p.0 == PhaseKind::Fold).map(|p| p.1).collect(),
         hot,
         cold: (cold, degrees(cold).to(0).short().to_string()),
-        words: format!(
-            "Strength and warmth of the dough over {}: {} {development}; {leaves}.",
-            show_minutes(end),
-            in_short(work, done)
-        ),
+        words: format!("Strength and warmth of the dough over {}: {} {development}; {leaves}.", show_minutes(end), in_short(work, done)),
     }
 }
 
@@ -394,7 +400,11 @@ fn acts(done: &Kneading, a: &Analysis<'_>, t: &Tables) -> Vec<ActRow> {
         .filter(|p| p.kind != PhaseKind::Fold)
         .map(|p| ActRow {
             minutes: show_half(p.minutes.likely.max(0.5)),
-            range: if p.minutes.high - p.minutes.low < 1.5 { String::new() } else { format!("{}–{}", show(p.minutes.low, 0), show(p.minutes.high, 0)) },
+            range: if p.minutes.high - p.minutes.low < 1.5 {
+                String::new()
+            } else {
+                format!("{}–{}", show(p.minutes.low, 0), show(p.minutes.high, 0))
+            },
             symbol: symbol(p.kind),
             what: what(p, waits),
             how: match p.speed.as_str() {

@@ -17,7 +17,7 @@ use cerealis_core::{
         self, Beside, Course, PlanAsk, RisePlan,
         fed::{Fed, ready_leaven},
     },
-    water::{Method, MixRise, WaterAsk},
+    water::{Method, WaterAsk},
 };
 use serde_qs::actix::QsQuery;
 
@@ -29,10 +29,7 @@ use super::{
 };
 use crate::{
     State,
-    desk::{
-        self,
-        about::OvenTold,
-    },
+    desk::{self, about::OvenTold},
     draw::{Tide, tide},
     edge::{Failure, Form, Lies, Local, PageFailure},
 };
@@ -292,10 +289,7 @@ fn plan_page(chrome: Chrome, q: &Query, (formula, beside): (&Formula, &[Beside])
         proof: (ask.proof.place.word().to_owned(), ask.proof.pace.word().to_owned()),
         paces: &PACES,
         pace_words,
-        kneaded: match &water.mixing {
-            MixRise::Kneaded { words, .. } => words.clone(),
-            MixRise::Friction(..) => "not at all".to_owned(),
-        },
+        kneaded: water.mixing.words(),
         method: q.get("method").unwrap_or_default().to_owned(),
         oven: course.as_ref().map(|c| {
             let other = OtherSetting::of(&q.formula, &q.address("/plan/by-hand"), formula, kitchen, state);

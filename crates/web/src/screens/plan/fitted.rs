@@ -237,7 +237,7 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
     let water_ask = shown.map_or(f64::midpoint(analysis.style.dough_c.0, analysis.style.dough_c.1), |o| o.ask.mix_c);
     let water_of = |f: &Formula| {
         let a = f.analyse(&t.pantry, &t.styles);
-        WaterView::of(&a, &WaterAsk::usual(&a, kitchen, water_ask, &t), &t.ferment)
+        WaterView::of(&a, &WaterAsk::usual(&a, kitchen, water_ask, t), &t.ferment)
     };
     let q_plan = q.without("on").without("shift");
     let q_chosen = shown.map_or_else(|| q_plan.clone(), |o| q_plan.with("way", &id_of(o, chosen)));

@@ -12,10 +12,7 @@ use cerealis_core::{
 use super::{super::StepRow, water::WaterView};
 use crate::{
     State,
-    desk::{
-        self,
-        about::OvenTold,
-    },
+    desk::{self, about::OvenTold},
     draw::Tide,
     edge::Local,
 };

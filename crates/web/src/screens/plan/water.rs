@@ -132,10 +132,7 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     }
     // As warm as the room is told to be, and the dough wanted: friction, bowl and room go by both.
     ask.mixing = MixRise::of(&a, &Kitchen { room_c: ask.room_c, ..kitchen.clone() }, ask.target_c, &t);
-    let kneaded = match &ask.mixing {
-        MixRise::Kneaded { words, .. } => words.clone(),
-        MixRise::Friction(..) => String::new(),
-    };
+    let kneaded = ask.mixing.words();
     let method = typed("method").unwrap_or_default().to_owned();
     ask.method = match method.as_str() {
         "factor" => Some(Method::Factor),
