@@ -1,7 +1,7 @@
 // Each page as axe sees it (WCAG 2.2 AA): all of it in light on the laptop, the colours again in dark; on the phone the pages
 // of the counter.
 import AxeBuilder from '@axe-core/playwright';
-import { expect, read, saveAndPlan, startByHand, test } from './kitchen.js';
+import { expect, kneaded, read, saveAndPlan, startByHand, test } from './kitchen.js';
 
 const PAGES = {
   Today: '/',
@@ -98,7 +98,7 @@ test('Bake day, late', async ({ page }, info) => {
   await read(page, '500 g bread flour\n340 g water\n10 g fine salt\n4 g instant yeast');
   await saveAndPlan(page, `Late loaf ${info.project.name}`);
   await startByHand(page);
-  await page.locator('[data-key="main"]').click();
+  await kneaded(page);
   await page.getByLabel('Other').fill('17');
   await page.locator('aside').getByRole('button', { name: 'Note it' }).click();
   await expect(page.locator('.anew li').first()).toBeVisible();

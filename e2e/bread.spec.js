@@ -24,7 +24,7 @@ test('a recipe becomes a bread: read, named, planned, baked, logged', async ({ p
   await saveAndPlan(page, name);
 
   await expect(page.locator('.asideblock').first()).toContainText('°C');
-  await expect(page.locator('#answer table.acts')).toContainText('Mix');
+  await expect(page.locator('#answer table.acts')).toContainText('Weigh and mix');
   await startByHand(page);
   await expect(page).toHaveURL(/\/bakeday\/[0-9a-z-]+/);
 

@@ -1,5 +1,5 @@
 // A bake day from the first line in the bowl to the logbook, and the small things on the way.
-import { expect, line, read, saveAndPlan, startByHand, test } from './kitchen.js';
+import { expect, kneaded, line, read, saveAndPlan, startByHand, test } from './kitchen.js';
 
 const ROLLS = '500 g bread flour\n290 g milk\n40 g butter\n25 g sugar\n9 g fine salt\n5 g instant yeast\nMakes 12 rolls\nBake at 195 C for 14-16 minutes';
 
@@ -54,7 +54,7 @@ test('one button carries the baker through the whole day', async ({ page }, info
 
 test('a warm dough is ready sooner, and the page says what moved', async ({ page }, info) => {
   await start(page, `Warm rolls ${info.project.name}`);
-  await act(page);
+  await kneaded(page);
   const before = await page.locator('.late').innerText();
   await page.getByLabel('Other').fill('31');
   await page.locator('aside').getByRole('button', { name: 'Note it' }).click();
@@ -65,7 +65,7 @@ test('a warm dough is ready sooner, and the page says what moved', async ({ page
 
 test('a dough carried to the pantry is followed there', async ({ page }, info) => {
   await start(page, `Carried rolls ${info.project.name}`);
-  await act(page);
+  await kneaded(page);
   const spots = page.locator('.spots');
   await expect(spots.getByRole('row').filter({ hasText: 'room' })).toContainText('it stands here');
   await spots.getByRole('button', { name: 'Moved to the pantry' }).click();
@@ -170,7 +170,7 @@ test('dark stays dark after a reload, and light comes back', async ({ page }) =>
 
 test('a dough that is late is told its ways, and one is chosen by keyboard and taken back', async ({ page }, info) => {
   await start(page, `Late rolls ${info.project.name}`);
-  await act(page);
+  await kneaded(page);
   await page.getByLabel('Other').fill('17');
   await page.locator('aside').getByRole('button', { name: 'Note it' }).click();
   const ways = page.locator('.anew li');

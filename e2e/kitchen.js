@@ -83,6 +83,17 @@ export async function saveAndPlan(page, name) {
 }
 
 /** From a plan's page: begins the bake now, places and times set by hand. */
+/** The work at the bowl, act by act, until the dough is left to rise. */
+export async function kneaded(page) {
+  const bowl = /Weigh and mix|Let it soak|Knead|Work the butter in/;
+  while (bowl.test(await page.locator('h1').innerText())) {
+    const key = await page.locator('.deedbar input[name="key"]').inputValue();
+    await page.locator('[data-key="main"]').click();
+    await expect(page.locator(`.deedbar input[name="key"]:not([value="${key}"])`)).toHaveCount(1);
+  }
+  await expect(page.locator('#acts')).toContainText('Mixed and kneaded');
+}
+
 export async function startByHand(page) {
   await page.getByRole('link', { name: 'Set places and times by hand' }).click();
   await page.getByRole('button', { name: 'Start this bake' }).click();

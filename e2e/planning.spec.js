@@ -56,7 +56,7 @@ test('a plan is used as it was shown, taken back, used again, and bake day begin
   await page.getByRole('button', { name: 'Use this plan' }).click();
   await expect(page.locator('main')).toContainText('Feed the leaven');
   await page.getByRole('button', { name: /^Fed/ }).click();
-  await expect(page.locator('main')).toContainText('Mix and knead');
+  await expect(page.locator('main')).toContainText('Weigh and mix');
 });
 
 test('the plan goes out: sheet, calendar, table', async ({ page }) => {

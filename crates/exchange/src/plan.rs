@@ -160,6 +160,7 @@ impl PlanFile<'_> {
             e.summary(&format!("{}: {}", self.name, s.kind.title()));
             e.location(&s.place);
             let mut words: Vec<String> = [s.sign.clone(), s.instruction.clone()].into_iter().filter(|w| !w.is_empty()).collect();
+            words.extend(s.words.iter().map(|own| format!("“{own}”")));
             // The mix is where it is weighed: what stands beside the plan is told there.
             if s.kind == StepKind::Mix {
                 words.extend(self.lines());
@@ -192,7 +193,7 @@ impl PlanFile<'_> {
                 json!({
                     "kind": s.kind, "start": data(s.start), "end": data(s.end),
                     "from": s.low.map(data), "until": s.high.map(data),
-                    "hands_on_min": s.hands_on_min, "place": s.place, "sign": s.sign, "instruction": s.instruction,
+                    "hands_on_min": s.hands_on_min, "place": s.place, "sign": s.sign, "instruction": s.instruction, "words": s.words,
                 })
             })
             .collect();
@@ -225,7 +226,8 @@ impl PlanFile<'_> {
         let about: String = self.lines().iter().map(|l| format!("- {}\n", tame(l))).collect();
         let mut page = format!("# {}\n\n{about}\n| When | Do | Sign |\n|---|---|---|\n", tame(&self.name));
         for s in self.steps {
-            page += &format!("| {} | **{}.** {} | {} |\n", clock(s.start), s.kind.title(), tame(&s.instruction), tame(&s.sign));
+            let own: String = s.words.iter().map(|w| format!(" “{}”", tame(w))).collect();
+            page += &format!("| {} | **{}.** {}{own} | {} |\n", clock(s.start), s.kind.title(), tame(&s.instruction), tame(&s.sign));
         }
         page
     }
@@ -251,6 +253,7 @@ mod tests {
             over: String::new(),
             instruction: "Weigh out, tick each line; the salt above all, then flour, water and everything else that is needed for it."
                 .into(),
+            words: Vec::new(),
         }
     }
 

@@ -16,12 +16,31 @@ const LONGEST_STEP: usize = 2000;
 const SAME_C: f64 = 0.51;
 const SAME_MIN: f64 = 0.51;
 
+words! {
+    /// What a step of a recipe tells to do.
+    ToldAct {
+        Mix "mix", Knead "knead", Rest "rest", Rise "rise", Fold "fold", Shape "shape", Heat "heat", Brush "brush", Boil "boil",
+        Bake "bake", Cool "cool", Feed "feed",
+    }
+}
+
+impl ToldAct {
+    /// Whether a recipe tells it before its time: an oven is heated while the dough proves, whatever line it stands in.
+    #[must_use]
+    pub const fn comes_before_its_time(self) -> bool {
+        matches!(self, Self::Heat | Self::Feed)
+    }
+}
+
 /// A step in the recipe's own words.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct ToldStep {
     /// As written.
     pub text: String,
+    /// What it tells to do, by its word; none where it tells no act.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub act: Option<String>,
     /// First byte in the recipe's text.
     #[serde(default, deserialize_with = "crate::input::whole")]
     pub start: usize,
@@ -124,6 +143,10 @@ pub(super) fn check_steps(steps: &[ToldStep], here: &Pointer, errors: &mut Error
     for (i, s) in steps.iter().enumerate().take(MOST_STEPS) {
         if s.text.chars().count() > LONGEST_STEP || s.text.trim().is_empty() {
             errors.add(here.at(i).at("text"), format!("A step is told in 1 to {LONGEST_STEP} letters."));
+        }
+        if let Some(word) = s.act.as_deref().filter(|w| ToldAct::from_word(w).is_none()) {
+            let near = crate::did_you_mean(word, ToldAct::ALL.into_iter().map(ToldAct::word));
+            errors.add(here.at(i).at("act"), format!("“{word}” is no act of a recipe.{near}"));
         }
     }
 }

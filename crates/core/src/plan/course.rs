@@ -5,7 +5,7 @@ use jiff::Timestamp;
 use super::{
     Actual, FittedRise, Load, OvenPlan, PlanAsk, PlanStep, RisePlan, StepKind, later,
     loads::{loads, nth},
-    minutes_between,
+    minutes_between, own_words,
     rises::{ASK_AGAIN_MIN, Ran, Rises, leave_oven, running, stands},
     search::schedule::MOVE_MIN,
     steps::Steps,
@@ -194,7 +194,8 @@ pub fn course(
         out_min,
         kitchen,
     };
-    let steps = view.all(actual, (ready_at, ready_low, ready_high));
+    let mut steps = view.all(actual, (ready_at, ready_low, ready_high));
+    own_words::lay(&mut steps, &formula.steps);
     let shaped = steps.iter().find(|s| s.kind == StepKind::Proof).map_or(load, |s| s.start);
     let bulk_end = view.bulk_end;
     let mut stays = Vec::new();

@@ -9,7 +9,7 @@ use crate::{
     formula::{Analysis, StyleId, kneading_in},
     input::InputErrors,
     kitchen::Kitchen,
-    knead::{Folds, KneadPhase, START_C, Kneading, Method, PhaseKind, Until, Work},
+    knead::{Folds, KneadPhase, Kneading, Method, PhaseKind, START_C, Until, Work},
     measure::show_half,
     safety,
     water::warmest_c,

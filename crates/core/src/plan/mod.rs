@@ -12,6 +12,7 @@ mod foreseen;
 mod loads;
 mod mixing;
 mod oven;
+mod own_words;
 pub mod replan;
 mod rest;
 mod rises;
@@ -135,6 +136,9 @@ pub struct PlanStep {
     pub over: String,
     /// What to do.
     pub instruction: String,
+    /// What the recipe says of it, in its own words.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub words: Vec<String>,
 }
 
 /// A plan: what was asked, and what follows.

@@ -80,6 +80,7 @@ impl Steps<'_> {
             under: sign.under,
             over: sign.over,
             instruction,
+            words: Vec::new(),
         }
     }
 

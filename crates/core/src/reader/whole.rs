@@ -7,7 +7,7 @@ use rustc_hash::FxHashMap;
 
 use super::{Reading, ask, read_line::ReadLine, steps::Step, weigh::is_weight};
 use crate::{
-    formula::{Line, OvenTold, Phase, Pieces, Stage, ToldStep, WEAVES, whole_bake},
+    formula::{Line, OvenTold, Phase, Pieces, Stage, ToldAct, ToldStep, WEAVES, whole_bake},
     measure::Band,
     oven::Shape,
     pantry::{Fact, Family, Pantry},
@@ -270,7 +270,8 @@ pub(super) fn finish(reading: &mut Reading, text: &str) {
 fn told_steps(steps: &[Step]) -> Vec<ToldStep> {
     let mut told: Vec<ToldStep> = Vec::new();
     for s in steps.iter().filter(|s| !s.text.trim().is_empty() && s.text.chars().count() <= 2000) {
-        let step = ToldStep { text: s.text.clone(), start: s.span.0, end: s.span.1 };
+        let act = ToldAct::from_word(&s.verb).map(|act| act.word().to_owned());
+        let step = ToldStep { text: s.text.clone(), act, start: s.span.0, end: s.span.1 };
         if told.last() != Some(&step) && told.len() < 200 {
             told.push(step);
         }

@@ -22,6 +22,7 @@ mod models;
 mod night;
 mod oven;
 mod own;
+mod own_words;
 mod pans;
 mod pantry;
 mod plan;

@@ -84,8 +84,10 @@ stored! {
     }
 
     /// A step in the recipe's own words.
+    #[with(skip_serializing_none)]
     StepV1 of cerealis_core::formula::ToldStep {
         text: String,
+        act: Option<String>,
         #[serde(default)]
         start: usize,
         #[serde(default)]

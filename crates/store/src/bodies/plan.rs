@@ -57,6 +57,8 @@ stored! {
         #[serde(default)]
         over: String,
         instruction: String,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        words: Vec<String>,
     }
 
     /// The oven as it was planned.

@@ -117,6 +117,7 @@ pub fn state_answer(s: &BakeState, local: &Local, now: Timestamp) -> Value {
     let step = |p: &cerealis_core::plan::PlanStep| {
         json!({
             "kind": p.kind, "start": at(p.start), "end": at(p.end), "hands_on_min": p.hands_on_min, "place": p.place, "sign": p.sign, "instruction": p.instruction,
+            "words": p.words,
         })
     };
     json!({

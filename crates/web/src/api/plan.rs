@@ -309,7 +309,7 @@ pub fn option(o: &Offer, index: usize, local: &Local) -> Value {
         .map(|s| {
             let mut step = json!({
                 "kind": s.kind, "start": at(s.start), "end": at(s.end), "hands_on_min": s.hands_on_min,
-                "place": s.place, "sign": s.sign, "instruction": s.instruction,
+                "place": s.place, "sign": s.sign, "instruction": s.instruction, "words": s.words,
             });
             if let (Some(object), Some(low), Some(high)) = (step.as_object_mut(), s.low, s.high) {
                 object.insert("from".into(), json!(at(low)));

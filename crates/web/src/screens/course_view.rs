@@ -63,6 +63,8 @@ pub struct StepRow {
     pub title: &'static str,
     /// What to do.
     pub instruction: String,
+    /// What the recipe says of it.
+    pub words: Vec<String>,
     /// What to look for.
     pub sign: String,
     /// When it may be, `04:50–06:20`.
@@ -89,6 +91,7 @@ impl StepRow {
                     symbol: symbol(s.kind),
                     title: s.kind.title(),
                     instruction: s.instruction.clone(),
+                    words: s.words.clone(),
                     sign: s.sign.clone(),
                     span,
                 }

@@ -288,6 +288,7 @@ impl Making<'_, '_> {
                     under: sign.under,
                     over: sign.over,
                     instruction: words,
+                    words: Vec::new(),
                 }
             };
         let mut before = Vec::new();

@@ -8,7 +8,7 @@ mod plan;
 use cerealis_core::{
     bake::EventKind,
     catalogue,
-    formula::{Stage, StyleId},
+    formula::{Stage, StyleId, ToldAct},
     knead::Method,
     oven::{BakeClass, Colour, Crust, Glaze, Shape, Vessel},
     pantry::Family,
@@ -104,7 +104,10 @@ fn formula_schema() -> Value {
             ("stages", phases),
         ],
     );
-    let step = object(&[("text", json!({ "type": "string", "maxLength": 2000 }))], &[("start", byte()), ("end", byte())]);
+    let step = object(
+        &[("text", json!({ "type": "string", "maxLength": 2000 }))],
+        &[("act", one_of(&ToldAct::words())), ("start", byte()), ("end", byte())],
+    );
     let styles = StyleId::ALL.map(StyleId::word);
     object(
         &[("lines", json!({ "type": "array", "items": line, "maxItems": 200 }))],

@@ -96,6 +96,7 @@ pub(super) fn option() -> Value {
             ("place", text()),
             ("sign", text()),
             ("instruction", text()),
+            ("words", list(text())),
         ],
         &[("from", moment()), ("until", moment())],
     );

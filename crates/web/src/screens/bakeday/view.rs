@@ -80,6 +80,8 @@ struct Now {
     symbol: &'static str,
     when: String,
     instruction: String,
+    /// What the recipe says of it.
+    words: Vec<String>,
     sign: String,
     under: String,
     over: String,
@@ -258,6 +260,7 @@ impl Seen<'_> {
             symbol: step.map_or("slice", |p| symbol(p.kind)),
             when: step.map_or_else(String::new, |p| self.when(p)),
             instruction: act.map_or_else(String::new, |a| a.instruction.clone()),
+            words: step.map_or_else(Vec::new, |s| s.words.clone()),
             sign: step.map_or_else(String::new, |p| p.sign.clone()),
             under: step.map_or_else(String::new, |p| p.under.clone()),
             over: step.map_or_else(String::new, |p| p.over.clone()),
