@@ -23,6 +23,29 @@ document.addEventListener('ajax:merge', (e) => {
   waiting.push(e.detail.merge);
 });
 
+// A deed that is tapped while another is on its way waits for its answer: the sheet it stands on is about to be another one.
+let under = null;
+let next = null;
+document.addEventListener('submit', (e) => {
+  const { target: form, submitter } = e;
+  if (!submitter?.name || !form.hasAttribute('x-target') || submitter.hasAttribute('formnoajax')) return;
+  if (under?.isConnected) {
+    e.preventDefault();
+    e.stopImmediatePropagation();
+    next = { name: submitter.name, value: submitter.value };
+  } else under = form;
+}, true);
+const answered = () => {
+  const waits = next;
+  [under, next] = [null, null];
+  if (waits) document.querySelector(`button[name="${CSS.escape(waits.name)}"][value="${CSS.escape(waits.value)}"]`)?.click();
+};
+document.addEventListener('ajax:merged', (e) => {
+  if (under?.getAttribute('x-target').split(' ').includes(e.target.getAttribute?.('id'))) answered();
+});
+// An answer that is nothing to merge ends the wait too; one that a finger holds up is merged later.
+window.addEventListener('ajax:after', () => { if (under && !waiting.length) answered(); });
+
 // Days and hours: an instant of the field's own clock, written as the pages write it.
 const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
