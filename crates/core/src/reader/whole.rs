@@ -270,7 +270,8 @@ pub(super) fn finish(reading: &mut Reading, text: &str) {
 fn told_steps(steps: &[Step]) -> Vec<ToldStep> {
     let mut told: Vec<ToldStep> = Vec::new();
     for s in steps.iter().filter(|s| !s.text.trim().is_empty() && s.text.chars().count() <= 2000) {
-        let act = ToldAct::from_word(&s.verb).map(|act| act.word().to_owned());
+        // `Makes 2 plaits` is told where the dough is divided.
+        let act = ToldAct::from_word(&s.verb).or_else(|| s.pieces.map(|_| ToldAct::Shape)).map(|act| act.word().to_owned());
         let step = ToldStep { text: s.text.clone(), act, start: s.span.0, end: s.span.1 };
         if told.last() != Some(&step) && told.len() < 200 {
             told.push(step);

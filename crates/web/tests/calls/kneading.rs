@@ -171,7 +171,9 @@ async fn on_the_day_the_bowl_is_walked_act_by_act() {
     let mixed = page().await;
     assert!(mixed.contains("How warm is it?") && !mixed.contains("class=\"clock runs\""));
     act(&k, &bake, &[("kind", "temperature"), ("stage", "dough"), ("value", "26")]).await;
-    assert!(!page().await.contains("How warm is it?"));
+    assert!(!page().await.contains("How warm is it?") && !page().await.contains("too warm for it"));
+    act(&k, &bake, &[("kind", "temperature"), ("stage", "dough"), ("value", "31")]).await;
+    assert!(page().await.contains("31° is too warm for it: ") && page().await.contains("in the fridge, or a shorter first rise"));
     let log = get(&k, &format!("/logbook/{bake}")).await.text;
     for words in ["A window pulled: tears", "10 g more, water", "Mixed and kneaded"] {
         assert!(log.contains(words), "{words}");

@@ -5,8 +5,8 @@ use cerealis_core::{
     bake::added,
     formula::kneading_in,
     kitchen::Kitchen,
-    knead::{Until, WindowWord},
-    measure::{degrees, show, show_percent, weight},
+    knead::{Until, WindowWord, fridge_min},
+    measure::{degrees, show, show_minutes, show_percent, weight},
     plan::{MixAct, StepKind, minutes_between},
 };
 use jiff::Timestamp;
@@ -129,6 +129,20 @@ pub fn asks_warmth(s: &Standing, now: Timestamp) -> Option<String> {
     let taken = s.state.actual.dough_c.iter().any(|(at, _)| *at >= mixed);
     let asked = (0.0..=ASKED_MIN).contains(&minutes_between(mixed, now)) && !taken && s.state.actual.shaped.is_none();
     asked.then(|| format!("Probe to the middle. Wanted {}: warmer, it rises sooner.", degrees(s.kept.plan.ask.mix_c).to(0).short()))
+}
+
+/// What to do with a dough that a thermometer says came out too warm; nothing where it did not.
+pub fn too_warm(s: &Standing, kitchen: &Kitchen, now: Timestamp, t: &Tables) -> Option<String> {
+    let mixed = s.state.actual.mixed.filter(|m| (0.0..=2.0 * ASKED_MIN).contains(&minutes_between(*m, now)))?;
+    let (_, c) = s.state.actual.dough_c.iter().rfind(|(at, _)| minutes_between(mixed, *at).abs() <= ASKED_MIN)?;
+    let a = s.formula.analyse(&t.pantry, &t.styles);
+    let work = kneading_in(&a, kitchen).check(&t.knead, &t.styles, &t.ferment).ok()?;
+    let wanted = s.kept.plan.ask.mix_c;
+    let fridge = kitchen.fridge_c.map(|fridge| fridge_min(a.dough_g.likely, *c, wanted, fridge, &t.ferment)).filter(|m| *m >= 1.0);
+    (*c > work.stop_c()).then(|| {
+        let chill = fridge.map_or_else(|| "somewhere cooler".to_owned(), |m| format!("{} in the fridge", show_minutes(m)));
+        format!("{} is too warm for it: {chill}, or a shorter first rise. The hours here go by it already.", degrees(*c).to(0).short())
+    })
 }
 
 fn ruler(act: &MixAct, gone: f64) -> Ruler {

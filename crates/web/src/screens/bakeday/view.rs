@@ -17,7 +17,7 @@ use uuid::Uuid;
 
 use super::{
     Refused, Standing,
-    at_bowl::{AtBowl, asks_warmth},
+    at_bowl::{AtBowl, asks_warmth, too_warm},
     event_words,
     held_back::HeldBack,
     rest::{Rest, rest},
@@ -398,7 +398,7 @@ impl BakedayPage {
             measure: seen.measure(),
             places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}", p.name(), degrees(c).short()))).collect(),
             spots: spots(s, kitchen, at, state),
-            noted: s.state.findings(at).into_iter().filter(|f| !late(f.id)).map(|f| f.message).collect(),
+            noted: s.state.findings(at).into_iter().filter(|f| !late(f.id)).map(|f| f.message).chain(too_warm(s, kitchen, at, t)).collect(),
             rest,
             bowl: AtBowl::of(s, kitchen, at, t),
             warmth: asks_warmth(s, at),

@@ -69,7 +69,8 @@ impl SheetPage {
         let makes = if pieces == 1 { "One piece".to_owned() } else { format!("{pieces} pieces") };
         let mut rows = StepRow::all(&o.course.steps, &local);
         // The waits stand in the drawing; the paper lists what is done.
-        let keep: Vec<bool> = o.course.steps.iter().map(|s| !s.kind.waits()).collect();
+        // A wait has no row of its own, unless the recipe has words for it.
+        let keep: Vec<bool> = o.course.steps.iter().map(|s| !s.kind.waits() || !s.words.is_empty()).collect();
         let mut kept = keep.iter();
         rows.retain(|_| kept.next().copied().unwrap_or(true));
         Self {
