@@ -154,6 +154,9 @@ pub struct Plan {
     pub ready_at: Timestamp,
 }
 
+/// Most acts at the bowl, and the longest words of one, letters.
+const MOST_MIX_ACTS: usize = 12;
+const LONGEST_MIX_WORDS: usize = 1000;
 /// Longest work at the bowl, with its soak, minutes.
 const LONGEST_MIX_MIN: f64 = 960.0;
 /// Minutes of mixing and kneading where they cannot be worked out.
@@ -208,6 +211,17 @@ impl PlanAsk {
         let root = Pointer::root();
         let mut errors = Errors::default();
         errors.range(root.at("mix_min"), self.mix_min, 0.0, LONGEST_MIX_MIN, "Mixing, soaking and kneading take 16 hours at most.");
+        for (i, act) in self.mixing.iter().take(MOST_MIX_ACTS).enumerate() {
+            let here = root.at("mixing").at(i);
+            if !act.kind.is_at_bowl() {
+                errors.add(here.at("kind"), "At the bowl a dough is mixed, soaked, kneaded, or its butter worked in.");
+            }
+            errors.range(here.at("minutes"), act.minutes, 0.0, LONGEST_MIX_MIN, "An act at the bowl takes 16 hours at most.");
+            errors.line(here.at("words"), "What to do", &act.words, LONGEST_MIX_WORDS);
+        }
+        if self.mixing.len() > MOST_MIX_ACTS {
+            errors.add(root.at("mixing"), "At most 12 acts at the bowl.");
+        }
         let acts: f64 = self.mixing.iter().map(|act| act.minutes).sum();
         if !self.mixing.is_empty() && (acts - self.mix_min).abs() > 0.5 {
             errors.add(root.at("mixing"), "The acts at the bowl must add up to the minutes of mixing.");

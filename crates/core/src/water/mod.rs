@@ -208,7 +208,7 @@ const WARMEST_WATER_C: f64 = 45.0;
 #[must_use]
 pub fn warmest_c(work: &Work<'_>, a: &Analysis<'_>, kitchen: &Kitchen, t: &Tables) -> Option<f64> {
     // What mixing adds is reckoned by the work itself.
-    let ask = WaterAsk { mixing: MixRise::Friction("none".to_owned(), 0.0), ..WaterAsk::usual(a, kitchen, 25.0, t) };
+    let ask = WaterAsk::in_kitchen(kitchen, work.ask().start_c, MixRise::Friction("none".to_owned(), 0.0));
     let (water_g, parts) = ask.bowl(a, &t.ferment);
     let capacity = water_g * t.ferment.numbers.c_water;
     let (heat, all) = parts.iter().fold((capacity * WARMEST_WATER_C, capacity), |(heat, all), p| {
@@ -222,6 +222,10 @@ impl WaterAsk {
     /// What the kitchen reckons its water with where nothing else is said.
     #[must_use]
     pub fn usual(a: &Analysis<'_>, kitchen: &Kitchen, target_c: f64, t: &Tables) -> Self {
+        Self::in_kitchen(kitchen, target_c, MixRise::of(a, kitchen, target_c, t))
+    }
+
+    fn in_kitchen(kitchen: &Kitchen, target_c: f64, mixing: MixRise) -> Self {
         Self {
             target_c,
             flour_c: kitchen.flour_c,
@@ -230,7 +234,7 @@ impl WaterAsk {
             fridge_c: kitchen.fridge_c.unwrap_or(kitchen.room_c),
             preferment_c: None,
             line_c: Vec::new(),
-            mixing: MixRise::of(a, kitchen, target_c, t),
+            mixing,
             method: None,
         }
     }

@@ -199,3 +199,23 @@ async fn what_is_over_at_the_bowl_moves_what_is_left() {
     let sooner = planned.as_second() - shape().await.as_second();
     assert!((15 * 60..=25 * 60).contains(&sooner), "mixed twenty minutes before its hour: {sooner}");
 }
+
+/// Kneaded, the butter in, kneaded again: each stands in the logbook at its own time.
+#[actix_web::test]
+async fn two_kneadings_are_two_rows_of_the_logbook() {
+    let k = kitchen();
+    let id = kept(&k, rich()).await;
+    let bake = form(&k, "/plan/by-hand/use", &[("formula", &id)]).await.bake();
+    let rows = async || {
+        let page = get(&k, &format!("/logbook/{bake}")).await.text;
+        let (bowl, _) = page.split_once("Divide and shape").unwrap();
+        (bowl.matches("#g-knead").count(), bowl.matches("not noted").count())
+    };
+    assert_eq!(rows().await, (2, 4));
+    for (done, left) in [("mix", 3), ("knead", 2), ("butter", 1)] {
+        act(&k, &bake, &[("kind", "note"), ("what", done)]).await;
+        assert_eq!(rows().await, (2, left), "{done}");
+    }
+    act(&k, &bake, &[("kind", "mixed")]).await;
+    assert_eq!(rows().await, (2, 0));
+}

@@ -87,8 +87,10 @@ pub struct KneadingPage {
     /// Whether butter goes in late, of a dough that has some.
     butter_late: Option<bool>,
     wrong: Vec<String>,
+    /// What is said of a mixer, where one kneads.
     machine: Option<&'static str>,
-    pieces_by_feel: &'static str,
+    /// What is said of raw flour.
+    raw: &'static str,
 }
 
 /// Below this much fat, percent of the flour, it makes no odds when it goes in.
@@ -159,7 +161,7 @@ impl KneadingPage {
             butter_late: (ask.fat_pct >= BUTTERED_PCT).then_some(ask.butter_late),
             wrong: elsewhere,
             machine: work.is_machine().then_some(safety::MIXER),
-            pieces_by_feel: safety::RAW_FLOUR,
+            raw: safety::RAW_FLOUR,
             way: chosen_key,
             ways,
             name,
@@ -279,13 +281,9 @@ pub fn kneaded(a: &Analysis<'_>, kitchen: &Kitchen, t: &Tables) -> Option<String
     Some(format!("{}{rest}{folds}", in_short(&work, &done)))
 }
 
-/// The sign it goes for.
-fn goes_for(done: &Kneading) -> Option<&'static str> {
-    done.phases.iter().rfind(|p| p.kind == PhaseKind::Knead).map(|p| match p.until {
-        Until::Window => "A thin window",
-        Until::ClearsBowl => "It clears the bowl",
-        _ => "It is smooth",
-    })
+/// The sign the kneading goes for; none where it is not kneaded.
+fn goes_for(done: &Kneading) -> Option<Until> {
+    done.phases.iter().rfind(|p| p.kind == PhaseKind::Knead).map(|p| p.until)
 }
 
 fn soak(done: &Kneading) -> f64 {
@@ -297,12 +295,13 @@ fn sub(done: &Kneading) -> String {
     let rest = if rest > 0.0 { format!(", {} of them rest", show_minutes(rest)) } else { String::new() };
     let batches = if done.batches > 1 { format!(" In {} batches.", done.batches) } else { String::new() };
     let hands = show_minutes(done.hands_on_min);
-    match goes_for(done) {
-        Some(sign) => {
-            format!("{sign} after about {} from the first mixing{rest}. Your hands: {hands}.{batches}", show_minutes(done.elapsed_min))
-        }
-        None => format!("Strength comes from folds and time. Your hands: {hands}.{batches}"),
-    }
+    let sign = match goes_for(done) {
+        None => return format!("Strength comes from folds and time. Your hands: {hands}.{batches}"),
+        Some(Until::Window) => "A thin window",
+        Some(Until::ClearsBowl) => "It clears the bowl",
+        Some(_) => "It is smooth",
+    };
+    format!("{sign} after about {} from the first mixing{rest}. Your hands: {hands}.{batches}", show_minutes(done.elapsed_min))
 }
 
 fn moments(way: &Way) -> Vec<Moment> {
@@ -346,8 +345,8 @@ fn frame(way: &Way, work: &Work<'_>, done: &Kneading) -> KneadFrame {
         moments: moments(way),
         target: (done.target > 0.0).then(|| {
             let name = match goes_for(done) {
-                Some("A thin window") => "thin window",
-                Some("It clears the bowl") => "clears the bowl",
+                Some(Until::Window) => "thin window",
+                Some(Until::ClearsBowl) => "clears the bowl",
                 Some(_) => "smooth",
                 None => "strong enough",
             };

@@ -191,15 +191,7 @@ async fn one(state: Data<State>, id: Path<String>, QsQuery(asked): QsQuery<Asked
         .steps
         .iter()
         .filter(|p| p.kind.event().is_some())
-        .scan(0usize, |folds, p| {
-            let nth = if p.kind == StepKind::Fold {
-                *folds += 1;
-                *folds - 1
-            } else {
-                0
-            };
-            Some((p, nth))
-        })
+        .map(|p| (p, s.kept.plan.steps.iter().filter(|o| o.kind == p.kind && o.start < p.start).count()))
         .map(|(p, nth)| {
             let done = s.state.done.iter().filter(|d| d.step.kind == p.kind).nth(nth).filter(|d| d.noted);
             let was = if p.kind.is_at_bowl() { p.end } else { p.start };
