@@ -184,10 +184,18 @@ impl PlanAsk {
         }
     }
 
-    /// Minutes of the work at the bowl that are left when so many of its acts are over.
+    /// When the dough is left to rise: as planned, or so long after the acts at the bowl that are over as the others take.
     #[must_use]
-    pub fn mix_left_min(&self, over: usize) -> f64 {
-        self.mix_min - self.mixing.iter().take(over).map(|act| act.minutes).sum::<f64>()
+    pub fn mixed_at(&self, over: &[(StepKind, Timestamp)]) -> Timestamp {
+        let (mut left, mut from) = (self.mix_min, self.start);
+        let mut acts = self.mixing.iter().peekable();
+        // What was tapped twice, or of an act that is not next, moves nothing.
+        for (kind, at) in over {
+            if let Some(act) = acts.next_if(|act| act.kind == *kind) {
+                (left, from) = (left - act.minutes, *at);
+            }
+        }
+        later(from, left)
     }
 
     /// Folds planned, minutes after mixing: where a fitted plan has a free minute, else every half hour.

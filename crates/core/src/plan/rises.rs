@@ -71,8 +71,7 @@ impl<'a> Rises<'a> {
     ) -> Result<Self, InputErrors> {
         let laid = ask.laid.as_deref();
         // What is not mixed yet is mixed now at the soonest.
-        let bowl = actual.bowl.last().filter(|_| !ask.mixing.is_empty());
-        let planned = bowl.map_or_else(|| later(ask.start, ask.mix_min), |(_, at)| later(*at, ask.mix_left_min(actual.bowl.len())));
+        let planned = ask.mixed_at(&actual.bowl);
         let mixed = actual.mixed.unwrap_or_else(|| actual.now.map_or(planned, |now| planned.max(now)));
         let taken = actual.dough_c.iter().filter(|(at, _)| minutes_between(mixed, *at).abs() <= 20.0).min_by_key(|r| r.0);
         let shape_min = laid.map_or(SHAPE_MIN, |l| l.shape_min.0);

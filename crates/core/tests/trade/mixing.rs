@@ -6,7 +6,7 @@ use cerealis_core::{
     formula::{Formula, KneadingBody, KneadingTold, kneading_in},
     kitchen::Kitchen,
     knead::{Method, MixerSize, PhaseKind, WindowWord},
-    plan::{Mixing, PlanAsk, StepKind, at_its_best},
+    plan::{Mixing, PlanAsk, StepKind, at_its_best, later},
     water::{MixRise, WaterAsk, for_formula, warmest_c},
 };
 use jiff::Timestamp;
@@ -56,8 +56,14 @@ proptest! {
         prop_assert!(m.hands_min() <= m.minutes());
         let ask = PlanAsk::usual(&f, &k, Timestamp::UNIX_EPOCH, tables());
         prop_assert!(near(ask.mix_min, m.minutes(), 1e-9) && ask.mixing == m.acts && ask.check().is_ok());
-        // All minutes over: nothing is left.
-        prop_assert!(ask.mix_left_min(ask.mixing.len()).abs() < 1e-9);
+        // Tapped as planned nothing moves; each act tapped late moves what is left, and one tapped twice or out of turn does not.
+        let (mut at, mut over) = (ask.start, Vec::new());
+        for act in &ask.mixing {
+            at = later(at, act.minutes);
+            over.extend([(act.kind, at), (act.kind, later(at, 1.0))]);
+            prop_assert_eq!(ask.mixed_at(&over), later(ask.start, ask.mix_min));
+        }
+        prop_assert_eq!(ask.mixed_at(&[(StepKind::Mix, later(ask.start, 90.0))]), later(ask.start, 90.0 + ask.mix_min - ask.mixing[0].minutes));
     }
 
     /// The dough leaves the bowl as warm as the plan starts its rise: the water is what brings it there.

@@ -219,3 +219,35 @@ async fn two_kneadings_are_two_rows_of_the_logbook() {
     act(&k, &bake, &[("kind", "mixed")]).await;
     assert_eq!(rows().await, (2, 0));
 }
+
+/// The recipe's own words, at their act wherever the plan goes.
+#[actix_web::test]
+async fn the_recipes_words_stand_at_their_act_on_page_sheet_call_and_file() {
+    let k = kitchen();
+    let mut told = lean();
+    told["steps"] = json!([{ "text": "Knead till your arms ache.", "act": "knead" }, { "text": "Rise till doubled.", "act": "rise" }]);
+    let id = kept(&k, told.clone()).await;
+    let own = |words: &str| format!("<q class=\"own\">{words}</q>");
+    let (knead, rise) = (own("Knead till your arms ache."), own("Rise till doubled."));
+    let page = get(&k, &format!("/formula/{id}/kneading")).await.text;
+    assert!(page.contains(&knead) && !page.contains(&rise), "of kneading alone");
+    let ready = "p[ready]=2026-11-08T12:30";
+    for path in [format!("/plan?formula={id}&{ready}"), format!("/plan/by-hand?formula={id}"), format!("/plan/sheet?formula={id}&{ready}")]
+    {
+        let page = get(&k, &path).await.text;
+        assert!(page.contains(&knead) && page.contains(&rise), "{path}");
+    }
+    let a = post(&k, "/api/v1/plan", &json!({ "formula": told, "ready_at": "2026-11-08T12:30:00Z" })).await.json();
+    let words = |kind: &str| a["options"][0]["steps"].as_array().unwrap().iter().find(|s| s["kind"] == kind).unwrap()["words"].clone();
+    assert_eq!((words("knead"), words("bulk")), (json!(["Knead till your arms ache."]), json!(["Rise till doubled."])));
+    let bake = form(&k, "/plan/by-hand/use", &[("formula", &id)]).await.bake();
+    act(&k, &bake, &[("kind", "note"), ("what", "mix")]).await;
+    assert!(get(&k, &format!("/bakeday/{bake}")).await.text.contains(&knead));
+    for (ending, mark) in
+        [("ics", "Knead till your arms ache."), ("md", "“Knead till your arms ache.”"), ("json", "Knead till your arms ache.")]
+    {
+        let file = get(&k, &format!("/api/v1/bakes/{bake}/plan.{ending}")).await;
+        let text = file.text.replace("\r\n ", "").replace("\\,", ",");
+        assert!(file.status == 200 && text.contains(mark), "{ending}: {}", file.status);
+    }
+}

@@ -3,7 +3,7 @@
 use askama::Template;
 use cerealis_core::{
     Tables,
-    formula::{Analysis, Formula, kneading_in},
+    formula::{Analysis, Formula, ToldAct, ToldStep, kneading_in},
     input::{InputErrors, Pointer},
     kitchen::Kitchen,
     knead::{KneadAsk, KneadPhase, Kneading, LONG_REST, Method, PhaseKind, Until, Way, Work, findings::find},
@@ -89,6 +89,8 @@ pub struct KneadingPage {
     wrong: Vec<String>,
     /// What is said of a mixer, where one kneads.
     machine: Option<&'static str>,
+    /// What the recipe says of it, in its own words.
+    words: Vec<String>,
     /// What is said of raw flour.
     raw: &'static str,
 }
@@ -161,6 +163,7 @@ impl KneadingPage {
             butter_late: (ask.fat_pct >= BUTTERED_PCT).then_some(ask.butter_late),
             wrong: elsewhere,
             machine: work.is_machine().then_some(safety::MIXER),
+            words: words(seen.kept),
             raw: safety::RAW_FLOUR,
             way: chosen_key,
             ways,
@@ -168,6 +171,15 @@ impl KneadingPage {
             id: seen.id.clone(),
         })
     }
+}
+
+/// What a recipe says of mixing, kneading and folding.
+fn words(f: &Formula) -> Vec<String> {
+    let of_kneading = |s: &&ToldStep| {
+        let act = s.act.as_deref().and_then(ToldAct::from_word);
+        matches!(act, Some(ToldAct::Mix | ToldAct::Knead | ToldAct::Fold))
+    };
+    f.steps.iter().filter(of_kneading).map(|s| s.text.clone()).collect()
 }
 
 /// A dough that cannot be kneaded says so.
