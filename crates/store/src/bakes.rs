@@ -185,6 +185,21 @@ pub fn count(db: &mut SqliteConnection, search: &Search) -> Result<i64, StoreErr
     Ok(query(search).count().get_result(db)?)
 }
 
+/// The latest bakes on which a kind of event was noted, each with its log; one that cannot be read is left out.
+///
+/// # Errors
+/// If the database does not answer.
+pub fn with_event(db: &mut SqliteConnection, kind: EventKind, rows: i64) -> Result<Vec<(Kept, Vec<Event>)>, StoreError> {
+    let ids: Vec<String> = bakes::table
+        .filter(bakes::id.eq_any(bake_events::table.filter(bake_events::kind.eq(kind.word())).select(bake_events::bake_id)))
+        .order(bakes::made_ms.desc())
+        .limit(rows)
+        .select(bakes::id)
+        .load(db)?;
+    let mut logs = logs(db, &ids.iter().map(String::as_str).collect::<Vec<_>>())?;
+    Ok(ids.iter().filter_map(|id| Some((get(db, id).ok()?, logs.remove(id)?))).collect())
+}
+
 /// The log of a bake, in the order it was written.
 ///
 /// # Errors

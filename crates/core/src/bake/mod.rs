@@ -8,11 +8,13 @@ mod reading;
 mod reckoned;
 mod state;
 mod told;
+mod windows;
 
 pub use by_feel::added;
 pub use event::{ByFeel, Event, EventBody, EventKind, NewEvent};
 pub use oven_log::{OvenEntry, learned_off_k, mean_off_k, oven_entry};
 pub use state::{BakeState, Changed, Summary, is_finished, summary};
+pub use windows::last_pull;
 
 #[cfg(test)]
 mod tests;

@@ -4,7 +4,7 @@ use super::{Analysis, Stage, StyleId};
 use crate::{
     ferment::{Dough, LeavenState, YeastDose},
     kitchen::Kitchen,
-    knead::{KneadAsk, Method},
+    knead::{KneadAsk, Method, SPEED},
     oven::{Bake, Glaze, Shape, Vessel},
     pantry::{Fact, Family, Gluten, PanShape, Pantry},
 };
@@ -142,6 +142,7 @@ pub fn kneading_in(a: &Analysis<'_>, kitchen: &Kitchen) -> KneadAsk {
         start_c: kitchen.room_c,
         fridge_c: kitchen.fridge_c.unwrap_or(ask.fridge_c),
         mixer_size: kitchen.mixer_size.word().to_owned(),
+        speed_factor: kitchen.knead_speed.unwrap_or(1.0).clamp(SPEED.0, SPEED.1),
         ..ask
     }
 }

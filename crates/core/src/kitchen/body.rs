@@ -177,6 +177,7 @@ impl KitchenBody {
             other_ovens: self.other_ovens.unwrap_or(before.other_ovens),
             mixer: self.mixer.unwrap_or(before.mixer),
             mixer_size: self.mixer_size.unwrap_or(before.mixer_size),
+            knead_speed: before.knead_speed,
             currency: self.currency.map_or(before.currency, |c| c.trim().to_owned()),
             prices: self.prices.unwrap_or(before.prices),
             hours: self.hours.unwrap_or(before.hours),

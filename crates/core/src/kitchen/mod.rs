@@ -108,6 +108,8 @@ pub struct Kitchen {
     pub mixer: String,
     /// Of its stand mixer.
     pub mixer_size: MixerSize,
+    /// How fast its kneading is, times the book's, as its windows taught; none until one has.
+    pub knead_speed: Option<f64>,
     /// The household's own cup, ml; `cup` is then `own`.
     pub cup_ml: Option<f64>,
     /// Key of the egg it buys; none: by the locale.
@@ -153,6 +155,7 @@ impl Default for Kitchen {
             other_ovens: Vec::new(),
             mixer: "hand".into(),
             mixer_size: MixerSize::Small,
+            knead_speed: None,
             cup_ml: None,
             egg: None,
             packet_g: None,

@@ -66,6 +66,8 @@ pub struct KneadAsk {
 
 /// What a dough may start at, °C.
 pub const START_C: (f64, f64) = (-5.0, 45.0);
+/// How fast a household's kneading may be, times the book's.
+pub const SPEED: (f64, f64) = (0.25, 4.0);
 
 const fn one() -> f64 {
     1.0
@@ -176,7 +178,7 @@ impl KneadAsk {
             ("start_c", Some(self.start_c), START_C.0, START_C.1, between!("The dough must start", -5, 45, celsius)),
             ("room_c", Some(self.room_c), 0.0, 45.0, between!("The room must be", 0, 45, celsius)),
             ("rest_min", Some(self.rest_min), 0.0, 720.0, "A rest lasts between 0 and 720 minutes."),
-            ("speed_factor", Some(self.speed_factor), 0.25, 4.0, "The learnt speed must be between 0.25 and 4."),
+            ("speed_factor", Some(self.speed_factor), SPEED.0, SPEED.1, "The learnt speed must be between 0.25 and 4."),
             ("fridge_c", Some(self.fridge_c), 0.0, 12.0, between!("The fridge must be", 0, 12, celsius)),
             ("folds", self.folds, 0.0, 8.0, "Folds: 0 to 8."),
             ("minutes", self.minutes, 0.0, 60.0, "Kneading lasts between 0 and 60 minutes."),

@@ -14,12 +14,14 @@ mod seen;
 mod state;
 mod trace;
 
-pub use ask::{KneadAsk, START_C, Work};
+pub use ask::{KneadAsk, SPEED, START_C, Work};
 pub use constants::{Constants, MethodRow, Numbers, StyleRow};
 pub use kneading::{Kneading, LONG_REST, OtherWay};
 pub use method::{Method, MixerSize};
 pub use programme::{KneadPhase, PhaseKind, Until};
-pub use seen::{Added, FrictionSeen, Sticky, WindowSeen, WindowTold, WindowWord, addition, friction_seen, sticky, window_seen};
+pub use seen::{
+    Added, FrictionSeen, Pull, Sticky, WindowSeen, WindowTold, WindowWord, addition, friction_seen, speed_by, sticky, window_seen,
+};
 pub use state::wetness;
 pub use trace::{Point, Way};
 

@@ -57,6 +57,31 @@ pub fn window_seen(word: WindowWord, by_rest: f64, by_work: f64, target: f64, be
     WindowSeen { mean, sd, speed_factor: mean.exp(), gluten, development: gluten / target, folds: folds_needed(target - gluten, 1.0, n) }
 }
 
+/// A window pulled, and how far the dough was at the book's speed.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Pull {
+    /// What it did.
+    pub word: WindowWord,
+    /// Development by rest, and by work.
+    pub by_rest: f64,
+    /// By work.
+    pub by_work: f64,
+    /// What was wanted.
+    pub target: f64,
+}
+
+/// How fast a household's kneading is by its windows, times the book's; none where there are none. In any order the same but for
+/// what is clipped.
+#[must_use]
+pub fn speed_by(pulls: &[Pull], k: &Constants) -> Option<f64> {
+    let first = (0.0, k.numbers.sigma_min);
+    let learned = pulls.iter().fold(first, |before, p| {
+        let seen = window_seen(p.word, p.by_rest, p.by_work, p.target, before, k);
+        (seen.mean, seen.sd)
+    });
+    (!pulls.is_empty()).then(|| learned.0.exp())
+}
+
 /// What a window says of a dough kneaded for some minutes: how much longer, or how many folds instead.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct WindowTold {
@@ -69,6 +94,14 @@ pub struct WindowTold {
 }
 
 impl Work<'_> {
+    /// A window pulled after so many minutes of kneading proper, against the book; none where no gluten is to develop.
+    #[must_use]
+    pub fn pulled(&self, word: WindowWord, minutes: f64) -> Option<Pull> {
+        let ask = KneadAsk { speed_factor: 1.0, minutes: Some(minutes), ..self.ask.clone() };
+        let here = Self { ask, ..self.clone() }.kneading();
+        (here.target > 0.0).then_some(Pull { word, by_rest: here.gluten - here.by_work, by_work: here.by_work, target: here.target })
+    }
+
     /// A window pulled after so many minutes of kneading proper; none where no gluten is to develop.
     #[must_use]
     pub fn window_told(&self, word: WindowWord, minutes: f64) -> Option<WindowTold> {
@@ -78,9 +111,9 @@ impl Work<'_> {
         }
         let with =
             |speed_factor: f64, minutes: Option<f64>| Self { ask: KneadAsk { speed_factor, minutes, ..self.ask.clone() }, ..self.clone() };
-        let here = with(1.0, Some(minutes)).kneading();
+        let here = self.pulled(word, minutes)?;
         let n = &self.k.numbers;
-        let seen = window_seen(word, here.gluten - here.by_work, here.by_work, target, (self.ask.speed_factor.ln(), n.sigma_min), self.k);
+        let seen = window_seen(word, here.by_rest, here.by_work, target, (self.ask.speed_factor.ln(), n.sigma_min), self.k);
         let planned = with(seen.speed_factor, None).kneading().knead_min;
         Some(WindowTold { development: seen.development, more_min: (planned - minutes).max(0.0), folds: seen.folds })
     }

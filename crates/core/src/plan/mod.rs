@@ -198,6 +198,21 @@ impl PlanAsk {
         later(from, left)
     }
 
+    /// Minutes of kneading proper until a moment, by the acts at the bowl that are over.
+    #[must_use]
+    pub fn kneaded_min(&self, over: &[(StepKind, Timestamp)], until: Timestamp) -> f64 {
+        let (mut minutes, mut from) = (0.0, None);
+        let mut acts = self.mixing.iter().peekable();
+        for (kind, at) in over.iter().filter(|o| o.1 <= until) {
+            if let Some(act) = acts.next_if(|act| act.kind == *kind) {
+                minutes += if act.kind == StepKind::Knead { from.map_or(act.minutes, |from| minutes_between(from, *at)) } else { 0.0 };
+                from = Some(*at);
+            }
+        }
+        let runs = acts.peek().is_some_and(|act| act.kind == StepKind::Knead);
+        minutes + from.filter(|_| runs).map_or(0.0, |from| minutes_between(from, until))
+    }
+
     /// Folds planned, minutes after mixing: where a fitted plan has a free minute, else every half hour.
     #[must_use]
     pub fn fold_minutes(&self) -> Vec<f64> {

@@ -5,7 +5,7 @@ use cerealis_core::{
     bake::{Event, EventBody, added},
     formula::{Formula, KneadingBody, KneadingTold, kneading_in},
     kitchen::Kitchen,
-    knead::{Method, MixerSize, PhaseKind, WindowWord},
+    knead::{Method, MixerSize, PhaseKind, WindowWord, speed_by},
     plan::{Mixing, PlanAsk, StepKind, at_its_best, later},
     water::{MixRise, WaterAsk, for_formula, warmest_c},
 };
@@ -192,4 +192,41 @@ fn what_is_told_of_the_kneading_is_checked_where_it_stands_and_kept() {
         let e = with(wrong).check(&tables().pantry).unwrap_err();
         assert!(super::bench::places(&e).contains(&place), "{place}: {e:?}");
     }
+}
+
+#[test]
+fn windows_of_many_bakes_teach_how_fast_a_household_kneads() {
+    let f = Formula { kneading: Some(told(Method::Hand)), ..formula(LEAN) };
+    let a = f.analyse(&tables().pantry, &tables().styles);
+    let work = kneading_in(&a, &Kitchen::default()).check(&tables().knead, &tables().styles, &tables().ferment).unwrap();
+    let minutes = work.kneading().knead_min;
+    let speed = |words: &[WindowWord]| {
+        let pulls: Vec<_> = words.iter().map(|w| work.pulled(*w, minutes).unwrap()).collect();
+        speed_by(&pulls, &tables().knead)
+    };
+    use WindowWord::{Strong, Tears};
+    assert_eq!(speed(&[]), None);
+    let (one, many) = (speed(&[Tears]).unwrap(), speed(&[Tears; 6]).unwrap());
+    assert!(many < one && one < 1.0, "each says it again: {one} {many}");
+    assert!(speed(&[Strong]).unwrap() > 1.0 && speed(&[Strong, Tears]).unwrap() < speed(&[Strong]).unwrap());
+    assert!((0.25..=4.0).contains(&many), "no figure that a kneading refuses");
+    // A slow household kneads longer.
+    let slow = kneading_in(&a, &Kitchen { knead_speed: Some(many), ..Kitchen::default() });
+    let slow = slow.check(&tables().knead, &tables().styles, &tables().ferment).unwrap().kneading();
+    assert!(slow.knead_min > minutes);
+}
+
+#[test]
+fn minutes_of_kneading_are_counted_by_what_was_tapped() {
+    let lines = [("wheat-bread", 500.0), ("milk-whole", 290.0), ("butter-unsalted", 60.0), ("salt-fine", 9.0), ("yeast-instant", 5.0)];
+    let f = Formula { kneading: Some(KneadingTold { butter_late: Some(true), ..told(Method::Hand) }), ..formula(&lines) };
+    let ask = PlanAsk::usual(&f, &Kitchen::default(), Timestamp::UNIX_EPOCH, tables());
+    let at = |min: f64| later(Timestamp::UNIX_EPOCH, min);
+    let over = [(StepKind::Mix, at(20.0)), (StepKind::Knead, at(27.0)), (StepKind::Butter, at(31.0))];
+    let until = |n: usize, min: f64| ask.kneaded_min(&over[..n], at(min));
+    assert!(near(until(0, 15.0), 0.0, 1e-9), "nothing is mixed yet");
+    assert!(near(until(1, 24.0), 4.0, 1e-9));
+    assert!(near(until(2, 30.0), 7.0, 1e-9), "the butter is no kneading");
+    assert!(near(until(3, 33.0), 9.0, 1e-9));
+    assert!(near(until(3, 24.0), 4.0, 1e-9), "as it was then");
 }

@@ -34,6 +34,7 @@ stored! {
         other_ovens: Vec<OvenV1>,
         mixer: String,
         mixer_size: String,
+        knead_speed: Option<f64>,
         cup_ml: Option<f64>,
         egg: Option<String>,
         packet_g: Option<f64>,

@@ -6,6 +6,7 @@ pub mod formulas;
 pub mod jars;
 pub mod keeping;
 pub mod kitchen;
+pub mod learned;
 pub mod own;
 pub mod visits;
 

@@ -251,3 +251,32 @@ async fn the_recipes_words_stand_at_their_act_on_page_sheet_call_and_file() {
         assert!(file.status == 200 && text.contains(mark), "{ending}: {}", file.status);
     }
 }
+
+/// A window teaches how fast this household kneads; taken back it has taught nothing.
+#[actix_web::test]
+async fn a_window_teaches_and_taken_back_it_does_not() {
+    let k = kitchen();
+    let id = kept(&k, lean()).await;
+    let bake = form(&k, "/plan/by-hand/use", &[("formula", &id)]).await.bake();
+    let page = async || get(&k, &format!("/formula/{id}/kneading")).await;
+    let note = async |event: Value| {
+        let a = post(&k, &format!("/api/v1/bakes/{bake}/events"), &event).await;
+        assert_eq!(a.status, 201, "{}", a.text);
+        a.json()["seq"].as_i64().unwrap()
+    };
+    let before = headline(&page().await);
+    note(json!({ "kind": "note", "what": "mix", "at": "2026-11-06T16:10:00Z" })).await;
+    let seq = note(json!({ "kind": "window", "what": "tears", "at": "2026-11-06T16:25:00Z" })).await;
+    let taught = page().await;
+    assert!(taught.text.contains("your kneading goes 0.") && taught.text.contains("times as fast as the book"));
+    assert_ne!(headline(&taught), before, "so it is kneaded longer");
+    // Told anew, a kitchen keeps what was learned.
+    put(&k, "/api/v1/kitchen", &json!({ "tap_c": 9 })).await;
+    assert_eq!(headline(&page().await), headline(&taught));
+    note(json!({ "kind": "undo", "value": seq, "at": "2026-11-06T16:30:00Z" })).await;
+    assert_eq!(headline(&page().await), before);
+    assert!(!page().await.text.contains("times as fast as the book"));
+    // Pulled before anything was kneaded it says nothing.
+    note(json!({ "kind": "window", "what": "tears", "at": "2026-11-06T16:10:00Z" })).await;
+    assert_eq!(headline(&page().await), before);
+}

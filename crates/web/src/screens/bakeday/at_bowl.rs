@@ -77,19 +77,13 @@ impl AtBowl {
     }
 }
 
-/// Minutes of kneading proper until a moment: from each act at the bowl to the next.
-fn kneaded_min(s: &Standing, until: Timestamp) -> f64 {
-    let over: Vec<Timestamp> = s.state.done.iter().filter(|d| d.step.kind.is_at_bowl()).map(|d| d.at).chain([until]).collect();
-    let acts = &s.kept.plan.ask.mixing;
-    let spans = over.windows(2).zip(acts.iter().skip(1));
-    spans.filter(|(_, act)| act.kind == StepKind::Knead).filter_map(|(w, _)| Some(minutes_between(*w.first()?, *w.get(1)?))).sum()
-}
-
 /// What a window says: how much longer, or what makes up for it.
 fn told(word: WindowWord, s: &Standing, kitchen: &Kitchen, t: &Tables, at: Timestamp) -> String {
     let a = s.formula.analyse(&t.pantry, &t.styles);
-    let minutes = kneaded_min(s, at);
-    let work = kneading_in(&a, kitchen).check(&t.knead, &t.styles, &t.ferment).map(|w| w.leaving_at(s.kept.plan.ask.mix_c));
+    let minutes = s.kept.plan.ask.kneaded_min(&s.state.actual.bowl, at);
+    // What was learned counts this window already: it is held against the book.
+    let plain = Kitchen { knead_speed: None, ..kitchen.clone() };
+    let work = kneading_in(&a, &plain).check(&t.knead, &t.styles, &t.ferment).map(|w| w.leaving_at(s.kept.plan.ask.mix_c));
     let Some(found) = work.ok().and_then(|w| w.window_told(word, minutes)) else { return String::new() };
     let more = found.more_min.round().max(1.0);
     let folds = match found.folds {

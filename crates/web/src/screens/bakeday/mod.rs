@@ -241,8 +241,12 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
     match checked {
         Err(errors) => again(errors).await,
         Ok(event) => {
-            let (bake, key) = (id.clone(), given(&form.key));
-            match on_disk(&state.db, move |db| bakes::append(db, &bake, &event, key.as_deref())).await {
+            let (bake, key, kind) = (id.clone(), given(&form.key), event.kind);
+            let kept = on_disk(&state.db, move |db| bakes::append(db, &bake, &event, key.as_deref())).await;
+            if kept.is_ok() {
+                desk::learned::kneading(&state, kind).await?;
+            }
+            match kept {
                 Ok(_) if form.back == "logbook" => Ok(see_other(&format!("/logbook/{id}"))),
                 Ok(_) => Ok(see_other(&format!("/bakeday/{id}"))),
                 Err(Failure::Store(StoreError::Conflict(why))) => again(vec![why]).await,

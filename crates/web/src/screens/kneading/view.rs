@@ -89,6 +89,8 @@ pub struct KneadingPage {
     wrong: Vec<String>,
     /// What is said of a mixer, where one kneads.
     machine: Option<&'static str>,
+    /// How fast this household's kneading is, as its windows taught.
+    learned: Option<String>,
     /// What the recipe says of it, in its own words.
     words: Vec<String>,
     /// What is said of raw flour.
@@ -163,6 +165,7 @@ impl KneadingPage {
             butter_late: (ask.fat_pct >= BUTTERED_PCT).then_some(ask.butter_late),
             wrong: elsewhere,
             machine: work.is_machine().then_some(safety::MIXER),
+            learned: seen.kitchen.knead_speed.map(|speed| show(speed, 2)),
             words: words(seen.kept),
             raw: safety::RAW_FLOUR,
             way: chosen_key,
