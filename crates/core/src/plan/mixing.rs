@@ -7,7 +7,6 @@ use super::StepKind;
 use crate::{
     Tables,
     formula::{Analysis, StyleId, kneading_in},
-    input::InputErrors,
     kitchen::Kitchen,
     knead::{Folds, KneadPhase, Kneading, Method, PhaseKind, START_C, Until, Work},
     measure::show_half,
@@ -50,24 +49,44 @@ pub struct Mixing {
 /// Weighing and the first mixing: minutes of hands, and more for each kilogram. Common practice, no source.
 const WEIGH_MIN: f64 = 15.0;
 const WEIGH_MIN_PER_KG: f64 = 5.0;
+/// More than this is weighed by more hands, kg.
+const MOST_KG: f64 = 50.0;
 /// Of these, the mixing of one batch.
 const FIRST_MIX_MIN: f64 = 3.0;
 
 impl Mixing {
-    /// Of a formula in a household, the dough at its usual temperature when it leaves the bowl.
-    ///
-    /// # Errors
-    /// A dough the kneading cannot be worked out for.
-    pub fn of(a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Result<Self, InputErrors> {
-        let work = kneading_in(a, kitchen).check(&tables.knead, &tables.styles, &tables.ferment)?;
+    /// Of a formula in a household, the dough at its usual temperature when it leaves the bowl. A dough beyond what the kneading
+    /// knows (wetter than a batter, a hundredweight of flour) is mixed for its usual minutes.
+    #[must_use]
+    pub fn of(a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Self {
+        let Ok(work) = kneading_in(a, kitchen).check(&tables.knead, &tables.styles, &tables.ferment) else { return Self::usual(a) };
         let (work, dough_c) = at_its_best(&work, a, kitchen, tables);
         let done = work.kneading();
-        Ok(Self {
+        Self {
             acts: acts(a, &work, &done),
             folds: Folds::of(done.folds, &tables.knead.numbers),
             dough_c,
             reach_c: reach_c(&work, a, kitchen, tables),
-        })
+        }
+    }
+
+    fn usual(a: &Analysis<'_>) -> Self {
+        let minutes = whole(WEIGH_MIN + WEIGH_MIN_PER_KG * (a.dough_g.likely / 1000.0).min(MOST_KG));
+        let mix = MixAct {
+            kind: StepKind::Mix,
+            minutes,
+            low_min: minutes,
+            high_min: minutes,
+            hands_min: minutes,
+            until: Until::Even,
+            words: String::new(),
+        };
+        Self {
+            acts: vec![mix],
+            folds: Folds::default(),
+            dough_c: f64::midpoint(a.style.dough_c.0, a.style.dough_c.1),
+            reach_c: (f64::NEG_INFINITY, f64::INFINITY),
+        }
     }
 
     /// Minutes from the first flour weighed to the dough left to rise.

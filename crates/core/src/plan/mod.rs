@@ -159,9 +159,6 @@ const MOST_MIX_ACTS: usize = 12;
 const LONGEST_MIX_WORDS: usize = 1000;
 /// Longest work at the bowl, with its soak, minutes.
 const LONGEST_MIX_MIN: f64 = 960.0;
-/// Minutes of mixing and kneading where they cannot be worked out.
-const USUAL_MIX_MIN: f64 = 15.0;
-
 impl PlanAsk {
     /// What the page offers when nothing is said: now, the room, the usual pace.
     #[must_use]
@@ -169,14 +166,13 @@ impl PlanAsk {
         let a = formula.analyse(&tables.pantry, &tables.styles);
         let at = |place: Place| RisePlan { place, place_c: kitchen.place_c(place).unwrap_or(21.0), pace: Pace::Usual };
         let has_bulk = tables.ferment.styles.get(a.style.id.word()).is_some_and(|s| s.bulk_ratio.is_some());
-        // Nothing to knead where there is no flour yet.
-        let mixing = Mixing::of(&a, kitchen, tables).ok();
+        let mixing = Mixing::of(&a, kitchen, tables);
         Self {
             start: crate::plan::round_up(now, 5),
-            mix_c: mixing.as_ref().map_or_else(|| f64::midpoint(a.style.dough_c.0, a.style.dough_c.1), |m| m.dough_c).clamp(10.0, 40.0),
-            mix_min: mixing.as_ref().map_or(USUAL_MIX_MIN, Mixing::minutes),
-            folds: mixing.as_ref().map_or(0, |m| if has_bulk { m.folds.count } else { 0 }),
-            mixing: mixing.map_or_else(Vec::new, |m| m.acts),
+            mix_c: mixing.dough_c.clamp(10.0, 40.0),
+            mix_min: mixing.minutes(),
+            folds: if has_bulk { mixing.folds.count } else { 0 },
+            mixing: mixing.acts,
             bulk: has_bulk.then(|| at(Place::Room)),
             proof: at(Place::Room),
             set_c: formula.own_setting(&kitchen.oven),

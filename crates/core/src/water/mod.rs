@@ -200,8 +200,8 @@ fn heat_of(i: &Ingredient, k: &Constants) -> f64 {
     k.heats.get(key).copied().unwrap_or(2.0)
 }
 
-/// Warmest water for a dough, °C: above it yeast suffers.
-const WARMEST_WATER_C: f64 = 45.0;
+/// Warmest water for a dough, °C: a degree short of where yeast begins to suffer.
+const WARMEST_WATER_C: f64 = 44.0;
 
 /// How warm a household's dough leaves the bowl at the warmest, °C: with water as warm as the yeast bears. None for a dough without
 /// water or milk.

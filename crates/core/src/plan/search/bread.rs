@@ -65,7 +65,7 @@ impl<'a> Bread<'a> {
         let by_yeast = analysis.raising() == Some(Raising::Yeast);
         let preferment = analysis.preferment(&tables.pantry, &tables.styles).filter(|_| by_yeast);
         let usual = UsualDose::of(analysis, preferment.as_ref(), kitchen.scale_step_g);
-        let mixing = Mixing::of(analysis, kitchen, tables)?;
+        let mixing = Mixing::of(analysis, kitchen, tables);
         Ok(Self { analysis, kitchen, tables, usual, preferment, oven: (first, second), glaze: warm.glaze, bake: warm, mixing })
     }
 

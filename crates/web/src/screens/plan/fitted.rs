@@ -12,7 +12,7 @@ use cerealis_core::{
     input::{InputErrors, Pointer},
     measure::{show, show_minutes},
     plan::{
-        Beside, StepKind, minutes_between,
+        Beside, PlanAsk, StepKind, minutes_between,
         search::{answer::Answer, ask::FitAsk, offer::Offer, relax::RelaxKind, want::Want},
     },
     water::WaterAsk,
@@ -234,7 +234,7 @@ pub(super) fn plan_page(house: &House, searched: &Searched, state: &State, refus
         let range = load.map_or_else(String::new, |(l, h)| format!("Good for the oven {}.", local.span(l, h)));
         format!("{}. {before}{range}", o.name)
     });
-    let water_ask = shown.map_or(f64::midpoint(analysis.style.dough_c.0, analysis.style.dough_c.1), |o| o.ask.mix_c);
+    let water_ask = shown.map_or_else(|| PlanAsk::usual(formula, kitchen, now, t).mix_c, |o| o.ask.mix_c);
     let water_of = |f: &Formula| {
         let a = f.analyse(&t.pantry, &t.styles);
         WaterView::of(&a, &WaterAsk::usual(&a, kitchen, water_ask, t), &t.ferment)

@@ -15,6 +15,7 @@ use cerealis_core::{
     input::Pointer,
     kitchen::Kitchen,
     measure::{self, Asked, Quantity, degrees, weight},
+    plan::Mixing,
     water::{Method, MixRise, WaterAsk, for_formula},
 };
 use serde::Deserialize;
@@ -111,7 +112,7 @@ async fn show_water(state: Data<State>, query: QsQuery<Query>) -> Result<HttpRes
     let formula = formula_kept(&state, &q.formula).await?;
     let t = state.tables();
     let a = formula.analyse(&t.pantry, &t.styles);
-    let target = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
+    let target = Mixing::of(&a, &kitchen, &t).dough_c;
     let mut ask = WaterAsk::usual(&a, &kitchen, target, &t);
     let typed = |name: &str| q.w.get(name).map(|v| v.trim()).filter(|v| !v.is_empty());
     let mut fields: Vec<Field> = Vec::new();
