@@ -91,7 +91,7 @@ export async function kneaded(page) {
     await page.locator('[data-key="main"]').click();
     await expect(page.locator(`.deedbar input[name="key"]:not([value="${key}"])`)).toHaveCount(1);
   }
-  await expect(page.locator('#acts')).toContainText('Mixed and kneaded');
+  await expect(page.locator('#acts')).toContainText('Left to rise');
 }
 
 export async function startByHand(page) {

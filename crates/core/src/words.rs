@@ -1,4 +1,5 @@
-//! Choices of one word: an enum, the word the API writes for it, and back; where a page says it otherwise, its title.
+//! Choices of one word: an enum, the word the API writes for it, and back; where a page says it otherwise, its title. And a
+//! sentence's first letter.
 
 macro_rules! words {
     ($($(#[$meta:meta])* $name:ident { $($(#[$of:meta])* $variant:ident $word:literal $($title:literal)?),* $(,)? })*) => { $(
@@ -32,4 +33,10 @@ macro_rules! words {
         #[must_use]
         pub fn choices() -> Vec<(&'static str, &'static str)> { Self::ALL.map(|one| (one.word(), one.title())).to_vec() }
     };
+}
+
+/// With its first letter large, as a sentence begins.
+pub fn capitalized(words: &str) -> String {
+    let mut letters = words.chars();
+    letters.next().map_or_else(String::new, |first| first.to_uppercase().chain(letters).collect())
 }

@@ -190,14 +190,11 @@ pub fn count(db: &mut SqliteConnection, search: &Search) -> Result<i64, StoreErr
 /// # Errors
 /// If the database does not answer.
 pub fn with_event(db: &mut SqliteConnection, kind: EventKind, rows: i64) -> Result<Vec<(Kept, Vec<Event>)>, StoreError> {
-    let ids: Vec<String> = bakes::table
-        .filter(bakes::id.eq_any(bake_events::table.filter(bake_events::kind.eq(kind.word())).select(bake_events::bake_id)))
-        .order(bakes::made_ms.desc())
-        .limit(rows)
-        .select(bakes::id)
-        .load(db)?;
-    let mut logs = logs(db, &ids.iter().map(String::as_str).collect::<Vec<_>>())?;
-    Ok(ids.iter().filter_map(|id| Some((get(db, id).ok()?, logs.remove(id)?))).collect())
+    let noted = bake_events::table.filter(bake_events::kind.eq(kind.word())).select(bake_events::bake_id);
+    let rows: Vec<Row> = bakes::table.filter(bakes::id.eq_any(noted)).order(bakes::made_ms.desc()).limit(rows).load(db)?;
+    let bakes = listed(rows).rows;
+    let mut logs = logs(db, &bakes.iter().map(|b| b.id.as_str()).collect::<Vec<_>>())?;
+    Ok(bakes.into_iter().filter_map(|bake| logs.remove(&bake.id).map(|log| (bake, log))).collect())
 }
 
 /// The log of a bake, in the order it was written.

@@ -5,7 +5,8 @@ use jiff::Timestamp;
 use super::BakeState;
 use crate::{
     findings::{Finding, Rule, SLICE_EARLY, Severity, rule},
-    measure::show_minutes,
+    knead::findings::KNEAD_HOT,
+    measure::{degrees, show_minutes},
     plan::{StepKind, minutes_between},
 };
 
@@ -14,6 +15,7 @@ pub const RULES: &[Rule] = &[
     Rule::new("preheat-late", "A cold oven bakes a pale, flat loaf.", "oven model; common practice, no source"),
     Rule::new("event-set-aside", "A reading on the wrong scale or an act noted days late would make nonsense of the course.", "rise model"),
     SLICE_EARLY,
+    KNEAD_HOT,
 ];
 
 /// A few minutes do not matter.
@@ -36,6 +38,12 @@ impl BakeState {
                 Severity::Caution,
                 "No dough can have gone as it stands in the log. What is not reckoned with is marked there; take back what was a slip, that or what was noted before it.".to_owned(),
             ));
+        }
+        if let Some((c, fridge)) = self.bowl.too_warm {
+            let chill = fridge.map_or_else(|| "somewhere cooler".to_owned(), |minutes| format!("{} in the fridge", show_minutes(minutes)));
+            let words =
+                format!("{} is too warm for it: {chill}, or a shorter first rise. The hours here go by it.", degrees(c).to(0).short());
+            found.push(finding(rule!("knead-hot"), Severity::Caution, words));
         }
         let noted = |kind: StepKind| self.done.iter().find(|d| d.step.kind == kind && d.noted).map(|d| d.at);
         let unlit = self.next.iter().any(|s| s.kind == StepKind::OvenOn);

@@ -1,6 +1,6 @@
 //! A bake is its log: events that only grow, and the state that follows from them.
 
-mod by_feel;
+mod at_bowl;
 mod event;
 pub mod findings;
 mod oven_log;
@@ -8,13 +8,11 @@ mod reading;
 mod reckoned;
 mod state;
 mod told;
-mod windows;
 
-pub use by_feel::added;
+pub use at_bowl::{AtBowl, last_pull};
 pub use event::{ByFeel, Event, EventBody, EventKind, NewEvent};
 pub use oven_log::{OvenEntry, learned_off_k, mean_off_k, oven_entry};
 pub use state::{BakeState, Changed, Summary, is_finished, summary};
-pub use windows::last_pull;
 
 #[cfg(test)]
 mod tests;

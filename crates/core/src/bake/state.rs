@@ -5,7 +5,7 @@ use serde::Serialize;
 
 use super::{
     Event, EventKind,
-    by_feel::added,
+    at_bowl::{AtBowl, Look, by_feel},
     reckoned::{Reckoned, Sought},
     told::kept,
 };
@@ -52,6 +52,8 @@ pub struct BakeState {
     pub finished: bool,
     /// What has happened, as far as it can be reckoned with.
     pub actual: Actual,
+    /// At the bowl.
+    pub bowl: AtBowl,
     /// Numbers of events with which no course can be worked out. An act among them is done all the same.
     pub set_aside: Vec<i32>,
 }
@@ -138,8 +140,8 @@ impl BakeState {
     ) -> Result<Self, InputErrors> {
         let events = kept(log);
         // What went in by feel changes its water, its pieces and its rise.
-        let (flour_g, water_g) = added(log);
-        let became = (flour_g + water_g > 0.0).then(|| formula.by_feel(flour_g, water_g));
+        let added = by_feel(&events);
+        let became = (added != (0.0, 0.0)).then(|| formula.by_feel(added.0, added.1));
         let formula = became.as_ref().unwrap_or(formula);
         let Reckoned { actual, course, set_aside } = Sought { plan, formula, kitchen, now, tables }.by(log)?;
         let first = |kind: EventKind, nth: usize| events.iter().filter(|e| e.event.kind == kind).nth(nth).map(|e| e.event.at);
@@ -191,6 +193,10 @@ impl BakeState {
                 None => next.push(step.clone()),
             }
         }
+        let look = Look { plan, actual: &actual, formula, kitchen, tables, now };
+        let over = |s: &PlanStep| done.iter().find(|d| d.step.kind == s.kind && d.step.start == s.start).map(|d| d.at);
+        let acts: Vec<_> = course.steps.iter().filter(|s| s.kind.is_at_bowl()).map(over).collect();
+        let at_bowl = look.at_bowl(&acts, added);
         let mixed = first(EventKind::Mixed, 0);
         let dough = mixed.filter(|m| *m <= now).and_then(|m| course.forecast.at(minutes_between(m, now)));
         let changed = [StepKind::Shape, StepKind::Load, StepKind::Ready].into_iter().filter_map(|kind| {
@@ -209,6 +215,7 @@ impl BakeState {
             next,
             course,
             actual,
+            bowl: at_bowl,
             set_aside,
         })
     }

@@ -5,7 +5,8 @@ use serde::{Deserialize, Serialize};
 use super::{Formula, Line};
 use crate::{
     input::{Errors, Pointer},
-    pantry::Pantry,
+    measure::Band,
+    pantry::{Fact, Family, Pantry},
 };
 
 /// What is held back, as it came.
@@ -27,10 +28,14 @@ pub struct Hold {
     pub grams: f64,
 }
 
+/// The line that weighs most.
+fn heaviest<'a>(lines: impl Iterator<Item = (usize, &'a Line)>) -> Option<(usize, &'a Line)> {
+    lines.max_by(|a, b| a.1.grams.likely.total_cmp(&b.1.grams.likely))
+}
+
 /// The dough line of an ingredient that weighs most.
 fn main_of<'a>(lines: &'a [Line], id: &str) -> Option<(usize, &'a Line)> {
-    let of_it = lines.iter().enumerate().filter(|(_, l)| l.in_dough() && l.ingredient.id == id);
-    of_it.max_by(|a, b| a.1.grams.likely.total_cmp(&b.1.grams.likely))
+    heaviest(lines.iter().enumerate().filter(|(_, l)| l.in_dough() && l.ingredient.id == id))
 }
 
 impl HoldBody {
@@ -65,9 +70,37 @@ impl Formula {
         if let Some((at, held)) = self.held()
             && let Some(line) = became.lines.get_mut(at)
         {
-            line.grams = crate::measure::Band::exact(line.grams.likely - held + grams);
+            line.grams = Band::exact(line.grams.likely - held + grams);
         }
         became.hold = None;
+        became
+    }
+
+    /// The lines of its liquid with their places: water outside leaven and preferment; of a dough mixed with milk alone, the milk.
+    #[must_use]
+    pub fn liquids(&self) -> Vec<(usize, &Line)> {
+        let plain = || self.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !l.is_prefermented());
+        let water: Vec<_> = plain().filter(|(_, l)| l.ingredient.is(Fact::Water)).collect();
+        if water.is_empty() { plain().filter(|(_, l)| l.ingredient.family == Family::Liquid).collect() } else { water }
+    }
+
+    /// Its main liquid.
+    #[must_use]
+    pub fn main_liquid(&self) -> Option<(usize, &Line)> {
+        heaviest(self.liquids().into_iter())
+    }
+
+    /// The dough as it became with so much flour and water more, grams: they go to its main flour and its main liquid.
+    #[must_use]
+    pub fn by_feel(&self, flour_g: f64, water_g: f64) -> Self {
+        let flours = self.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !l.is_prefermented());
+        let flour = heaviest(flours.filter(|(_, l)| l.ingredient.family == Family::Flour));
+        let mut became = self.clone();
+        for (main, more) in [(flour, flour_g), (self.main_liquid(), water_g)] {
+            if let Some(line) = main.and_then(|(at, _)| became.lines.get_mut(at)) {
+                line.grams = line.grams.plus(Band::exact(more));
+            }
+        }
         became
     }
 }

@@ -126,10 +126,16 @@ pub fn kneading_of(a: &Analysis<'_>) -> KneadAsk {
             minutes: told.minutes,
             rest_min: told.rest_min.unwrap_or(ask.rest_min),
             folds: told.folds.map(f64::from),
-            butter_late: told.butter_late.unwrap_or(ask.butter_late),
+            butter_late: told.butter_late.filter(|_| has_butter(a)).unwrap_or(ask.butter_late),
             ..ask
         },
     }
+}
+
+/// Whether a fat goes into it that is worked in early or late: butter, lard and their like, no oil.
+#[must_use]
+pub fn has_butter(a: &Analysis<'_>) -> bool {
+    a.formula.lines.iter().any(|l| l.in_dough() && l.ingredient.family == Family::Fat && !l.ingredient.is(Fact::Oil))
 }
 
 /// The same in a household: by its mixer where the formula tells no way, in its room, at the dough's usual temperature.

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::{
     input::{Errors, Pointer},
-    knead::Method,
+    knead::{FOLDS, MINUTES, Method, REST_MIN, is_part_of_a_fold},
 };
 
 /// How it is kneaded, as it came.
@@ -49,17 +49,14 @@ impl KneadingBody {
                 format!("“{}” is no way of kneading.{near}", self.method)
             }),
         );
-        for (name, value, high, words) in [
-            ("minutes", self.minutes, 60.0, "Kneading lasts between 0 and 60 minutes."),
-            ("rest_min", self.rest_min, 720.0, "A rest lasts between 0 and 720 minutes."),
-            ("folds", self.folds, 8.0, "Folds: 0 to 8."),
-        ] {
+        let told = [("minutes", self.minutes, MINUTES), ("rest_min", self.rest_min, REST_MIN), ("folds", self.folds, FOLDS)];
+        for (name, value, (low, high, words)) in told {
             if let Some(value) = value {
-                errors.range(here.at(name), value, 0.0, high, words);
+                errors.range(here.at(name), value, low, high, words);
             }
         }
-        if self.folds.is_some_and(|n| (0.0..=8.0).contains(&n) && n.fract() != 0.0) {
-            errors.add(here.at("folds"), "Folds: 0 to 8.");
+        if self.folds.is_some_and(is_part_of_a_fold) {
+            errors.add(here.at("folds"), FOLDS.2);
         }
         #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a whole figure of 0 to 8")]
         let folds = self.folds.map(|n| n as u32);

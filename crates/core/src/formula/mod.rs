@@ -37,7 +37,7 @@ pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, Oven
 pub(crate) use findings::FLOUR_MISSING;
 pub use findings::{find, rules};
 pub use hold::{Hold, HoldBody};
-pub use inputs::{dough_of, kneading_in, kneading_of, oven_of};
+pub use inputs::{dough_of, has_butter, kneading_in, kneading_of, oven_of};
 pub use kneading::{KneadingBody, KneadingTold};
 pub use label::{Label, Nutrients, Share};
 pub use preferment::Preferment;

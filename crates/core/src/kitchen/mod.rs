@@ -60,10 +60,6 @@ pub const MIXERS: [(&str, &str); 7] = [
     ("none", "no kneading"),
 ];
 
-/// Sizes of a stand mixer's bowl, and how they are called.
-pub const MIXER_SIZES: [(&str, &str); 2] =
-    [(MixerSize::Small.word(), MixerSize::Small.title()), (MixerSize::Large.word(), MixerSize::Large.title())];
-
 /// Sizes of egg by the key of their weight in the pantry, and how they are called.
 pub const EGGS: [(&str, &str); 9] = [
     ("us-small", "US small"),
@@ -186,6 +182,13 @@ impl Kitchen {
     #[must_use]
     pub fn time_zone(&self) -> TimeZone {
         TimeZone::get(&self.zone).unwrap_or(TimeZone::UTC)
+    }
+
+    /// Whether it can knead so: hands every household has, a machine only its own kind.
+    #[must_use]
+    pub fn kneads(&self, method: Method) -> bool {
+        let own = Method::from_word(&self.mixer).and_then(Method::machine);
+        method.machine().is_none_or(|machine| own == Some(machine))
     }
 
     /// Warmth of a place, if the household has it.

@@ -69,6 +69,18 @@ pub const START_C: (f64, f64) = (-5.0, 45.0);
 /// How fast a household's kneading may be, times the book's.
 pub const SPEED: (f64, f64) = (0.25, 4.0);
 
+/// From where to where a figure may lie, and what is said of one that does not.
+type Within = (f64, f64, &'static str);
+/// Minutes of a rest before it is kneaded, of kneading proper, and folds, as a formula tells them too.
+pub(crate) const REST_MIN: Within = (0.0, 720.0, "A rest lasts between 0 and 720 minutes.");
+pub(crate) const MINUTES: Within = (0.0, 60.0, "Kneading lasts between 0 and 60 minutes.");
+pub(crate) const FOLDS: Within = (0.0, 8.0, "Folds: 0 to 8.");
+
+/// Whether so many folds are within reach and no whole number.
+pub(crate) fn is_part_of_a_fold(folds: f64) -> bool {
+    (FOLDS.0..=FOLDS.1).contains(&folds) && folds.fract() != 0.0
+}
+
 const fn one() -> f64 {
     1.0
 }
@@ -177,11 +189,11 @@ impl KneadAsk {
             ("dough_g", Some(self.dough_g), 30.0, 50_000.0, dough),
             ("start_c", Some(self.start_c), START_C.0, START_C.1, between!("The dough must start", -5, 45, celsius)),
             ("room_c", Some(self.room_c), 0.0, 45.0, between!("The room must be", 0, 45, celsius)),
-            ("rest_min", Some(self.rest_min), 0.0, 720.0, "A rest lasts between 0 and 720 minutes."),
+            ("rest_min", Some(self.rest_min), REST_MIN.0, REST_MIN.1, REST_MIN.2),
             ("speed_factor", Some(self.speed_factor), SPEED.0, SPEED.1, "The learnt speed must be between 0.25 and 4."),
             ("fridge_c", Some(self.fridge_c), 0.0, 12.0, between!("The fridge must be", 0, 12, celsius)),
-            ("folds", self.folds, 0.0, 8.0, "Folds: 0 to 8."),
-            ("minutes", self.minutes, 0.0, 60.0, "Kneading lasts between 0 and 60 minutes."),
+            ("folds", self.folds, FOLDS.0, FOLDS.1, FOLDS.2),
+            ("minutes", self.minutes, MINUTES.0, MINUTES.1, MINUTES.2),
             ("bulk_min", self.bulk_min, 0.0, 2880.0, "The first rise lasts between 0 and 2880 minutes."),
             ("friction_k_per_min", self.friction_k_per_min, 0.0, 20.0, "Friction must be between 0 and 20 K per minute."),
         ];
@@ -190,7 +202,7 @@ impl KneadAsk {
         for (name, value, low, high, words) in all {
             let Some(value) = value else { continue };
             errors.range(root.at(name), value, low, high, words);
-            if name == "folds" && (0.0..=8.0).contains(&value) && value.fract() != 0.0 {
+            if name == "folds" && is_part_of_a_fold(value) {
                 errors.add(root.at(name), words);
             }
         }

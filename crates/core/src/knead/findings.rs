@@ -13,9 +13,12 @@ use crate::{
 const TRADE: &str = "common practice, no source";
 const MODEL: &str = "kneading model, estimate";
 
+/// A dough that leaves the bowl too warm.
+pub(crate) const KNEAD_HOT: Rule = Rule::new("knead-hot", "Friction warms a dough; a warm one races and turns sticky.", MODEL);
+
 /// The rules of the findings raised here.
 pub const RULES: &[Rule] = &[
-    Rule::new("knead-hot", "Friction warms a dough; a warm one races and turns sticky.", MODEL),
+    KNEAD_HOT,
     Rule::new("knead-short", "A weak dough spreads and tears; folds and time make it up.", MODEL),
     Rule::new("knead-long", "Worked too long, the gluten breaks down and the dough turns slack and shiny.", MODEL),
     Rule::new("mixer-overload", "The motor stalls or overheats.", TRADE),

@@ -57,12 +57,27 @@ pub struct Kneading {
     pub by_work: f64,
 }
 
-/// The name of the way by hand after an hour's rest.
+/// The name of the way by hand after a long rest.
 pub const LONG_REST: &str = "long-rest";
+/// How long such a rest is at least, minutes.
+pub const LONG_REST_MIN: f64 = 60.0;
 /// From how much fat on butter that is worked in late is no work for a food processor, percent of the flour.
 const PROCESSOR_BUTTER_PCT: f64 = 20.0;
 
+/// As a page says a way.
+#[must_use]
+pub fn way_title(way: &str) -> &'static str {
+    if way == LONG_REST { "an hour’s rest, then by hand" } else { Method::from_word(way).map_or("otherwise", Method::title) }
+}
+
 impl KneadAsk {
+    /// The name of its way: a method, or `long-rest`.
+    #[must_use]
+    pub fn way(&self) -> &str {
+        let long = self.method == Method::Hand.word() && self.rest_min >= LONG_REST_MIN;
+        if long { LONG_REST } else { &self.method }
+    }
+
     /// The ways to the same end, each with its name: a method, or `long-rest`, by hand after an hour's rest. With minutes, folds
     /// and what was learned left to the table.
     ///
@@ -80,7 +95,7 @@ impl KneadAsk {
         let late_butter = self.butter_late && self.fat_pct >= PROCESSOR_BUTTER_PCT;
         let bulk = self.bulk_min.unwrap_or(own.of_style.bulk_min).max(n.fold_bulk_min);
         let long = self.bulk_min.unwrap_or(0.0).max(n.no_knead_bulk_min);
-        let rested = Self { rest_min: self.rest_min.max(60.0), ..by(Method::Hand) };
+        let rested = Self { rest_min: self.rest_min.max(LONG_REST_MIN), ..by(Method::Hand) };
         let ways = [
             (Method::Hand.word(), h <= 78.0, by(Method::Hand)),
             (Method::Slap.word(), h >= 65.0, by(Method::Slap)),

@@ -14,6 +14,9 @@ words! {
         NoKnead "no-knead" "no kneading, a long rest",
     }
 
+    /// What kneads by itself.
+    Machine { StandMixer "stand-mixer", Spiral "spiral", Processor "processor" }
+
     /// How large a stand mixer is: a bowl of 4 to 5 litres, or of 6 to 7.
     #[derive(Default)]
     MixerSize {
@@ -29,9 +32,14 @@ impl Method {
     pub const fn is_passive(self) -> bool {
         matches!(self, Self::Fold | Self::NoKnead)
     }
-    /// Whether it is a stand mixer, of which there are two sizes.
+    /// The machine it takes; none by hand.
     #[must_use]
-    pub const fn is_planetary(self) -> bool {
-        matches!(self, Self::PlanetaryLow | Self::PlanetaryMedium)
+    pub const fn machine(self) -> Option<Machine> {
+        match self {
+            Self::PlanetaryLow | Self::PlanetaryMedium => Some(Machine::StandMixer),
+            Self::SpiralLow | Self::SpiralHigh => Some(Machine::Spiral),
+            Self::Processor => Some(Machine::Processor),
+            Self::Hand | Self::Slap | Self::Fold | Self::NoKnead => None,
+        }
     }
 }

@@ -14,10 +14,11 @@ mod seen;
 mod state;
 mod trace;
 
+pub(crate) use ask::{FOLDS, MINUTES, REST_MIN, is_part_of_a_fold};
 pub use ask::{KneadAsk, SPEED, START_C, Work};
 pub use constants::{Constants, MethodRow, Numbers, StyleRow};
-pub use kneading::{Kneading, LONG_REST, OtherWay};
-pub use method::{Method, MixerSize};
+pub use kneading::{Kneading, LONG_REST, LONG_REST_MIN, OtherWay, way_title};
+pub use method::{Machine, Method, MixerSize};
 pub use programme::{KneadPhase, PhaseKind, Until};
 pub use seen::{
     Added, FrictionSeen, Pull, Sticky, WindowSeen, WindowTold, WindowWord, addition, friction_seen, speed_by, sticky, window_seen,
@@ -133,7 +134,8 @@ impl Work<'_> {
     #[must_use]
     pub fn takes_g(&self) -> (f64, f64, f64) {
         let (n, row) = (&self.k.numbers, self.row);
-        let large = if self.method.is_planetary() && self.size == MixerSize::Large { self.k.large_mixer } else { 1.0 };
+        let large =
+            if self.method.machine() == Some(Machine::StandMixer) && self.size == MixerSize::Large { self.k.large_mixer } else { 1.0 };
         let stiff = if row.machine { (1.0 - n.stiff_per_point * (n.stiff_from - self.ask.h_adj)).clamp(n.stiff_floor, 1.0) } else { 1.0 };
         (row.flour_max_g * large * stiff, row.dough_max_g * large * stiff, row.dough_min_g * large)
     }

@@ -49,6 +49,28 @@ pub struct KneadPhase {
     pub portions: f64,
 }
 
+impl KneadPhase {
+    /// How fast, as a baker says it; nothing by hand or at rest.
+    #[must_use]
+    pub fn speed_words(&self) -> Option<&'static str> {
+        match self.speed.as_str() {
+            "low" => Some("on the slow speed"),
+            "medium" => Some("on the middle speed"),
+            "high" => Some("on the fast speed"),
+            "pulse" => Some("in short pulses"),
+            _ => None,
+        }
+    }
+}
+
+impl Until {
+    /// Whether it is tried by stretching a bit of dough into a window.
+    #[must_use]
+    pub const fn is_stretched(self) -> bool {
+        matches!(self, Self::Window | Self::ClearsBowl | Self::Smooth)
+    }
+}
+
 /// A kneading as it ran.
 pub(super) struct Programme<'w> {
     pub state: State<'w>,

@@ -1,7 +1,7 @@
 //! What hands and a thermometer teach: a window pulled, a temperature taken, flour or water added by feel, a dough that sticks.
 
 use super::{Constants, KneadAsk, Work, folds_needed};
-use crate::ferment;
+use crate::{ferment, measure::show};
 
 words! {
     /// A piece of dough stretched between the fingers.
@@ -85,12 +85,36 @@ pub fn speed_by(pulls: &[Pull], k: &Constants) -> Option<f64> {
 /// What a window says of a dough kneaded for some minutes: how much longer, or how many folds instead.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct WindowTold {
+    /// What it did.
+    pub word: WindowWord,
     /// How far it is, against what is wanted.
     pub development: f64,
     /// Minutes more, as it is being kneaded.
     pub more_min: f64,
     /// Folds that would make it up.
     pub folds: u32,
+}
+
+/// So near to what is wanted a thin window will do.
+const NEAR_ENOUGH: f64 = 0.95;
+
+impl WindowTold {
+    /// To a baker at the bowl.
+    #[must_use]
+    pub fn words(&self) -> String {
+        let more = show(self.more_min.round().max(1.0), 0);
+        let folds = match self.folds {
+            0 => String::new(),
+            1 => ", or leave it and fold it once in the rise".to_owned(),
+            n => format!(", or leave it and fold it {n} times in the rise"),
+        };
+        match self.word {
+            WindowWord::Tears => format!("Tears: about {more} min more{folds}."),
+            WindowWord::Thin if self.development < NEAR_ENOUGH => format!("Thin already: about {more} min more, then try again."),
+            WindowWord::Thin => "Thin: that will do.".to_owned(),
+            WindowWord::Strong => "Strong: stop here.".to_owned(),
+        }
+    }
 }
 
 impl Work<'_> {
@@ -105,17 +129,12 @@ impl Work<'_> {
     /// A window pulled after so many minutes of kneading proper; none where no gluten is to develop.
     #[must_use]
     pub fn window_told(&self, word: WindowWord, minutes: f64) -> Option<WindowTold> {
-        let target = self.target();
-        if target == 0.0 {
-            return None;
-        }
-        let with =
-            |speed_factor: f64, minutes: Option<f64>| Self { ask: KneadAsk { speed_factor, minutes, ..self.ask.clone() }, ..self.clone() };
         let here = self.pulled(word, minutes)?;
-        let n = &self.k.numbers;
-        let seen = window_seen(word, here.by_rest, here.by_work, target, (self.ask.speed_factor.ln(), n.sigma_min), self.k);
-        let planned = with(seen.speed_factor, None).kneading().knead_min;
-        Some(WindowTold { development: seen.development, more_min: (planned - minutes).max(0.0), folds: seen.folds })
+        let before = (self.ask.speed_factor.ln(), self.k.numbers.sigma_min);
+        let seen = window_seen(word, here.by_rest, here.by_work, here.target, before, self.k);
+        let ask = KneadAsk { speed_factor: seen.speed_factor, minutes: None, ..self.ask.clone() };
+        let planned = Self { ask, ..self.clone() }.kneading().knead_min;
+        Some(WindowTold { word, development: seen.development, more_min: (planned - minutes).max(0.0), folds: seen.folds })
     }
 }
 

@@ -9,9 +9,10 @@ use crate::{
     formula::{Analysis, StyleId, kneading_in},
     kitchen::Kitchen,
     knead::{Folds, KneadPhase, Kneading, Method, PhaseKind, START_C, Until, Work},
-    measure::show_half,
+    measure::{show, show_half},
     safety,
     water::warmest_c,
+    words::capitalized,
 };
 
 /// An act at the bowl.
@@ -31,6 +32,19 @@ pub struct MixAct {
     pub until: Until,
     /// What to do; of the mix the plan says it.
     pub words: String,
+}
+
+impl MixAct {
+    /// One that takes what it takes.
+    fn fixed(kind: StepKind, minutes: f64, hands_min: f64, until: Until, words: &str) -> Self {
+        let minutes = whole(minutes);
+        Self { kind, minutes, low_min: minutes, high_min: minutes, hands_min: hands_min.min(minutes), until, words: words.to_owned() }
+    }
+
+    /// Weighed and mixed, all by hand; what to do the plan says.
+    fn mix(minutes: f64, until: Until) -> Self {
+        Self::fixed(StepKind::Mix, minutes, f64::INFINITY, until, "")
+    }
 }
 
 /// What a dough's work at the bowl comes to.
@@ -60,27 +74,14 @@ impl Mixing {
     #[must_use]
     pub fn of(a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Self {
         let Ok(work) = kneading_in(a, kitchen).check(&tables.knead, &tables.styles, &tables.ferment) else { return Self::usual(a) };
-        let (work, dough_c) = at_its_best(&work, a, kitchen, tables);
+        let reach_c = reach_c(&work, a, kitchen, tables);
+        let (work, dough_c) = within_reach(&work, a, reach_c);
         let done = work.kneading();
-        Self {
-            acts: acts(a, &work, &done),
-            folds: Folds::of(done.folds, &tables.knead.numbers),
-            dough_c,
-            reach_c: reach_c(&work, a, kitchen, tables),
-        }
+        Self { acts: acts(a, &work, &done), folds: Folds::of(done.folds, &tables.knead.numbers), dough_c, reach_c }
     }
 
     fn usual(a: &Analysis<'_>) -> Self {
-        let minutes = whole(WEIGH_MIN + WEIGH_MIN_PER_KG * (a.dough_g.likely / 1000.0).min(MOST_KG));
-        let mix = MixAct {
-            kind: StepKind::Mix,
-            minutes,
-            low_min: minutes,
-            high_min: minutes,
-            hands_min: minutes,
-            until: Until::Even,
-            words: String::new(),
-        };
+        let mix = MixAct::mix(WEIGH_MIN + WEIGH_MIN_PER_KG * (a.dough_g.likely / 1000.0).min(MOST_KG), Until::Even);
         Self {
             acts: vec![mix],
             folds: Folds::default(),
@@ -109,10 +110,12 @@ fn reach_c(work: &Work<'_>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables
 /// A dough that leaves the bowl as warm as is usual, or as near to that as it comes; and how warm that is, °C.
 #[must_use]
 pub fn at_its_best<'k>(work: &Work<'k>, a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> (Work<'k>, f64) {
-    let usual_c = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1);
-    let (coldest, warmest) = reach_c(work, a, kitchen, tables);
+    within_reach(work, a, reach_c(work, a, kitchen, tables))
+}
+
+fn within_reach<'k>(work: &Work<'k>, a: &Analysis<'_>, (coldest, warmest): (f64, f64)) -> (Work<'k>, f64) {
     // Where friction alone makes it warmer than its warmest water would, it is that.
-    let dough_c = usual_c.min(warmest).max(coldest);
+    let dough_c = f64::midpoint(a.style.dough_c.0, a.style.dough_c.1).min(warmest).max(coldest);
     (work.leaving_at(dough_c), dough_c)
 }
 
@@ -133,29 +136,11 @@ fn acts(a: &Analysis<'_>, work: &Work<'_>, done: &Kneading) -> Vec<MixAct> {
         match phase.kind {
             PhaseKind::Mix => {
                 let longer = (phase.minutes.likely * times - FIRST_MIX_MIN).max(0.0);
-                let minutes = whole(WEIGH_MIN + WEIGH_MIN_PER_KG * kg + longer + fills);
-                acts.push(MixAct {
-                    kind: StepKind::Mix,
-                    minutes,
-                    low_min: minutes,
-                    high_min: minutes,
-                    hands_min: minutes,
-                    until: phase.until,
-                    words: String::new(),
-                });
+                acts.push(MixAct::mix(WEIGH_MIN + WEIGH_MIN_PER_KG * kg + longer + fills, phase.until));
             }
             PhaseKind::Soak => {
-                let words = "Cover it. The flour drinks, and the dough tightens by itself.".to_owned();
-                let minutes = whole(phase.minutes.likely);
-                acts.push(MixAct {
-                    kind: StepKind::Soak,
-                    minutes,
-                    low_min: minutes,
-                    high_min: minutes,
-                    hands_min: 0.0,
-                    until: phase.until,
-                    words,
-                });
+                let words = "Cover it. The flour drinks, and the dough tightens by itself.";
+                acts.push(MixAct::fixed(StepKind::Soak, phase.minutes.likely, 0.0, phase.until, words));
             }
             PhaseKind::Butter => {
                 acts.extend(kneaded(work, done, &open));
@@ -168,7 +153,7 @@ fn acts(a: &Analysis<'_>, work: &Work<'_>, done: &Kneading) -> Vec<MixAct> {
                     high_min: times * phase.minutes.high,
                     hands_min: if work.is_machine() { whole(hands.min(minutes)) } else { whole(minutes) },
                     until: phase.until,
-                    words: format!("In {} pieces, each worked in before the next.", crate::measure::show(phase.portions, 0)),
+                    words: format!("In {} pieces, each worked in before the next.", show(phase.portions, 0)),
                 });
             }
             PhaseKind::Salt | PhaseKind::Knead | PhaseKind::Inclusions => open.push(phase),
@@ -193,7 +178,7 @@ fn kneaded(work: &Work<'_>, done: &Kneading, phases: &[&KneadPhase]) -> Option<M
         words.push(match phase.kind {
             PhaseKind::Salt => format!("First the salt and what raises it, {long} min."),
             PhaseKind::Inclusions => format!("What is folded in last, gently, {long} min."),
-            _ => how(work.method(), &phase.speed).to_owned(),
+            _ => how(work.method(), phase),
         });
     }
     if done.batches > 1 {
@@ -215,13 +200,11 @@ fn kneaded(work: &Work<'_>, done: &Kneading, phases: &[&KneadPhase]) -> Option<M
 }
 
 /// How it is kneaded, in a baker's words.
-fn how(method: Method, speed: &str) -> &'static str {
-    match (method, speed) {
-        (Method::Slap, _) => "Slap it down, stretch it towards you, fold it over.",
-        (Method::Processor, _) => "In short pulses: it warms fast.",
-        (_, "low") => "On the slow speed.",
-        (_, "medium") => "On the middle speed.",
-        (_, "high") => "On the fast speed.",
-        _ => "Push it away with the heel of the hand, fold it back, turn it.",
+fn how(method: Method, phase: &KneadPhase) -> String {
+    match (phase.speed_words(), method) {
+        (Some(speed), Method::Processor) => format!("{}: it warms fast.", capitalized(speed)),
+        (Some(speed), _) => format!("{}.", capitalized(speed)),
+        (None, Method::Slap) => "Slap it down, stretch it towards you, fold it over.".to_owned(),
+        (None, _) => "Push it away with the heel of the hand, fold it back, turn it.".to_owned(),
     }
 }

@@ -46,6 +46,7 @@ use crate::{
     formula::Formula,
     input::{Errors, InputErrors, Pointer},
     kitchen::{Kitchen, Place},
+    knead::Folds,
     measure::between,
 };
 
@@ -209,11 +210,11 @@ impl PlanAsk {
         minutes + from.filter(|_| runs).map_or(0.0, |from| minutes_between(from, until))
     }
 
-    /// Folds planned, minutes after mixing: where a fitted plan has a free minute, else every half hour.
+    /// Folds planned, minutes after mixing: where a fitted plan has a free minute, else as a rise with time for them has them.
     #[must_use]
-    pub fn fold_minutes(&self) -> Vec<f64> {
-        const EVERY_MIN: f64 = 30.0;
-        self.laid.as_ref().map_or_else(|| (0..self.folds).map(|i| EVERY_MIN * f64::from(i + 1)).collect(), |l| l.folds_min.clone())
+    pub fn fold_minutes(&self, tables: &Tables) -> Vec<f64> {
+        let by_hand = || Folds::of(self.folds, &tables.knead.numbers).times(f64::INFINITY).collect();
+        self.laid.as_ref().map_or_else(by_hand, |l| l.folds_min.clone())
     }
 
     /// Oven loads, one at least.

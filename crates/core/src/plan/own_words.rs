@@ -24,29 +24,24 @@ const fn acts_of(told: ToldAct) -> &'static [StepKind] {
 /// Lays each told step at its act, in its order: one that fits none stands where it came, at the act before it.
 pub(super) fn lay(steps: &mut [PlanStep], told: &[ToldStep]) {
     let mut here = steps.iter().position(|s| s.kind == StepKind::Mix).unwrap_or(0);
-    // A rise told twice is two rises; one told once more stands at the one it is told of.
-    let mut taken = vec![false; steps.len()];
     for t in told {
         let act = t.act.as_deref().and_then(ToldAct::from_word);
+        let before_its_time = act.is_some_and(ToldAct::comes_before_its_time);
         let found = act.and_then(|act| {
-            let at = |kind: &StepKind, free: bool| {
-                let fits = |(i, s): (usize, &PlanStep)| {
-                    s.kind == *kind && (i >= here || act.comes_before_its_time()) && !(free && taken.get(i).copied().unwrap_or(true))
-                };
+            let first = |kind: &StepKind, is_free: bool| {
+                let fits =
+                    |(i, s): (usize, &PlanStep)| s.kind == *kind && (i >= here || before_its_time) && (s.words.is_empty() || !is_free);
                 steps.iter().enumerate().position(fits)
             };
+            // A rise told twice is two rises: the next one without words; else one that has some.
             let kinds = acts_of(act);
-            // The next one that has no words yet; else one that has.
-            kinds.iter().find_map(|k| at(k, true)).or_else(|| kinds.iter().find_map(|k| at(k, false)))
+            kinds.iter().find_map(|k| first(k, true)).or_else(|| kinds.iter().find_map(|k| first(k, false)))
         });
         let at = found.unwrap_or(here);
-        if let Some(slot) = taken.get_mut(at).filter(|_| found.is_some()) {
-            *slot = true;
-        }
         if let Some(step) = steps.get_mut(at) {
             step.words.push(t.text.clone());
         }
-        if !act.is_some_and(ToldAct::comes_before_its_time) {
+        if !before_its_time {
             here = at;
         }
     }

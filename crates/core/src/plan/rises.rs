@@ -175,7 +175,7 @@ impl<'a> Rises<'a> {
             stage.vessel = Some("tray".to_owned());
         }
         let done: Vec<f64> = actual.folds.iter().map(|at| minutes_between(mixed, *at)).collect();
-        let planned = self.ask.fold_minutes().into_iter().skip(done.len());
+        let planned = self.ask.fold_minutes(self.tables).into_iter().skip(done.len());
         fold_in(&mut stages, done.iter().copied().chain(planned).collect());
         stages
     }

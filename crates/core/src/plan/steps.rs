@@ -148,7 +148,7 @@ impl Steps<'_> {
         let end = self.bulk_end;
         // Once it is to be shaped nothing is folded any more.
         let open = if self.due { usize::MAX } else { actual.folds.len() };
-        let planned = self.ask.fold_minutes().into_iter().skip(open).map(|m| later(self.mixed, m));
+        let planned = self.ask.fold_minutes(self.tables).into_iter().skip(open).map(|m| later(self.mixed, m));
         let folds = actual.folds.iter().copied().chain(planned).filter(|at| *at < end);
         let mut wait = self.step(
             StepKind::Bulk,

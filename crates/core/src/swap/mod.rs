@@ -9,6 +9,7 @@ use crate::{
     formula::{Formula, Line, Stage},
     measure::{Band, weighable, weight},
     pantry::{Fact, Family, Ingredient, Pantry, TableError, field_number},
+    words::capitalized,
 };
 
 const FILE: &str = "swaps.csv";
@@ -186,9 +187,7 @@ impl Row {
             }
         }
         let sentence = |text: &str| {
-            let mut letters = text.chars();
-            let first = letters.next().filter(|_| !matches!(text, "any" | "any dough"));
-            first.map_or_else(String::new, |f| format!("{}{}. ", f.to_uppercase(), letters.as_str()))
+            if matches!(text, "" | "any" | "any dough") { String::new() } else { format!("{}. ", capitalized(text)) }
         };
         // Where the gaps are filled, the same said in words would be done twice.
         let filled = !job.with.is_empty() && self.gaps.iter().any(|g| *g != 0.0);

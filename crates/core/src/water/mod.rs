@@ -129,16 +129,19 @@ impl MixRise {
         }
     }
 
+    /// As a dough is kneaded that starts as warm as it does.
+    #[must_use]
+    pub fn by(work: &Work<'_>) -> Self {
+        let (rise_k, friction_k) = work.warms_k();
+        let minutes = show(work.kneading().knead_min, 0);
+        Self::Kneaded { rise_k, friction_k, words: format!("{}, {minutes} min", work.method().title()) }
+    }
+
     /// As a bread is kneaded in a household, leaving the bowl at a temperature, °C.
     #[must_use]
     pub fn of(a: &Analysis<'_>, kitchen: &Kitchen, target_c: f64, t: &Tables) -> Self {
         match kneading_in(a, kitchen).check(&t.knead, &t.styles, &t.ferment) {
-            Ok(work) => {
-                let work = work.leaving_at(target_c);
-                let minutes = show(work.kneading().knead_min, 0);
-                let (rise_k, friction_k) = work.warms_k();
-                Self::Kneaded { rise_k, friction_k, words: format!("{}, {minutes} min", work.method().title()) }
-            }
+            Ok(work) => Self::by(&work.leaving_at(target_c)),
             // Nothing to knead: nothing warms it.
             Err(_) => Self::Friction("none".to_owned(), 0.0),
         }
@@ -225,7 +228,9 @@ impl WaterAsk {
         Self::in_kitchen(kitchen, target_c, MixRise::of(a, kitchen, target_c, t))
     }
 
-    fn in_kitchen(kitchen: &Kitchen, target_c: f64, mixing: MixRise) -> Self {
+    /// The same, mixed otherwise.
+    #[must_use]
+    pub fn in_kitchen(kitchen: &Kitchen, target_c: f64, mixing: MixRise) -> Self {
         Self {
             target_c,
             flour_c: kitchen.flour_c,
@@ -254,13 +259,10 @@ impl WaterAsk {
 
     /// What stands in for the water, as grams of water that hold as much heat, and everything else in the bowl.
     fn bowl(&self, a: &Analysis<'_>, k: &Constants) -> (f64, Vec<Part>) {
-        let water = liquid_of(a);
-        let grams: f64 = water.iter().map(|l| l.grams.likely).sum();
+        let grams: f64 = a.formula.liquids().iter().map(|(_, l)| l.grams.likely).sum();
         // Milk counts as the water that would hold as much heat.
-        let main = water.iter().max_by(|x, y| x.grams.likely.total_cmp(&y.grams.likely));
-        let as_water = main.map_or(1.0, |l| heat_of(&l.ingredient, k) / k.numbers.c_water);
-        let others = a.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !water.iter().any(|w| std::ptr::eq(*w, *l)));
-        let parts = others.filter_map(|(i, l)| {
+        let as_water = a.formula.main_liquid().map_or(1.0, |(_, l)| heat_of(&l.ingredient, k) / k.numbers.c_water);
+        let parts = beside_liquid(a).filter_map(|(i, l)| {
             Some(Part { grams: Grams::new(l.grams.likely).ok()?, heat: heat_of(&l.ingredient, k), at: within(self.line_at(i, l)) })
         });
         (grams * as_water, parts.collect())
@@ -305,12 +307,10 @@ fn within(c: f64) -> Celsius {
     Celsius::new(c).unwrap_or(Celsius::constant(20.0))
 }
 
-/// The lines whose warmth can be chosen: water outside leaven and preferment; of a dough mixed with milk alone, the milk.
-fn liquid_of<'a>(a: &'a Analysis<'_>) -> Vec<&'a Line> {
-    let plain = |l: &&Line| l.in_dough() && !l.is_prefermented();
-    let all = || a.formula.lines.iter().filter(plain);
-    let water: Vec<&Line> = all().filter(|l| l.ingredient.is(Fact::Water)).collect();
-    if water.is_empty() { all().filter(|l| l.ingredient.family == Family::Liquid).collect() } else { water }
+/// Everything in the bowl whose warmth is as it is.
+fn beside_liquid<'a>(a: &'a Analysis<'_>) -> impl Iterator<Item = (usize, &'a Line)> {
+    let liquid: Vec<usize> = a.formula.liquids().iter().map(|(i, _)| *i).collect();
+    a.formula.lines.iter().enumerate().filter(move |(i, l)| l.in_dough() && !liquid.contains(i))
 }
 
 /// Finds the water temperature for a formula.
@@ -322,12 +322,12 @@ fn liquid_of<'a>(a: &'a Analysis<'_>) -> Vec<&'a Line> {
 /// Each field outside its range; a formula without such water.
 pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<WaterAnswer, InputErrors> {
     let mut errors = ask.checked(a, k);
-    let water = liquid_of(a);
-    let water_g: f64 = water.iter().map(|l| l.grams.likely).sum();
+    let water_g: f64 = a.formula.liquids().iter().map(|(_, l)| l.grams.likely).sum();
     if water_g <= 0.0 {
         errors.add(Pointer::root().at("formula"), "There is no water or milk in this formula whose warmth could be chosen.");
     }
     let dough = Grams::new(a.dough_g.likely.min(100_000.0)).unwrap_or(Grams::constant(1000.0));
+    let kneaded = matches!(ask.mixing, MixRise::Kneaded { .. });
     let (friction_k, rise_k) = match &ask.mixing {
         MixRise::Friction(mixer, minutes) => {
             let rub = friction(mixer, *minutes, dough, k).map_or(0.0, Kelvins::get);
@@ -346,13 +346,13 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
         Working::given("dough wanted", ask.target_c, "°C"),
         Working::given("rise by mixing", friction_k, "K").by(ask.mixing.words()).from("common practice, no source; ±40 %"),
     ];
-    if rise_k.to_bits() != friction_k.to_bits() {
+    if kneaded {
         working.push(
             Working::given("lost to bowl and room", friction_k - rise_k, "K")
                 .by("Newton's cooling while it is kneaded; the bowl takes its share"),
         );
     }
-    for (i, line) in a.formula.lines.iter().enumerate().filter(|(_, l)| l.in_dough() && !water.iter().any(|w| std::ptr::eq(*w, *l))) {
+    for (i, line) in beside_liquid(a) {
         let (at, heat) = (ask.line_at(i, line), heat_of(&line.ingredient, k));
         cold_lines |= (at - ask.flour_c).abs() > 6.0 && line.grams.likely > 0.03 * a.dough_g.likely;
         if line.is_prefermented() {
@@ -368,13 +368,12 @@ pub fn for_formula(a: &Analysis<'_>, ask: &WaterAsk, k: &Constants) -> Result<Wa
     }
     let preferment = (preferment_g > 0.0).then(|| within(ask.preferment_c.unwrap_or(ask.room_c)));
     let factor = factor_method(target, within(ask.flour_c), within(ask.room_c), preferment, rub);
-    let main = water.iter().max_by(|x, y| x.grams.likely.total_cmp(&y.grams.likely));
-    let liquid = main.map_or_else(|| "Water".to_owned(), |l| l.ingredient.name.clone());
+    let liquid = a.formula.main_liquid().map_or_else(|| "Water".to_owned(), |(_, l)| l.ingredient.name.clone());
     let grams = |g: f64| Grams::new(g.min(100_000.0)).unwrap_or(Grams::constant(1.0));
     let balance = heat_balance(target, grams(as_water_g), &parts, net, &k.numbers).unwrap_or(factor);
     let lean = (60.0..=70.0).contains(&a.effective_hydration_pct.likely) && a.fat_pct.likely < 5.0 && a.sugar_pct.likely < 5.0;
     // The trade's sum knows no bowl and no cool room: where the dough is to be far from it, what they take is reckoned.
-    let near_room = rise_k.to_bits() == friction_k.to_bits() || (ask.target_c - rise_k - ask.room_c).abs() <= NEAR_ROOM_K;
+    let near_room = !kneaded || (ask.target_c - rise_k - ask.room_c).abs() <= NEAR_ROOM_K;
     let mild = near_room && [ask.flour_c, ask.room_c].iter().all(|c| (15.0..=28.0).contains(c));
     let quarter = preferment_g == 0.0 || (0.15..=0.35).contains(&(preferment_g / a.dough_g.likely));
     let needs_ice = balance < ask.tap_c - 0.5 && balance < 8.0;

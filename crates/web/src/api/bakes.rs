@@ -234,13 +234,9 @@ pub async fn append(
     let now = state.clock.now();
     log::told(body.at.as_ref())?;
     let event = body.check(now)?;
-    let kind = event.kind;
-    let (seq, bake, log, kitchen) = on_disk(&state.db, move |db| {
-        let seq = bakes::append(db, &id, &event, key.as_deref())?;
-        Ok((seq, bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))
-    })
-    .await?;
-    desk::learned::kneading(&state, kind).await?;
+    let seq = desk::bakes::note(&state, &id, event, key).await?;
+    let (bake, log, kitchen) =
+        on_disk(&state.db, move |db| Ok((bakes::get(db, &id)?, bakes::log(db, &id)?, cerealis_store::kitchen::get(db)?))).await?;
     // The event is kept whatever follows; a course that cannot be worked out is told as such.
     let formula = FormulaDraft::from(bake.formula.clone()).check(&state.tables().pantry)?;
     let stands = BakeState::of(&log, &bake.plan, &formula, &kitchen, now, &state.tables())

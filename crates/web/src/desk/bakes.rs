@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     Tables,
-    bake::{BakeState, Event},
+    bake::{BakeState, Event, EventKind, NewEvent},
     formula::{Formula, FormulaDraft},
     kitchen::Kitchen,
     plan::{
@@ -17,6 +17,7 @@ use cerealis_store::{
 use jiff::Timestamp;
 use uuid::Uuid;
 
+use super::learned;
 use crate::{
     State,
     edge::{Failure, on_disk},
@@ -36,6 +37,21 @@ pub async fn begin(state: &State, name: String, formula: Formula, ask: Option<Pl
     let kept = bake.clone();
     on_disk(&state.db, move |db| bakes::begin(db, &kept)).await?;
     Ok((bake, kitchen))
+}
+
+/// Notes an event on a bake, and learns from it where it teaches; its number.
+///
+/// # Errors
+/// What the store says; an event that is kept and not learned from is kept.
+pub async fn note(state: &State, id: &str, event: NewEvent, key: Option<String>) -> Result<i32, Failure> {
+    let (id, kind) = (id.to_owned(), event.kind);
+    let seq = on_disk(&state.db, move |db| bakes::append(db, &id, &event, key.as_deref())).await?;
+    if matches!(kind, EventKind::Window | EventKind::Undo)
+        && let Err(e) = learned::kneading(state, kind == EventKind::Undo).await
+    {
+        tracing::warn!(?e, "nothing was learned from a window");
+    }
+    Ok(seq)
 }
 
 /// A bake of a plan, as it is kept: under an id and a name.

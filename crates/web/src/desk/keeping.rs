@@ -8,6 +8,7 @@ use cerealis_store::{
 };
 use jiff::Timestamp;
 
+use super::learned;
 use crate::{
     State,
     edge::{Failure, off_loop, on_disk},
@@ -70,9 +71,13 @@ pub async fn bring(state: &State, text: Arc<str>, dry: bool) -> Result<Brought, 
         }
         Ok(brought)
     };
-    on_disk(&state.db, bring).await.map_err(|e| match e {
+    let brought = on_disk(&state.db, bring).await.map_err(|e| match e {
         // What cannot be read here came with the request.
         Failure::Store(StoreError::Unreadable(why)) => Failure::wrong(format!("That archive cannot be read: {why}")),
         other => other,
-    })
+    })?;
+    if !dry {
+        learned::kneading(state, false).await?;
+    }
+    Ok(brought)
 }

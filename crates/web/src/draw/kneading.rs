@@ -1,7 +1,7 @@
 //! Kneading: how far the dough is over the minutes, with its band and the line it goes for; below it how warm it is.
 
 use super::{
-    scale::{PixelScale, area, path, px, thin},
+    scale::{PixelScale, area, path, px, thin, tick_every},
     tide::Label,
 };
 
@@ -96,7 +96,7 @@ pub fn draw(f: &KneadFrame, width: u32, height: u32) -> Kneading {
     let (low, likely, high) = (line(|m| m.1.0, &y), line(|m| m.1.1, &y), line(|m| m.1.2, &y));
     let ground = [(x.at(0.0), base), (x.at(last), base)];
     let (cool, degrees, hot) = (line(|m| m.2.0, &warm), line(|m| m.2.1, &warm), line(|m| m.2.2, &warm));
-    let every = [1.0, 2.0, 5.0, 10.0, 20.0, 60.0, 120.0].into_iter().find(|e| last / e <= if wide { 9.0 } else { 6.0 }).unwrap_or(240.0);
+    let every = tick_every(last, if wide { 9.0 } else { 6.0 });
     let (mut ticks, mut minutes, mut at) = (String::new(), Vec::new(), 0.0);
     while at <= last + 1e-9 {
         ticks.push_str(&format!("M{} {}v7", px(x.at(at)), px(base)));

@@ -42,6 +42,12 @@ impl LogScale {
     }
 }
 
+/// How many minutes apart the ticks of a span stand, so that there are so many at most.
+#[must_use]
+pub fn tick_every(span: f64, most: f64) -> f64 {
+    [1.0, 2.0, 5.0, 10.0, 20.0, 30.0, 60.0, 120.0].into_iter().find(|every| span / every <= most).unwrap_or(240.0)
+}
+
 /// One decimal: a tenth of a pixel is finer than any screen shows.
 #[must_use]
 pub fn px(value: f64) -> String {

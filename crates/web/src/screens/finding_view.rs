@@ -1,4 +1,4 @@
-use cerealis_core::findings::Finding;
+use cerealis_core::{findings::Finding, measure::Working};
 
 /// A remedy as a button.
 #[derive(Debug, Clone)]
@@ -71,4 +71,11 @@ impl FindingView {
             link: None,
         }
     }
+}
+
+/// Steps of a working as rows: what, the figure, how and by whom.
+#[must_use]
+pub fn worked_out(steps: &[Working]) -> Vec<(String, String, String)> {
+    let how = |s: &Working| [s.formula.clone().unwrap_or_default(), s.source.map(|s| format!("({s})")).unwrap_or_default()].join(" ");
+    steps.iter().map(|s| (s.label.clone(), s.told(), how(s))).collect()
 }

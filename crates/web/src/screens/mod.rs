@@ -18,12 +18,14 @@ mod versions;
 
 mod chrome;
 mod course_view;
+mod field;
 mod finding_view;
 
 use choose::choose;
 use chrome::Chrome;
 use course_view::{StepRow, frame, mini, symbol};
-use finding_view::FindingView;
+use field::Field;
+use finding_view::{FindingView, worked_out};
 use oven::{OtherSetting, OvenLine};
 
 use actix_web::{HttpResponse, http::StatusCode, web::ServiceConfig};

@@ -339,32 +339,37 @@ document.addEventListener('alpine:init', () => {
       const zone = Number(this.$root.dataset.zone) * 60_000;
       const cells = this.$root.querySelectorAll('.clock i');
       const half = this.$root.querySelector('.clock small');
-      const show = () => {
+      const above = document.querySelector('.nowclock');
+      // The hour as it is shown; where the clock has twelve hours, the half of the day stands behind it.
+      const face = () => {
         const [hour, minute] = new Date(Date.now() + offset + zone).toISOString().slice(11, 16).split(':');
-        // Where the clock has twelve hours, the half of the day stands behind it.
-        const text = half ? String(Number(hour) % 12 || 12).padStart(2) + minute : hour + minute;
-        cells.forEach((cell, i) => { if (cell.textContent !== text[i].trim()) cell.textContent = text[i].trim(); });
-        if (half) half.textContent = Number(hour) < 12 ? 'am' : 'pm';
+        if (!half && above?.dataset.twelve === undefined) return [hour, minute, ''];
+        return [String(Number(hour) % 12 || 12), minute, Number(hour) < 12 ? 'am' : 'pm'];
+      };
+      const write = (cell, text) => { if (cell.textContent !== text) cell.textContent = text; };
+      const show = () => {
+        const [hour, minute, noon] = face();
+        [...hour.padStart(2) + minute].forEach((digit, i) => { if (cells[i]) write(cells[i], digit.trim()); });
+        if (half) half.textContent = noon;
       };
       // Work that runs by minutes: its time in the clock's place, the clock above it, the ruler filling.
       const runs = this.$root.querySelector('.runs');
       const gone = this.$root.querySelector('.ruler .gone');
-      const above = document.querySelector('[data-clock]');
       const count = () => {
-        if (!runs) return;
         const seconds = Math.max(0, Math.floor((Date.now() + offset - Number(runs.dataset.since)) / 1000));
         const digits = `${Math.floor(seconds / 60)}${String(seconds % 60).padStart(2, '0')}`;
         // Another digit stands in front from ten minutes on.
         while (runs.querySelectorAll('i').length < digits.length) runs.prepend(document.createElement('i'));
-        runs.querySelectorAll('i').forEach((cell, i) => { if (cell.textContent !== digits[i]) cell.textContent = digits[i]; });
-        gone?.setAttribute('width', String((seconds / 60) * Number(gone.dataset.per)));
-        const [hour, minute] = new Date(Date.now() + offset + zone).toISOString().slice(11, 16).split(':');
-        const twelve = document.documentElement.dataset.clock === '12';
-        above.textContent = twelve ? `${Number(hour) % 12 || 12}:${minute} ${Number(hour) < 12 ? 'am' : 'pm'}` : `${hour}:${minute}`;
+        runs.querySelectorAll('i').forEach((cell, i) => write(cell, digits[i]));
+        // Past its end the ruler is full.
+        const full = gone.ownerSVGElement.viewBox.baseVal.width - 2;
+        gone.setAttribute('width', String(Math.min(full, (seconds / 60) * Number(gone.dataset.per))));
+        const [hour, minute, noon] = face();
+        write(above, `${hour}:${minute} ${noon}`.trim());
       };
-      show();
-      count();
-      this.timer = setInterval(() => { show(); count(); }, 1000);
+      const tick = runs ? count : show;
+      tick();
+      this.timer = setInterval(tick, 1000);
       this.pressed = (e) => {
         if (silent(e)) return;
         const on = document.activeElement;

@@ -175,7 +175,7 @@ async fn on_the_day_the_bowl_is_walked_act_by_act() {
     act(&k, &bake, &[("kind", "temperature"), ("stage", "dough"), ("value", "31")]).await;
     assert!(page().await.contains("31° is too warm for it: ") && page().await.contains("in the fridge, or a shorter first rise"));
     let log = get(&k, &format!("/logbook/{bake}")).await.text;
-    for words in ["A window pulled: tears", "10 g more, water", "Mixed and kneaded"] {
+    for words in ["A window pulled: tears", "10 g more, water", "Left to rise"] {
         assert!(log.contains(words), "{words}");
     }
     for wrong in [json!({ "kind": "added", "what": "milk", "value": 10 }), json!({ "kind": "window", "what": "wide" })] {

@@ -112,7 +112,7 @@ impl UnderWay {
         let past = stood.iter().zip(ends).map(|(s, to)| s.lasting(Minutes { minutes: minutes_between(s.span, to).max(0.0) })).collect();
         let here = stood.last().map_or((plan.place, plan.place_c), |s| (s.place, s.celsius));
         let done = actual.folds.len();
-        let folds = ask.fold_minutes().into_iter().skip(done).map(|m| m - minutes_between(rises.mixed, now)).filter(|m| *m > -30.0);
+        let folds = ask.fold_minutes(tables).into_iter().skip(done).map(|m| m - minutes_between(rises.mixed, now)).filter(|m| *m > -30.0);
         let begun = Begun {
             rise,
             need: RiseNeed { hours, lower, upper, over },

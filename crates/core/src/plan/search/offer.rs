@@ -23,6 +23,7 @@ use crate::{
     kitchen::{Kitchen, Minutes, Place, Stay},
     measure::{celsius, degrees, show},
     plan::{Actual, Course, FittedPlan, FittedRise, Mixing, OvenPlan, PlanAsk, PlanStep, RisePlan, StepKind, course, findings},
+    words::capitalized,
 };
 
 /// A rise of an offer, as the rise model takes it.
@@ -378,8 +379,7 @@ impl Making<'_, '_> {
             ScheduleFamily::LeavenTwice => "Leaven fed twice".to_owned(),
             ScheduleFamily::Rest => "Mixed, rested, baked".to_owned(),
         };
-        let mut letters = words.chars();
-        letters.next().map_or(words.clone(), |first| first.to_uppercase().chain(letters).collect())
+        capitalized(&words)
     }
 
     fn cautions(&self, laid: &PlacedSchedule, schedule: &Schedule) -> Vec<Finding> {

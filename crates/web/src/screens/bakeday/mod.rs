@@ -240,19 +240,12 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
     };
     match checked {
         Err(errors) => again(errors).await,
-        Ok(event) => {
-            let (bake, key, kind) = (id.clone(), given(&form.key), event.kind);
-            let kept = on_disk(&state.db, move |db| bakes::append(db, &bake, &event, key.as_deref())).await;
-            if kept.is_ok() {
-                desk::learned::kneading(&state, kind).await?;
-            }
-            match kept {
-                Ok(_) if form.back == "logbook" => Ok(see_other(&format!("/logbook/{id}"))),
-                Ok(_) => Ok(see_other(&format!("/bakeday/{id}"))),
-                Err(Failure::Store(StoreError::Conflict(why))) => again(vec![why]).await,
-                Err(other) => Err(other.into()),
-            }
-        }
+        Ok(event) => match desk::bakes::note(&state, &id, event, given(&form.key)).await {
+            Ok(_) if form.back == "logbook" => Ok(see_other(&format!("/logbook/{id}"))),
+            Ok(_) => Ok(see_other(&format!("/bakeday/{id}"))),
+            Err(Failure::Store(StoreError::Conflict(why))) => again(vec![why]).await,
+            Err(other) => Err(other.into()),
+        },
     }
 }
 
@@ -268,7 +261,7 @@ pub fn event_words(e: &Event, formula: &Formula, log: &[Event]) -> String {
         }
         EventKind::Added => format!("{} more, {}", weight(b.value.unwrap_or_default()), b.what.as_deref().unwrap_or_default()),
         EventKind::Window => format!("A window pulled: {}", b.what.as_deref().unwrap_or_default()),
-        EventKind::Mixed => "Mixed and kneaded".into(),
+        EventKind::Mixed => "Left to rise".into(),
         EventKind::Temperature => format!("{} {}", b.stage.as_deref().unwrap_or_default(), c(b.value)),
         EventKind::Fold => "Folded".into(),
         EventKind::KnockBack => "Knocked back".into(),

@@ -17,7 +17,7 @@ use uuid::Uuid;
 
 use super::{
     Refused, Standing,
-    at_bowl::{AtBowl, asks_warmth, too_warm},
+    at_bowl::{AtBowl, wanted_warmth},
     event_words,
     held_back::HeldBack,
     rest::{Rest, rest},
@@ -398,10 +398,10 @@ impl BakedayPage {
             measure: seen.measure(),
             places: kitchen.places().into_iter().map(|(p, c)| (p.word(), format!("{}, {}", p.name(), degrees(c).short()))).collect(),
             spots: spots(s, kitchen, at, state),
-            noted: s.state.findings(at).into_iter().filter(|f| !late(f.id)).map(|f| f.message).chain(too_warm(s, kitchen, at, t)).collect(),
+            noted: s.state.findings(at).into_iter().filter(|f| !late(f.id)).map(|f| f.message).collect(),
             rest,
-            bowl: AtBowl::of(s, kitchen, at, t),
-            warmth: asks_warmth(s, at),
+            bowl: AtBowl::of(s, at, t),
+            warmth: wanted_warmth(s),
             held_back: HeldBack::asked(s, sum.went_in),
             weigh: seen.weigh(&undone, Spoons::of(kitchen, &t.pantry)),
             wide: draw(1216, 300, every),

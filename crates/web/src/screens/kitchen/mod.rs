@@ -11,7 +11,7 @@ use actix_web::{
 use askama::Template;
 use cerealis_core::{
     input::Pointer,
-    kitchen::{COUNTRIES, EGGS, HouseOven, Kitchen, KitchenBody, MIXER_SIZES, MIXERS, MOST_OTHERS, Night, PlacesBody},
+    kitchen::{COUNTRIES, EGGS, HouseOven, Kitchen, KitchenBody, MIXERS, MOST_OTHERS, Night, PlacesBody},
     knead::MixerSize,
     measure::{Clock, Decimal, System, Temperature, WeekStart, Weight, volume},
     oven::Dial,

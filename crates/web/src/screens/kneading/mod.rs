@@ -9,8 +9,8 @@ use actix_web::{
 };
 use cerealis_core::{
     formula::{Formula, FormulaDraft, KneadingBody},
-    input::{InputErrors, Pointer, number},
-    knead::{LONG_REST, Method},
+    input::{Errors, InputErrors, Pointer, number},
+    knead::{LONG_REST, LONG_REST_MIN, Method},
 };
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
@@ -44,9 +44,6 @@ pub struct Asked {
     butter: String,
 }
 
-/// By hand after an hour's rest: so long a rest, minutes.
-const LONG_REST_MIN: f64 = 60.0;
-
 impl Asked {
     /// Without what was filled in for another way.
     fn of_its_way(self) -> Self {
@@ -60,22 +57,24 @@ impl Asked {
     fn body(&self) -> Result<Option<KneadingBody>, InputErrors> {
         let Some(way) = self.way.as_deref().filter(|w| !w.is_empty()) else { return Ok(None) };
         let root = Pointer::root().at("kneading");
-        let figure = |name: &str, typed: &str| match typed.trim() {
-            "" => Ok(None),
-            typed => number(typed).map(Some).map_err(|e| InputErrors::one(root.at(name), e)),
+        let mut errors = Errors::default();
+        let mut figure = |name: &str, typed: &str| match typed.trim() {
+            "" => None,
+            typed => errors.keep(root.at(name), number(typed)),
         };
         let long = way == LONG_REST;
-        Ok(Some(KneadingBody {
+        let body = KneadingBody {
             method: if long { Method::Hand.word() } else { way }.to_owned(),
-            minutes: figure("minutes", &self.minutes)?,
-            rest_min: figure("rest_min", &self.rest_min)?.or(long.then_some(LONG_REST_MIN)),
-            folds: figure("folds", &self.folds)?,
+            minutes: figure("minutes", &self.minutes),
+            rest_min: figure("rest_min", &self.rest_min).or(long.then_some(LONG_REST_MIN)),
+            folds: figure("folds", &self.folds),
             butter_late: match self.butter.as_str() {
                 "late" => Some(true),
                 "early" => Some(false),
                 _ => None,
             },
-        }))
+        };
+        errors.finish(Some(body))
     }
 
     /// The formula kneaded so.

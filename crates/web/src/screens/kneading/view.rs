@@ -3,10 +3,10 @@
 use askama::Template;
 use cerealis_core::{
     Tables,
-    formula::{Analysis, Formula, ToldAct, ToldStep, kneading_in},
+    formula::{Analysis, Formula, ToldAct, ToldStep, has_butter, kneading_in},
     input::{InputErrors, Pointer},
     kitchen::Kitchen,
-    knead::{KneadAsk, KneadPhase, Kneading, LONG_REST, Method, PhaseKind, Until, Way, Work, findings::find},
+    knead::{KneadAsk, KneadPhase, Kneading, LONG_REST, Method, PhaseKind, Until, Way, Work, findings::find, way_title},
     measure::{Band, degrees, show, show_half, show_minutes},
     plan::{StepKind, at_its_best},
     safety,
@@ -18,7 +18,7 @@ use crate::{
     State,
     draw::{self, KneadFrame, Moment},
     edge::{Failure, PageFailure},
-    screens::{Chrome, FindingView},
+    screens::{Chrome, Field, FindingView, worked_out},
 };
 
 /// What the page is made from.
@@ -59,12 +59,6 @@ struct ActRow {
     sign: String,
 }
 
-/// A field: what stands in it, what is wrong with it.
-struct Typed {
-    value: String,
-    wrong: Vec<String>,
-}
-
 #[derive(Template)]
 #[template(path = "kneading/page.html")]
 pub struct KneadingPage {
@@ -81,10 +75,8 @@ pub struct KneadingPage {
     water: String,
     findings: Vec<FindingView>,
     working: Vec<(String, String, String)>,
-    rest: Typed,
-    minutes: Typed,
-    folds: Typed,
-    /// Whether butter goes in late, of a dough that has some.
+    fields: Vec<Field>,
+    /// Whether butter goes in late, in a dough that has some.
     butter_late: Option<bool>,
     wrong: Vec<String>,
     /// What is said of a mixer, where one kneads.
@@ -97,9 +89,6 @@ pub struct KneadingPage {
     raw: &'static str,
 }
 
-/// Below this much fat, percent of the flour, it makes no odds when it goes in.
-const BUTTERED_PCT: f64 = 4.0;
-
 impl KneadingPage {
     pub fn new(seen: &Seen<'_>) -> Result<Self, PageFailure> {
         let t = &seen.state.tables();
@@ -110,33 +99,38 @@ impl KneadingPage {
         let work = of(&ask)?;
         let done = work.kneading();
         let way = work.way(&done);
-        let own_key = key(&kneading_in(&seen.kept.analyse(&t.pantry, &t.styles), seen.kitchen));
-        let chosen_key = key(&ask);
+        let kept = kneading_in(&seen.kept.analyse(&t.pantry, &t.styles), seen.kitchen);
+        let chosen = ask.way().to_owned();
         let own = seen.formula.kneading == seen.kept.kneading;
         let mut ways = Vec::new();
         for (name, other) in ask.ways(&t.knead, &t.styles, &t.ferment).map_err(refused)? {
-            if name == chosen_key {
+            if name == chosen {
                 ways.push(WayRow::new(name, &work, &a, seen.kitchen, t, (true, own)));
-                continue;
+            } else if Method::from_word(&other.method).is_some_and(|method| seen.kitchen.kneads(method)) {
+                // What was told of rest and minutes is of the way that was chosen; the others are as they would be planned.
+                let rest_min = if name == LONG_REST { other.rest_min } else { 0.0 };
+                let work = of(&KneadAsk { rest_min, ..other })?;
+                ways.push(WayRow::new(name, &work, &a, seen.kitchen, t, (false, name == kept.way())));
             }
-            if !in_kitchen(name, seen.kitchen) {
-                continue;
-            }
-            // What was told of rest and minutes is of the way that was chosen; the others are as they would be planned.
-            let other = KneadAsk { rest_min: if name == LONG_REST { other.rest_min } else { 0.0 }, ..other };
-            let work = of(&other)?;
-            ways.push(WayRow::new(name, &work, &a, seen.kitchen, t, (false, name == own_key)));
         }
         if !ways.iter().any(|w: &WayRow| w.chosen) {
-            ways.insert(0, WayRow::new(&chosen_key, &work, &a, seen.kitchen, t, (true, own)));
+            ways.insert(0, WayRow::new(&chosen, &work, &a, seen.kitchen, t, (true, own)));
         }
         let root = Pointer::root().at("kneading");
-        let typed = |name: &str, typed: &str, told: Option<f64>| Typed {
+        let told = seen.formula.kneading;
+        let field = |name: &'static str, label, unit, typed: &str, told: Option<f64>| Field {
+            name,
+            label,
             value: if typed.trim().is_empty() { told.map_or_else(String::new, |v| show(v, 0)) } else { typed.to_owned() },
+            unit,
             wrong: seen.wrong.map_or_else(Vec::new, |e| e.at(&root.at(name))),
         };
-        let told = seen.formula.kneading;
-        let placed = ["minutes", "rest_min", "folds"].map(|name| root.at(name));
+        let fields = vec![
+            field("rest_min", "Soak before kneading", "min", &seen.asked.rest_min, Some(ask.rest_min).filter(|m| *m > 0.0)),
+            field("minutes", "Knead for (empty: until the sign)", "min", &seen.asked.minutes, told.and_then(|k| k.minutes)),
+            field("folds", "Folds (empty: ours)", "", &seen.asked.folds, told.and_then(|k| k.folds).map(f64::from)),
+        ];
+        let placed: Vec<Pointer> = fields.iter().map(|f| root.at(f.name)).collect();
         let elsewhere =
             seen.wrong.map_or_else(Vec::new, |e| e.0.iter().filter(|e| !placed.contains(&e.pointer)).map(|e| e.message.clone()).collect());
         let name = seen.kept.name.clone().unwrap_or_else(|| "Unnamed bread".into());
@@ -151,24 +145,15 @@ impl KneadingPage {
             acts: acts(&done, &a, t),
             water: water_words(water.as_ref(), &done),
             findings: find(&work, &done).iter().chain(water.iter().flat_map(|w| &w.findings)).map(FindingView::new).collect(),
-            working: done
-                .working(work.ask())
-                .iter()
-                .map(|s| {
-                    let how = [s.formula.clone().unwrap_or_default(), s.source.map(|s| format!("({s})")).unwrap_or_default()].join(" ");
-                    (s.label.clone(), s.told(), how)
-                })
-                .collect(),
-            rest: typed("rest_min", &seen.asked.rest_min, Some(ask.rest_min).filter(|m| *m > 0.0)),
-            minutes: typed("minutes", &seen.asked.minutes, told.and_then(|k| k.minutes)),
-            folds: typed("folds", &seen.asked.folds, told.and_then(|k| k.folds).map(f64::from)),
-            butter_late: (ask.fat_pct >= BUTTERED_PCT).then_some(ask.butter_late),
+            working: worked_out(&done.working(work.ask())),
+            fields,
+            butter_late: has_butter(&a).then_some(ask.butter_late),
             wrong: elsewhere,
             machine: work.is_machine().then_some(safety::MIXER),
             learned: seen.kitchen.knead_speed.map(|speed| show(speed, 2)),
             words: words(seen.kept),
             raw: safety::RAW_FLOUR,
-            way: chosen_key,
+            way: chosen,
             ways,
             name,
             id: seen.id.clone(),
@@ -190,30 +175,9 @@ fn refused(e: InputErrors) -> PageFailure {
     Failure::Input(e).into()
 }
 
-/// The name of a way: by hand after an hour's rest is one of its own.
-fn key(ask: &KneadAsk) -> String {
-    let long = ask.method == Method::Hand.word() && ask.rest_min >= super::LONG_REST_MIN;
-    if long { LONG_REST.to_owned() } else { ask.method.clone() }
-}
-
-/// As a page says it.
-fn title(key: &str) -> &'static str {
-    if key == LONG_REST { "an hour’s rest, then by hand" } else { Method::from_word(key).map_or("otherwise", Method::title) }
-}
-
-/// Whether this household has what it takes: hands every kitchen has, a machine only its own kind.
-fn in_kitchen(key: &str, kitchen: &Kitchen) -> bool {
-    let kind = |word: &str| word.split('-').next().unwrap_or_default().to_owned();
-    let machine = ["planetary", "spiral", "processor"].contains(&kind(key).as_str());
-    !machine || kind(key) == kind(&kitchen.mixer)
-}
-
 /// The water that brings the dough to its temperature, °C; none where it cannot be had.
 fn water(work: &Work<'_>, a: &Analysis<'_>, kitchen: &Kitchen, t: &Tables) -> Option<WaterAnswer> {
-    let (rise_k, friction_k) = work.warms_k();
-    let mixing = MixRise::Kneaded { rise_k, friction_k, words: String::new() };
-    let ask = WaterAsk { mixing, ..WaterAsk::usual(a, kitchen, work.leaves_at(), t) };
-    for_formula(a, &ask, &t.ferment).ok()
+    for_formula(a, &WaterAsk::in_kitchen(kitchen, work.leaves_at(), MixRise::by(work)), &t.ferment).ok()
 }
 
 fn water_words(water: Option<&WaterAnswer>, done: &Kneading) -> String {
@@ -240,7 +204,7 @@ impl WayRow {
         let moments = moments(&way);
         Self {
             key: key.to_owned(),
-            name: title(key),
+            name: way_title(key),
             chosen,
             own,
             figure: if done.knead_min > 0.0 {
@@ -421,13 +385,7 @@ fn acts(done: &Kneading, a: &Analysis<'_>, t: &Tables) -> Vec<ActRow> {
             },
             symbol: symbol(p.kind),
             what: what(p, waits),
-            how: match p.speed.as_str() {
-                "low" => "slow speed",
-                "medium" => "middle speed",
-                "high" => "fast speed",
-                "pulse" => "in pulses",
-                _ => "",
-            },
+            how: p.speed_words().unwrap_or_default(),
             sign: t.signs.kneaded(p.until).right,
         })
         .collect();

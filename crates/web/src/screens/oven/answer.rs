@@ -10,7 +10,10 @@ use cerealis_core::{
     },
 };
 
-use super::{super::FindingView, asked::Query};
+use super::{
+    super::{FindingView, worked_out},
+    asked::Query,
+};
 use crate::draw::{Act, BakeChart, BakeFrame, CrossingChart, CrossingFrame, Cut, Outline, Section, Slab, bake_chart, crossing_chart};
 
 pub(super) struct EventRow {
@@ -353,16 +356,6 @@ pub(super) fn answer(bake: &Bake, q: &Query, (dial, scale, tapped): (Dial, Tempe
             .map(|f| FindingView { link: set_instead(f, q, dial).filter(|_| !tapped), remedies: Vec::new(), ..FindingView::new(f) })
             .collect(),
         cautions: cautions(bake, a.steam_min > 0.0),
-        working: a
-            .working()
-            .into_iter()
-            .map(|w| {
-                (
-                    w.label.clone(),
-                    w.told(),
-                    [w.formula.unwrap_or_default(), w.source.map(|s| format!("({s})")).unwrap_or_default()].join(" "),
-                )
-            })
-            .collect(),
+        working: worked_out(&a.working()),
     }
 }

@@ -22,8 +22,7 @@ use cerealis_core::{
 use serde_qs::actix::QsQuery;
 
 use super::{
-    super::{Chrome, FindingView, OtherSetting, OvenLine, StepRow, begun, choose, formula_kept, frame, kitchen, page, see_other},
-    field::Field,
+    super::{Chrome, Field, FindingView, OtherSetting, OvenLine, StepRow, begun, choose, formula_kept, frame, kitchen, page, see_other},
     query::Query,
     water::WaterView,
 };

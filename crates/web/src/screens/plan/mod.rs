@@ -3,7 +3,6 @@
 mod asked;
 mod by_hand;
 mod compromise;
-mod field;
 mod fitted;
 mod hours;
 mod house;

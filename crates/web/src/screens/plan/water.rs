@@ -21,10 +21,7 @@ use cerealis_core::{
 use serde::Deserialize;
 use serde_qs::actix::QsQuery;
 
-use super::{
-    super::{Chrome, FindingView, choose, formula_kept, kitchen, page},
-    field::Field,
-};
+use super::super::{Chrome, Field, FindingView, choose, formula_kept, kitchen, page, worked_out};
 use crate::{State, edge::PageFailure};
 
 pub fn routes(app: &mut ServiceConfig) {
@@ -64,14 +61,7 @@ impl WaterView {
             ),
             reason: w.reason,
             findings: w.findings.iter().map(FindingView::new).collect(),
-            working: w
-                .working
-                .iter()
-                .map(|s| {
-                    let how = [s.formula.clone().unwrap_or_default(), s.source.map(|s| format!("({s})")).unwrap_or_default()].join(" ");
-                    (s.label.clone(), s.told(), how)
-                })
-                .collect(),
+            working: worked_out(&w.working),
         })
     }
 }
