@@ -100,7 +100,7 @@ test('Bake day, late', async ({ page }, info) => {
   await startByHand(page);
   await kneaded(page);
   await page.getByLabel('Other').fill('17');
-  await page.locator('aside').getByRole('button', { name: 'Note it' }).click();
+  await page.locator('.measure').getByRole('button', { name: 'Note it' }).click();
   await expect(page.locator('.anew li').first()).toBeVisible();
   // What one comes to by keyboard is not hidden by the bar of the main act.
   await page.locator('.anew button').last().focus();

@@ -34,7 +34,7 @@ test('a recipe becomes a bread: read, named, planned, baked, logged', async ({ p
   await expect(page.locator('.weigh tr.done')).toHaveCount(1);
 
   await page.getByLabel('Other').fill('24,5');
-  await page.locator('aside').getByRole('button', { name: 'Note it' }).click();
+  await page.locator('.measure').getByRole('button', { name: 'Note it' }).click();
   await expect(page.locator('#acts')).toContainText('24.5');
 
   await page.getByLabel('A note').fill('Flour from the new sack');

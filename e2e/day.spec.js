@@ -57,7 +57,7 @@ test('a warm dough is ready sooner, and the page says what moved', async ({ page
   await kneaded(page);
   const before = await page.locator('.late').innerText();
   await page.getByLabel('Other').fill('31');
-  await page.locator('aside').getByRole('button', { name: 'Note it' }).click();
+  await page.locator('.measure').getByRole('button', { name: 'Note it' }).click();
   await expect(page.locator('#acts')).toContainText('31°');
   await expect(page.locator('.late')).not.toHaveText(before);
   await expect(page.locator('aside')).toContainText('What moved');
@@ -172,7 +172,7 @@ test('a dough that is late is told its ways, and one is chosen by keyboard and t
   await start(page, `Late rolls ${info.project.name}`);
   await kneaded(page);
   await page.getByLabel('Other').fill('17');
-  await page.locator('aside').getByRole('button', { name: 'Note it' }).click();
+  await page.locator('.measure').getByRole('button', { name: 'Note it' }).click();
   const ways = page.locator('.anew li');
   await expect(ways.first()).toBeVisible();
   const load = () => page.locator('.nexts tr', { hasText: 'Load' }).locator('.when').innerText();

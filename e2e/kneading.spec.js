@@ -9,7 +9,10 @@ test('a way of kneading is chosen, kept with the bread and taken over by the pla
   await expect(page.locator('h1')).toContainText('by hand');
   // A machine this kitchen does not have is not offered.
   await expect(page.getByRole('radio', { name: /mixer/ })).toHaveCount(0);
-  await page.getByRole('radio', { name: /hour’s rest/ }).check();
+  // By keyboard from way to way, and one stays where one stands.
+  await page.getByRole('radio', { name: /By hand/ }).focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('radio', { name: /hour’s rest/ })).toBeFocused();
   await expect(page.getByLabel('Soak before kneading')).toHaveValue('60');
   await page.getByLabel('Soak before kneading').fill('40');
   await page.getByLabel('Soak before kneading').press('Tab');
@@ -19,8 +22,11 @@ test('a way of kneading is chosen, kept with the bread and taken over by the pla
   await page.getByLabel('Knead for').press('Tab');
   await expect(page.locator('#wrong-minutes')).toContainText('between 0 and 60 minutes');
   await expect(page.getByLabel('Knead for')).toHaveValue('900');
+  await page.reload();
+  await expect(page.getByLabel('Knead for')).toHaveValue('900');
   await page.getByLabel('Knead for').fill('');
-  await page.getByLabel('Knead for').press('Tab');
+  // Enter works it out; it keeps nothing.
+  await page.getByLabel('Knead for').press('Enter');
   await expect(page.locator('#wrong-minutes')).toBeEmpty();
   await page.getByRole('button', { name: 'Knead this way' }).click();
   await expect(page).toHaveURL(/formula\/lantern-plait$/);

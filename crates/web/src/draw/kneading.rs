@@ -132,11 +132,16 @@ pub fn draw(f: &KneadFrame, width: u32, height: u32) -> Kneading {
     }
     let bracket = f.sign.as_ref().map(|(from, to, words)| {
         let (a, b) = (x.at(*from), x.at(to.min(last)));
-        let text_right = b + 8.0 + 7.2 * f64::from(u32::try_from(words.chars().count()).unwrap_or(0)) < w;
-        (
-            format!("M{} 20v-7H{}v7", px(a), px(b)),
-            if text_right { Label::at(b + 8.0, 18.0, "start", words.clone()) } else { Label::at(a - 8.0, 18.0, "end", words.clone()) },
-        )
+        let long = 7.2 * f64::from(u32::try_from(words.chars().count()).unwrap_or(0));
+        // Beside it where there is room, else over it.
+        let label = if b + 8.0 + long < w {
+            Label::at(b + 8.0, 18.0, "start", words.clone())
+        } else if a - 8.0 - long > 0.0 {
+            Label::at(a - 8.0, 18.0, "end", words.clone())
+        } else {
+            Label::at(f64::midpoint(a, b).clamp(long / 2.0, (w - long / 2.0).max(long / 2.0)), 9.0, "middle", words.clone())
+        };
+        (format!("M{} 20v-7H{}v7", px(a), px(b)), label)
     });
     Kneading {
         width,

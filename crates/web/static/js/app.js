@@ -46,6 +46,21 @@ document.addEventListener('ajax:merged', (e) => {
 // An answer that is nothing to merge ends the wait too; one that a finger holds up is merged later.
 window.addEventListener('ajax:after', () => { if (under && !waiting.length) answered(); });
 
+// Where one stands is found again in what takes its place, with what was typed there meanwhile.
+let stood = null;
+document.addEventListener('ajax:merge', (e) => {
+  const at = document.activeElement;
+  if (!(e.target instanceof Element) || !at?.matches('input, select, textarea, button') || !e.target.contains(at)) return;
+  const same = at.type === 'radio' || at.tagName === 'BUTTON' ? `[name="${CSS.escape(at.name)}"][value="${CSS.escape(at.value)}"]` : `[name="${CSS.escape(at.name)}"]`;
+  stood = { same: at.id ? `#${CSS.escape(at.id)}` : same, typed: at.matches('input:not([type=radio], [type=checkbox]), textarea') && at.value !== at.defaultValue ? at.value : null };
+});
+document.addEventListener('ajax:merged', () => {
+  const now = stood && document.activeElement === document.body ? document.querySelector(stood.same) : null;
+  if (now && stood.typed !== null) now.value = stood.typed;
+  now?.focus({ preventScroll: true });
+  stood = null;
+});
+
 // Days and hours: an instant of the field's own clock, written as the pages write it.
 const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];

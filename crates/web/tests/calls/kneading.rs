@@ -77,6 +77,9 @@ async fn what_no_kneading_is_stays_in_its_field_and_the_way_of_nobody_is_told() 
             assert!(a.text.contains(words) && value(&a, field) == typed, "{field}");
         }
     }
+    // What cannot be read and what cannot be are told at once.
+    let both = get(&k, &format!("/formula/{id}/kneading?way=hand&was=hand&minutes=soon&rest_min=-3")).await;
+    assert!(both.text.contains("“soon” is not a number") && both.text.contains("A rest lasts between 0 and 720 minutes."));
     let nobody = get(&k, &format!("/formula/{id}/kneading?way=wishing")).await;
     assert!(nobody.status == 422 && nobody.text.contains("is no way of kneading"), "{}", nobody.status);
     assert_eq!(get(&k, "/formula/nothing/kneading").await.status, 404);

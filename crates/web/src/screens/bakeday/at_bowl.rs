@@ -67,6 +67,6 @@ fn by_feel(s: &Standing, t: &Tables) -> String {
 
 /// How warm the dough is wanted, where it is asked how warm it came out.
 pub fn wanted_warmth(s: &Standing) -> Option<String> {
-    let wanted = degrees(s.kept.plan.ask.mix_c).to(0).short();
+    let wanted = degrees(s.kept.plan.ask.mix_c).short();
     s.state.bowl.asks_warmth.then(|| format!("Probe to the middle. Wanted {wanted}: warmer, it rises sooner."))
 }

@@ -53,9 +53,9 @@ impl Asked {
         }
     }
 
-    /// As the formula would tell it; nothing where the bread's own way is asked for.
-    fn body(&self) -> Result<Option<KneadingBody>, InputErrors> {
-        let Some(way) = self.way.as_deref().filter(|w| !w.is_empty()) else { return Ok(None) };
+    /// The formula kneaded as asked; as it is where the bread's own way is asked for.
+    fn over(&self, formula: &Formula, state: &State) -> Result<Formula, InputErrors> {
+        let Some(way) = self.way.as_deref().filter(|w| !w.is_empty()) else { return Ok(formula.clone()) };
         let root = Pointer::root().at("kneading");
         let mut errors = Errors::default();
         let mut figure = |name: &str, typed: &str| match typed.trim() {
@@ -74,14 +74,14 @@ impl Asked {
                 _ => None,
             },
         };
-        errors.finish(Some(body))
-    }
-
-    /// The formula kneaded so.
-    fn over(&self, formula: &Formula, state: &State) -> Result<Formula, InputErrors> {
-        match self.body()? {
-            None => Ok(formula.clone()),
-            told => FormulaDraft { kneading: told, ..FormulaDraft::from(formula.body()) }.check(&state.tables().pantry),
+        // What can be read is checked beside what cannot, so that all is told at once.
+        let draft = FormulaDraft { kneading: Some(body), ..FormulaDraft::from(formula.body()) };
+        match draft.check(&state.tables().pantry) {
+            Ok(kneaded) => errors.finish(kneaded),
+            Err(e) => {
+                errors.take(e);
+                errors.finish(formula.clone())
+            }
         }
     }
 }

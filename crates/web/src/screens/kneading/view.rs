@@ -127,8 +127,8 @@ impl KneadingPage {
         };
         let fields = vec![
             field("rest_min", "Soak before kneading", "min", &seen.asked.rest_min, Some(ask.rest_min).filter(|m| *m > 0.0)),
-            field("minutes", "Knead for (empty: until the sign)", "min", &seen.asked.minutes, told.and_then(|k| k.minutes)),
-            field("folds", "Folds (empty: ours)", "", &seen.asked.folds, told.and_then(|k| k.folds).map(f64::from)),
+            field("minutes", "Knead for (or to the sign)", "min", &seen.asked.minutes, told.and_then(|k| k.minutes)),
+            field("folds", "Folds (or ours)", "", &seen.asked.folds, told.and_then(|k| k.folds).map(f64::from)),
         ];
         let placed: Vec<Pointer> = fields.iter().map(|f| root.at(f.name)).collect();
         let elsewhere =
