@@ -71,6 +71,8 @@ test('a dough carried to the pantry is followed there', async ({ page }, info) =
   await spots.getByRole('button', { name: 'Moved to the pantry' }).click();
   await expect(spots.getByRole('row').filter({ hasText: 'pantry' })).toContainText('it stands here');
   await expect(page.locator('#acts')).toContainText(/pantry/i);
+  // On a phone the tide waits until the dough's warmth is told.
+  await page.locator('.warmth .reading.likely').click();
   await expect(page.locator('svg.tide:visible').first()).toContainText('pantry');
 });
 

@@ -10,7 +10,7 @@ test('a way of kneading is chosen, kept with the bread and taken over by the pla
   // A machine this kitchen does not have is not offered.
   await expect(page.getByRole('radio', { name: /mixer/ })).toHaveCount(0);
   // By keyboard from way to way, and one stays where one stands.
-  await page.getByRole('radio', { name: /By hand/ }).focus();
+  await page.getByRole('radio', { name: /kept by hand/ }).focus();
   await page.keyboard.press('ArrowDown');
   await expect(page.getByRole('radio', { name: /hour’s rest/ })).toBeFocused();
   await expect(page.getByLabel('Soak before kneading')).toHaveValue('60');

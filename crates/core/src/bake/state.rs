@@ -106,6 +106,8 @@ const fn done_by(kind: StepKind) -> Option<EventKind> {
         | StepKind::Leaven
         | StepKind::Preferment
         | StepKind::Finish
+        | StepKind::Dial
+        | StepKind::Dry
         | StepKind::BenchRest => None,
     }
 }
@@ -175,7 +177,13 @@ impl BakeState {
                 StepKind::Bulk | StepKind::Fold => first(EventKind::Shaped, 0).or_else(|| first(EventKind::Loaded, 0)),
                 StepKind::Proof | StepKind::OvenOn => first(EventKind::Loaded, 0),
                 StepKind::Shape => first(EventKind::Loaded, 0),
-                StepKind::SteamOff | StepKind::LidOff | StepKind::Turn | StepKind::Foil | StepKind::Check => first(EventKind::Out, load),
+                StepKind::SteamOff
+                | StepKind::LidOff
+                | StepKind::Dial
+                | StepKind::Turn
+                | StepKind::Foil
+                | StepKind::Check
+                | StepKind::Dry => first(EventKind::Out, load),
                 // What made room for the next load is out.
                 StepKind::Out if load + 1 < course.loads.len() => first(EventKind::Loaded, load + 1),
                 // Before the mix the clock tells: what is fed ripens whether it was noted or not.

@@ -175,8 +175,12 @@ const LOAF_G: f64 = 300.0;
 /// The shape of a bread that tells none: by its tin, else by its style. Common practice, no source.
 fn usual_shape(a: &Analysis<'_>) -> Shape {
     let pan = a.formula.pieces.as_ref().and_then(|p| p.pan.as_ref());
+    let vessel = a.formula.pieces.as_ref().and_then(|p| p.vessel);
     match (pan.map(|p| p.shape), a.style.id) {
         _ if pan.is_some_and(|p| p.cavities.is_some()) => Shape::Muffin,
+        (None, _) if vessel == Some(Vessel::MuffinTin) => Shape::Muffin,
+        (None, _) if vessel.is_some_and(Vessel::is_pan) && a.piece_g() >= LOAF_G => Shape::Pan,
+        (None, StyleId::PanSoft | StyleId::GlutenFree) if vessel.is_some() => Shape::Ball,
         (Some(PanShape::Loaf), _) => Shape::Pan,
         (Some(_), _) => Shape::Ball,
         (None, StyleId::BraidedEgg) => Shape::Braid,
@@ -194,6 +198,8 @@ fn usual_vessel(a: &Analysis<'_>, shape: Shape) -> Vessel {
         (Some(PanShape::Pot), _) => Vessel::Pot,
         (Some(PanShape::Basket), _) => Vessel::Sheet,
         (Some(_), _) | (None, Shape::Pan | Shape::Tall) => Vessel::PanMetal,
+        // A lid that comes off belongs to a pot.
+        (None, Shape::Ball | Shape::Batard) if a.formula.tells_a_lid() => Vessel::Pot,
         (None, _) => Vessel::Sheet,
     }
 }

@@ -42,7 +42,7 @@ pub use kneading::{KneadingBody, KneadingTold};
 pub use label::{Label, Nutrients, Share};
 pub use preferment::Preferment;
 pub use scale::{Scale, ScaleBody};
-pub use setting::{bake_in, other_setting, setting_words};
+pub use setting::{bake_at, bake_in, other_setting, setting_words};
 pub use spoons::{Spoons, spoons};
 pub use stage::Stage;
 pub use styles::{Style, StyleId, Styles};

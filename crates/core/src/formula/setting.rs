@@ -1,15 +1,17 @@
 //! The setting a bread is baked at: the recipe's own or ours, chosen once, on the dial of the household's oven.
 
-use super::{Analysis, Formula, OvenTold, oven_of};
+use super::{Analysis, Formula, OvenTold, Phase, oven_of};
 use crate::{
     kitchen::{HouseOven, Kitchen},
     measure::to_nearest,
-    oven::{Bake, Constants, FAN_K, at_its_setting},
+    oven::{Bake, Constants, DialTurn, Drying, FAN_K, MOST_TURNS, at_its_setting},
     pantry::Pantry,
 };
 
 /// Dials are turned in steps of so many °C.
 const DIAL_STEP_C: f64 = 5.0;
+/// Settings a dial has for bread, °C.
+const SETTINGS_C: (f64, f64) = (100.0, 300.0);
 
 impl OvenTold {
     /// What to turn a dial to for the heat the recipe means, °C in steps of five: less what the oven is hotter than
@@ -17,8 +19,13 @@ impl OvenTold {
     /// otherwise. Common practice, no source.
     #[must_use]
     pub fn on_dial(&self, oven: &HouseOven) -> Option<f64> {
+        self.set_c.map(|c| self.turned_to(c, oven))
+    }
+
+    /// The same of another setting this recipe tells.
+    fn turned_to(&self, c: f64, oven: &HouseOven) -> f64 {
         let fan = f64::from(i8::from(self.fan) - i8::from(oven.fan)) * FAN_K;
-        self.set_c.map(|c| to_nearest(c - oven.offset_c.unwrap_or(0.0) + fan, DIAL_STEP_C))
+        to_nearest(c - oven.offset_c.unwrap_or(0.0) + fan, DIAL_STEP_C)
     }
 }
 
@@ -30,10 +37,64 @@ impl Formula {
     }
 }
 
-/// The bake of a formula in a household's oven, at the recipe's own setting where it goes by that.
+impl Formula {
+    /// When each phase of its bake begins, minutes after loading, as far as their minutes are told.
+    fn phases_from(&self) -> Vec<(f64, &Phase)> {
+        let mut from = Some(0.0);
+        let begins = |phase| {
+            let at: Option<f64> = from;
+            from = at.zip(Phase::likely_min(phase)).map(|(at, minutes)| at + minutes);
+            at.map(|at| (at, phase))
+        };
+        self.phases.iter().map_while(begins).collect()
+    }
+
+    /// The dial turned in its later phases, on this oven.
+    fn turns_on(&self, oven: &HouseOven) -> Vec<DialTurn> {
+        let Some(told) = self.oven.filter(|told| !told.ours) else { return Vec::new() };
+        let mut set = told.on_dial(oven);
+        let turn = |(after_min, phase): (f64, &Phase)| {
+            let to_c = told.turned_to(phase.set_c.filter(|_| after_min > 0.0 && !phase.dries())?, oven).clamp(SETTINGS_C.0, SETTINGS_C.1);
+            (set.replace(to_c) != Some(to_c)).then_some(DialTurn { after_min, to_c })
+        };
+        self.phases_from().into_iter().filter_map(turn).take(MOST_TURNS).collect()
+    }
+
+    /// When its lid comes off, minutes after loading, if it tells that.
+    fn lid_comes_off(&self) -> Option<f64> {
+        self.phases_from().into_iter().find(|(at, phase)| *at > 0.0 && phase.lid == Some(false)).map(|(at, _)| at)
+    }
+
+    /// What it does in the oven once it is done.
+    fn drying(&self) -> Option<Drying> {
+        let after = self.phases.iter().rev().take_while(|p| p.dries());
+        let drying = after.fold(Drying { minutes: 0.0, off: false, ajar: false }, |d, p| Drying {
+            minutes: d.minutes + p.likely_min().unwrap_or(0.0),
+            off: d.off || p.off,
+            ajar: d.ajar || p.ajar,
+        });
+        (drying.minutes > 0.0 && self.phases.iter().any(|p| !p.dries())).then_some(drying)
+    }
+
+    /// Whether its phases tell of a lid.
+    pub(super) fn tells_a_lid(&self) -> bool {
+        self.phases.iter().any(|p| p.lid.is_some())
+    }
+}
+
+/// The bake of a formula in a household's oven, at the recipe's own settings where it goes by them.
 #[must_use]
 pub fn bake_in(a: &Analysis<'_>, kitchen: &Kitchen, pantry: &Pantry) -> Bake {
-    Bake { set_c: a.formula.own_setting(&kitchen.oven), ..oven_of(a, pantry).in_kitchen(kitchen) }
+    bake_at(a, a.formula.own_setting(&kitchen.oven), kitchen, pantry)
+}
+
+/// The same at a setting that was chosen; the later settings of the recipe go with its first.
+#[must_use]
+pub fn bake_at(a: &Analysis<'_>, set_c: Option<f64>, kitchen: &Kitchen, pantry: &Pantry) -> Bake {
+    let f = a.formula;
+    let theirs = set_c.is_some() && set_c == f.own_setting(&kitchen.oven);
+    let turns = if theirs { f.turns_on(&kitchen.oven) } else { Vec::new() };
+    Bake { set_c, turns, lid_off_min: f.lid_comes_off(), drying: f.drying(), ..oven_of(a, pantry).in_kitchen(kitchen) }
 }
 
 /// What the dial would be turned to the other way: ours where a bread goes by its recipe, the recipe's where it goes by ours; none

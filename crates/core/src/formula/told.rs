@@ -58,6 +58,10 @@ pub struct Phase {
     pub minutes: Option<(f64, f64)>,
     /// Whether the lid is on, where that is told.
     pub lid: Option<bool>,
+    /// Whether the door stands ajar.
+    pub ajar: bool,
+    /// Whether the oven is off: what stays in it dries.
+    pub off: bool,
 }
 
 /// The wire form of a phase.
@@ -73,6 +77,10 @@ pub struct PhaseBody {
     pub minutes_high: Option<f64>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub lid: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub door: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub off: Option<bool>,
 }
 
 impl Phase {
@@ -84,15 +92,28 @@ impl Phase {
             minutes_low: self.minutes.map(|m| m.0),
             minutes_high: self.minutes.map(|m| m.1),
             lid: self.lid.map(|on| if on { "on" } else { "off" }.to_owned()),
+            door: self.ajar.then(|| "ajar".to_owned()),
+            off: self.off.then_some(true),
         }
+    }
+
+    /// Whether the bread only dries in it: the oven is off, or its door stands ajar.
+    #[must_use]
+    pub const fn dries(&self) -> bool {
+        self.off || self.ajar
+    }
+
+    /// Its minutes as they are planned: the middle of what is told.
+    pub(super) fn likely_min(&self) -> Option<f64> {
+        self.minutes.map(|(low, high)| f64::midpoint(low, high))
     }
 }
 
-/// Setting and minutes of the whole bake: the first phase's setting, the minutes of all.
+/// Setting and minutes of the whole bake: the first phase's setting, the minutes of all but what dries after it.
 #[must_use]
 pub fn whole_bake(phases: &[Phase]) -> Option<OvenTold> {
     let set_c = phases.iter().find_map(|p| p.set_c);
-    let timed = phases.iter().filter_map(|p| p.minutes).map(|(l, h)| Band::new(l, f64::midpoint(l, h), h));
+    let timed = phases.iter().filter(|p| !p.dries()).filter_map(|p| p.minutes).map(|(l, h)| Band::new(l, f64::midpoint(l, h), h));
     let minutes = timed.reduce(Band::plus).map(|b| (b.low, b.high)).filter(|(l, h)| *l >= 1.0 && *h <= 600.0);
     (set_c.is_some() || minutes.is_some()).then_some(OvenTold { set_c, minutes, ..OvenTold::default() })
 }
@@ -120,7 +141,16 @@ pub(super) fn check_phases(bodies: &[PhaseBody], here: &Pointer, errors: &mut Er
                 None
             }
         });
-        Phase { set_c: b.set_c, minutes: b.minutes_low.or(b.minutes_high).zip(b.minutes_high.or(b.minutes_low)), lid }
+        if let Some(word) = b.door.as_deref().filter(|d| *d != "ajar") {
+            errors.add(at.at("door"), format!("“{word}”: a door is left ajar, or nothing is said of it."));
+        }
+        Phase {
+            set_c: b.set_c,
+            minutes: b.minutes_low.or(b.minutes_high).zip(b.minutes_high.or(b.minutes_low)),
+            lid,
+            ajar: b.door.is_some(),
+            off: b.off.unwrap_or(false),
+        }
     };
     bodies.iter().take(MOST_PHASES).enumerate().map(phase).collect()
 }
@@ -157,7 +187,7 @@ mod tests {
 
     #[test]
     fn a_setting_written_anew_goes_before_the_phases() {
-        let phase = |c: f64, m: f64| Phase { set_c: Some(c), minutes: Some((m, m)), lid: None };
+        let phase = |c: f64, m: f64| Phase { set_c: Some(c), minutes: Some((m, m)), lid: None, ajar: false, off: false };
         let phases = vec![phase(250.0, 20.0), phase(230.0, 25.0)];
         let whole = whole_bake(&phases).unwrap();
         assert_eq!((whole.set_c, whole.minutes), (Some(250.0), Some((45.0, 45.0))));

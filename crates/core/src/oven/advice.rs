@@ -7,6 +7,7 @@ use super::{
     Bake, BakeClass, Colour, Constants, Crust, Geometry, Glaze, Kind, Shape, USUAL_DOUGH_C, Vessel, boiling_c, colour_word,
     preheat::{heavy_body, preheat_lead_min},
     solver::{Goal, Instant, OvenRun, Setup, run},
+    stages::{DialTurn, Drying, FALLS_AFTER_MIN, Fall},
 };
 
 /// Never, as a time in seconds.
@@ -37,7 +38,7 @@ pub enum Status {
 /// Something to do, in minutes from loading.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 pub struct BakeEvent {
-    /// `preheat-from`, `load`, `steam-off`, `lid-off`, `turn`, `foil`, `check`, `done`, `slice-from`.
+    /// `preheat-from`, `load`, `steam-off`, `lid-off`, `dial`, `turn`, `foil`, `check`, `dry`, `done`, `slice-from`.
     pub kind: &'static str,
     /// Minutes from loading.
     pub at_min: f64,
@@ -81,7 +82,10 @@ pub struct Advice {
     pub boiling_c: f64,
     pub browning: f64,
     pub set_c: f64,
-    pub fall_to_c: Option<f64>,
+    /// The dial turned while it bakes.
+    pub turns: Vec<DialTurn>,
+    /// What it does in the oven once it is done.
+    pub drying: Option<Drying>,
     pub meets: Option<Meets>,
     pub status: Status,
     pub core_target_c: f64,
@@ -190,11 +194,7 @@ impl<'a> Oven<'a> {
             boiling_c: boiling,
             core_target_c: core - (100.0 - boiling),
             drop_k: n.drop_max.min(n.drop_0 + n.drop_kg * load + if steam_min > 0.0 { n.drop_steam } else { 0.0 }),
-            falling: class == BakeClass::Rye
-                && bake.piece_g >= n.falling_min_g
-                && hearth
-                && bake.set_c.is_none()
-                && bake.fall_to_c.is_none(),
+            falling: class == BakeClass::Rye && bake.piece_g >= n.falling_min_g && hearth && bake.set_c.is_none() && bake.turns.is_empty(),
             colour: bake.colour(),
             k,
             bake,
@@ -234,11 +234,10 @@ impl<'a> Oven<'a> {
         let vessel = self.k.vessel(b.vessel);
         let (cover_heat, cover_brown) = if b.lid { (n.lid_heat, 1.0) } else { (vessel.f_cover, vessel.b_cover) };
         let open_later = b.vessel.covers();
-        let fall = match (b.fall_to_c, self.falling) {
-            (Some(to), _) => Some((b.fall_after_min / self.clock * 60.0, to + b.oven_offset_c.unwrap_or(0.0) + shift_k)),
-            (None, true) => Some((15.0 / self.clock * 60.0, true_c - n.fall_delta)),
-            (None, false) => None,
-        };
+        let off = b.oven_offset_c.unwrap_or(0.0) + shift_k;
+        let seconds = |min: f64| min / self.clock * 60.0;
+        let own = self.falling.then(|| Fall { at: seconds(FALLS_AFTER_MIN), to_c: true_c - n.fall_delta });
+        let told = b.turns.iter().map(|t| Fall { at: seconds(t.after_min), to_c: t.to_c + off });
         let load = f64::from(b.pieces) * b.piece_g / 1000.0;
         #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "16")]
         let cells = n.cells as usize;
@@ -269,8 +268,7 @@ impl<'a> Oven<'a> {
             air_c: true_c,
             drop: self.drop_k,
             drop_tau: n.drop_tau * (1.0 + n.drop_tau_kg * load),
-            fall_at: fall.map_or(NEVER, |f| f.0),
-            fall_to_c: fall.map_or(true_c, |f| f.1),
+            falls: Fall::these(own.into_iter().chain(told)),
             fall_tau: n.fall_tau,
             cover_heat,
             cover_brown,
@@ -443,7 +441,7 @@ impl<'a> Oven<'a> {
             drop: 0.0,
             dt: 4.0 * setup.dt,
             end: 360.0 * 60.0,
-            fall_at: NEVER,
+            falls: Fall::these(std::iter::empty()),
             cover_heat: 1.0,
             cover_brown: 1.0,
             foil_at: NEVER,
@@ -508,8 +506,9 @@ pub fn at_known_setting(bake: &Bake, known_c: Option<f64>, k: &Constants) -> Bak
     let usual = Bake { dough_c: USUAL_DOUGH_C, ..bake.clone() };
     let oven = Oven::new(&usual, k);
     let set_c = known_c.unwrap_or_else(|| oven.recommend().0);
-    let fall_to_c = bake.fall_to_c.or_else(|| oven.falling.then_some(set_c - k.numbers.fall_delta));
-    Bake { set_c: Some(set_c), fall_to_c, ..bake.clone() }
+    let own = || oven.falling.then_some(DialTurn { after_min: FALLS_AFTER_MIN, to_c: set_c - k.numbers.fall_delta });
+    let turns = if bake.turns.is_empty() { own().into_iter().collect() } else { bake.turns.clone() };
+    Bake { set_c: Some(set_c), turns, ..bake.clone() }
 }
 
 /// Works out setting, minutes with range, events and curve. Budget: under 8 ms.
@@ -538,6 +537,8 @@ pub fn advise(bake: &Bake, k: &Constants) -> Advice {
         let at = (n.rotate_at * m).max(oven.steam_min).max(lid_off.unwrap_or(0.0));
         (at <= 0.85 * m).then_some(at)
     });
+    let own = oven.falling.then_some(DialTurn { after_min: FALLS_AFTER_MIN, to_c: set_c - n.fall_delta });
+    let turns = own.into_iter().chain(bake.turns.iter().copied()).collect();
     let end = out.minutes.unwrap_or_else(|| out.course.rows.last().map_or(0.0, |r| r.t / 60.0));
     let value = |f: fn(&Instant) -> f64| out.course.at(f, end * 60.0);
     Advice {
@@ -550,7 +551,8 @@ pub fn advise(bake: &Bake, k: &Constants) -> Advice {
         set_c,
         meets,
         status: out.status,
-        fall_to_c: bake.fall_to_c.or_else(|| oven.falling.then_some(set_c - n.fall_delta)),
+        turns,
+        drying: bake.drying,
         core_target_c: oven.core_target_c,
         steam_min: oven.steam_min,
         drop_k: oven.drop_k,
@@ -637,6 +639,12 @@ impl Advice {
         self.preheat_lead_min.map(|m| 5.0 * (m / 5.0).ceil())
     }
 
+    /// Minutes until it leaves the oven: baked, and dried where that is told.
+    #[must_use]
+    pub fn out_min(&self) -> Option<f64> {
+        self.minutes.map(|m| m + self.drying.map_or(0.0, |d| d.minutes))
+    }
+
     /// What to do when, in order of time.
     #[must_use]
     pub fn events(&self) -> Vec<BakeEvent> {
@@ -646,11 +654,15 @@ impl Advice {
         add("load", Some(0.0));
         add("steam-off", (self.steam_min > 0.0).then_some(self.steam_min));
         add("lid-off", self.lid_off_min);
+        for turn in self.turns.iter().filter(|t| self.minutes.is_none_or(|m| t.after_min < m)) {
+            add("dial", Some(turn.after_min));
+        }
         add("turn", self.turn_min);
         add("foil", self.foil_min);
         add("check", self.check_min);
-        add("done", self.minutes);
-        add("slice-from", self.minutes.zip(self.slice_min).map(|(m, s)| m + s));
+        add("dry", self.minutes.filter(|_| self.drying.is_some()));
+        add("done", self.out_min());
+        add("slice-from", self.out_min().zip(self.slice_min).map(|(m, s)| m + s));
         events.sort_by(|a, b| a.at_min.total_cmp(&b.at_min));
         events
     }

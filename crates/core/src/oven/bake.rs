@@ -3,6 +3,7 @@
 use crate::measure::{between, celsius, centimetres, kelvins};
 use serde::Deserialize;
 
+use super::stages::{DialTurn, Drying, FALLS_AFTER_MIN};
 use crate::input::{Errors, InputErrors, Pointer};
 
 /// How warm a dough usually comes to the oven, °C.
@@ -97,8 +98,10 @@ pub struct Bake {
     pub thickness_cm: Option<f64>,
     pub steam_min: Option<f64>,
     pub lid_off_min: Option<f64>,
-    pub fall_to_c: Option<f64>,
-    pub fall_after_min: f64,
+    /// The dial turned while it bakes, in order of time.
+    pub turns: Vec<DialTurn>,
+    /// What it does in the oven once it is done.
+    pub drying: Option<Drying>,
     pub room_c: f64,
     /// Difference between the oven's sides, K.
     pub hot_k: Option<f64>,
@@ -133,8 +136,8 @@ impl Default for Bake {
             thickness_cm: None,
             steam_min: None,
             lid_off_min: None,
-            fall_to_c: None,
-            fall_after_min: 15.0,
+            turns: Vec::new(),
+            drying: None,
             room_c: 20.0,
             hot_k: None,
         }
@@ -281,6 +284,14 @@ impl BakeBody {
         // A tin loaf that is told brings its tin.
         let tin = shape == Some(Shape::Pan) && vessel.is_none() && base.vessel.is_open();
         let vessel = if tin { Some(Vessel::PanMetal) } else { vessel };
+        // Another setting than the recipe's leaves its later ones behind.
+        let own_setting = self.set_c.is_none() || self.set_c == base.set_c;
+        let after_min = self.fall_after_min.unwrap_or(FALLS_AFTER_MIN);
+        errors.range(root.at("fall_after_min"), after_min, 0.0, 240.0, "The oven falls after 0 to 240 minutes.");
+        let fall = self.fall_to_c.map(|to_c| {
+            errors.range(root.at("fall_to_c"), to_c, 100.0, 300.0, between!("A setting for bread lies", 100, 300, dial));
+            DialTurn { after_min, to_c }
+        });
         let colour = word(&mut errors, root.at("colour"), self.colour.as_ref(), Colour::from_word, Colour::words());
         let crust = word(&mut errors, root.at("crust"), self.crust.as_ref(), Crust::from_word, Crust::words());
         #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 60 was checked; else nothing is built")]
@@ -311,8 +322,8 @@ impl BakeBody {
             thickness_cm: self.thickness_cm.or(base.thickness_cm),
             steam_min: self.steam_min.or(base.steam_min),
             lid_off_min: self.lid_off_min.or(base.lid_off_min),
-            fall_to_c: self.fall_to_c.or(base.fall_to_c),
-            fall_after_min: self.fall_after_min.unwrap_or(base.fall_after_min),
+            turns: fall.map_or(if own_setting { base.turns } else { Vec::new() }, |turn| vec![turn]),
+            drying: base.drying,
             room_c: self.room_c.unwrap_or(base.room_c),
             hot_k: self.hot_k.or(base.hot_k),
         };
@@ -365,8 +376,6 @@ impl Bake {
             ),
             ("steam_min", self.steam_min, 0.0, 60.0, "Steam for 0 to 60 minutes."),
             ("lid_off_min", self.lid_off_min, 0.0, 240.0, "The lid comes off between 0 and 240 minutes."),
-            ("fall_to_c", self.fall_to_c, 100.0, 300.0, between!("A setting for bread lies", 100, 300, dial)),
-            ("fall_after_min", Some(self.fall_after_min), 0.0, 240.0, "The oven falls after 0 to 240 minutes."),
             ("hot_k", self.hot_k, 0.0, 60.0, concat!("The sides differ by ", kelvins!(0 bare), " to ", kelvins!(60), ".")),
         ] {
             if let Some(value) = value {

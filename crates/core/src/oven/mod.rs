@@ -22,6 +22,7 @@ mod setting;
 mod sides;
 mod sizes;
 mod solver;
+mod stages;
 mod together;
 
 pub use advice::{
@@ -45,4 +46,5 @@ pub use setting::{DegreeScale, SettingFinding, SettingRead, read_setting};
 pub use sides::{Sides, sides};
 pub use sizes::{Size, SizeKind, heaviest_within, sizes};
 pub use solver::{Goal, Instant, OvenRun, Setup, run};
+pub use stages::{DialTurn, Drying, Fall, MOST_TURNS};
 pub use together::{BETWEEN_LOADS_MIN, InLoads, ShareAct, Sharing, in_loads, share};

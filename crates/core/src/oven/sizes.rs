@@ -91,6 +91,8 @@ pub fn sizes(bake: &Bake, dough_g: f64, k: &Constants) -> Vec<Size> {
             thickness_cm: None,
             set_c: None,
             lid_off_min: None,
+            turns: Vec::new(),
+            drying: None,
             ..bake.clone()
         };
         let advice = advise(&bake, k);

@@ -4,6 +4,8 @@
 //! Forms: Zanoni, Peri, Bruno 1993 and 1995; Purlis and Salvadori 2009, all from memory.
 #![allow(clippy::indexing_slicing, reason = "arrays of MOST cells; every loop is bounded by `cells`, at most MOST")]
 
+use super::stages::{Fall, MOST_TURNS};
+
 const MOST: usize = 32;
 /// Stefan–Boltzmann constant, W/(m² K⁴).
 const SIGMA: f64 = 5.670_374_419e-8;
@@ -64,11 +66,9 @@ pub struct Setup {
     pub drop: f64,
     /// τ of its way back, s.
     pub drop_tau: f64,
-    /// When the setting falls, s; infinite where it does not.
-    pub fall_at: f64,
-    /// To what it falls, °C.
-    pub fall_to_c: f64,
-    /// τ of the fall, s.
+    /// When the setting falls or rises, and to what, in order.
+    pub falls: [Fall; MOST_TURNS],
+    /// τ of a fall, s.
     pub fall_tau: f64,
     /// Share of the heat that passes lid or cover, –.
     pub cover_heat: f64,
@@ -111,14 +111,19 @@ pub struct Setup {
 }
 
 impl Setup {
-    /// The air so many seconds after loading, °C: it falls as the cold dough comes in, and to its second setting.
+    /// The air so many seconds after loading, °C: it falls as the cold dough comes in, and to each further setting.
     pub(super) fn air_at(&self, now: f64) -> f64 {
         let loaded = self.drop * (-now / self.drop_tau).exp();
-        if now > self.fall_at {
-            self.fall_to_c + (self.air_c - self.fall_to_c) * (-(now - self.fall_at) / self.fall_tau).exp() - loaded
-        } else {
-            self.air_c - loaded
+        // Most bakes have one setting: no more is reckoned for them.
+        if now <= self.falls[0].at {
+            return self.air_c - loaded;
         }
+        let (mut from, mut to, mut since) = (self.air_c, self.air_c, 0.0);
+        for fall in self.falls.iter().take_while(|f| now > f.at) {
+            from = to + (from - to) * (-(fall.at - since) / self.fall_tau).exp();
+            (to, since) = (fall.to_c, fall.at);
+        }
+        to + (from - to) * (-(now - since) / self.fall_tau).exp() - loaded
     }
 }
 

@@ -79,7 +79,8 @@ pub fn share(one: &Bake, other: &Bake, k: &Constants) -> Sharing {
     let second_first = alone.1.set_c > alone.0.set_c;
     let change = high - low;
     // A falling rye leaves the oven cooler than its dial.
-    let leaves_at = if second_first { alone.1.fall_to_c } else { alone.0.fall_to_c };
+    let last = |a: &Advice| a.turns.last().map(|t| t.to_c);
+    let leaves_at = if second_first { last(&alone.1) } else { last(&alone.0) };
     let between_min = HANDS_MIN
         + match leaves_at {
             Some(c) if c < low => (low - c) / RISES_K_PER_MIN,

@@ -99,11 +99,9 @@ impl Course {
         let (first, last) = (self.loads.first()?, self.loads.last()?);
         let out = later(last.out, (self.oven.minutes_high - self.oven.minutes).max(0.0));
         let hands = self.steps.iter().filter(|s| s.hands_on_min > 0.0 && s.end > now).map(|s| {
-            let brief =
-                matches!(s.kind, StepKind::Out | StepKind::Turn | StepKind::SteamOff | StepKind::LidOff | StepKind::Foil | StepKind::Check);
             // Lighting the oven is a minute; all else keeps its whole time, its rests with it.
             let to = if s.kind == StepKind::OvenOn { later(s.start, s.hands_on_min) } else { s.end };
-            HandsUse { from: s.start, to, need: if brief { Need::Brief } else { Need::Hands } }
+            HandsUse { from: s.start, to, need: if s.kind.is_at_oven() { Need::Brief } else { Need::Hands } }
         });
         let baked = OvenUse { from: first.at, to: out, set_c: Some(self.oven.set_c), steam: Some(self.oven.steam) };
         let rises = self.stays.iter().filter(|s| s.place == Place::OvenLight && s.span.to > now);

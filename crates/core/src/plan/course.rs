@@ -13,10 +13,9 @@ use super::{
 use crate::{
     Tables,
     ferment::{EventKind, Forecast, RiseKind},
-    formula::{CHILLED_C, Formula, WARM_LIMIT_MIN, oven_of},
+    formula::{CHILLED_C, Formula, WARM_LIMIT_MIN, bake_at},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Period, Place, Stay},
-    oven::Bake,
 };
 
 /// Where a dough is from an act on, until the next.
@@ -122,7 +121,7 @@ pub fn course(
     if analysis.flour_g.likely <= 0.0 {
         return Err(InputErrors::one(Pointer::root().at("formula"), "There is no flour in this formula, so there is nothing to plan."));
     }
-    let mut bake = Bake { set_c: ask.set_c, ..oven_of(&analysis, &tables.pantry).in_kitchen(kitchen) };
+    let mut bake = bake_at(&analysis, ask.set_c, kitchen, &tables.pantry);
     crate::oven::BakeBody::default().over(bake.clone())?;
     let mut rises = Rises::of(&analysis, ask, &bake, actual, kitchen, tables)?;
     let laid = ask.laid.as_deref();

@@ -9,10 +9,9 @@ use super::{
 use crate::{
     Tables,
     ferment::RiseKind,
-    formula::{Formula, oven_of},
+    formula::{Formula, bake_at},
     input::InputErrors,
     kitchen::{Kitchen, Place, Stay},
-    oven::Bake,
 };
 
 /// The running rise, carried to a place now and left there.
@@ -47,7 +46,7 @@ pub fn elsewhere(
     if actual.mixed.is_none_or(|m| m > now) || analysis.flour_g.likely <= 0.0 {
         return Ok(Vec::new());
     }
-    let bake = Bake { set_c: ask.set_c, ..oven_of(&analysis, &tables.pantry).in_kitchen(kitchen) };
+    let bake = bake_at(&analysis, ask.set_c, kitchen, &tables.pantry);
     let stays_put = ask.as_done_by(now, actual);
     let mut all = Vec::new();
     for place in Place::ALL {

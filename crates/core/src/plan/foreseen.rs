@@ -3,9 +3,9 @@
 use crate::{
     Tables,
     ferment::Event,
-    formula::{Analysis, dose_for, oven_of, proof_at, ripe_at},
+    formula::{Analysis, bake_at, dose_for, proof_at, ripe_at},
     kitchen::Kitchen,
-    oven::{Advice, Bake, BakeBody, advise},
+    oven::{Advice, BakeBody, advise},
     reader::{Reading, ToldRise},
 };
 
@@ -77,7 +77,7 @@ fn bake(a: &Analysis<'_>, kitchen: &Kitchen, tables: &Tables) -> Option<(f64, Ad
     if a.formula.pieces.is_none() || a.formula.accepted.iter().any(|id| id == "bake-short") {
         return None;
     }
-    let bake = Bake { set_c: told.on_dial(&kitchen.oven), ..oven_of(a, &tables.pantry).in_kitchen(kitchen) };
+    let bake = bake_at(a, told.on_dial(&kitchen.oven), kitchen, &tables.pantry);
     let bake = BakeBody::default().over(bake).ok()?;
     Some((bake.piece_g, advise(&bake, &tables.oven)))
 }

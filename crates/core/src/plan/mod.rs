@@ -56,6 +56,7 @@ words! {
         Scald "scald" "Scald the flour", Feed "feed" "Feed the leaven", Leaven "leaven" "The leaven ripens",
         Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Mix "mix" "Weigh and mix", Soak "soak" "Let it soak", Knead "knead" "Knead", Butter "butter" "Work the butter in", Move "move" "Carry it over", Finish "finish" "Brush it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
         OvenOn "oven-on" "Heat the oven", Load "load" "Load", SteamOff "steam-off" "Let the steam out", LidOff "lid-off" "Lid off", Turn "turn" "Turn it",
+        Dial "dial" "Turn the dial", Dry "dry" "Let it dry in the oven",
         Foil "foil" "Lay foil over it", Check "check" "Look", Out "out" "Take it out", Ready "ready" "Slice from here",
     }
 }
@@ -65,6 +66,12 @@ impl StepKind {
     #[must_use]
     pub const fn is_at_bowl(self) -> bool {
         matches!(self, Self::Mix | Self::Soak | Self::Knead | Self::Butter)
+    }
+
+    /// Whether it is done at the oven while the bread is in it, up to its taking out.
+    #[must_use]
+    pub const fn is_at_oven(self) -> bool {
+        matches!(self, Self::SteamOff | Self::LidOff | Self::Dial | Self::Turn | Self::Foil | Self::Check | Self::Dry | Self::Out)
     }
 
     /// Whether it passes by itself: nothing to do but to look.

@@ -16,6 +16,9 @@ pub struct OvenAct {
     pub kind: StepKind,
     /// Minutes after loading.
     pub at_min: f64,
+    /// To what the dial is turned, °C.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub set_c: Option<f64>,
 }
 
 /// What the oven is to do. Kept with the plan: the same dough is not reckoned through the oven at every look.
@@ -95,14 +98,17 @@ impl OvenPlan {
     }
 
     fn from_advice(a: &Advice, dough_c: f64) -> Result<Self, InputErrors> {
-        let Some(minutes) = a.minutes else {
+        let Some(minutes) = a.out_min() else {
             return Err(InputErrors::one(
                 Pointer::root().at("set_c"),
                 format!("At {} the middle will not be done. Set {} or more.", setting(a.set_c), setting(160.0)),
             ));
         };
+        let mut turns = a.turns.iter();
         let acts = a.events().into_iter().filter_map(|e| {
             let kind = match e.kind {
+                "dial" => StepKind::Dial,
+                "dry" => StepKind::Dry,
                 "steam-off" => StepKind::SteamOff,
                 "lid-off" => StepKind::LidOff,
                 "turn" => StepKind::Turn,
@@ -110,10 +116,11 @@ impl OvenPlan {
                 "check" => StepKind::Check,
                 _ => return None,
             };
-            Some(OvenAct { kind, at_min: e.at_min.round() })
+            let set_c = if kind == StepKind::Dial { turns.next().map(|t| t.to_c) } else { None };
+            Some(OvenAct { kind, at_min: e.at_min.round(), set_c })
         });
         // A plan is in whole minutes.
-        let minutes = minutes.round();
+        let (minutes, dries) = (minutes.round(), a.drying.map_or(0.0, |d| d.minutes));
         // Two acts at one minute are done one after the other.
         let mut acts: Vec<OvenAct> = acts.collect();
         for i in 1..acts.len() {
@@ -126,8 +133,8 @@ impl OvenPlan {
             set_c: a.set_c,
             preheat_min: a.preheat_lead_min.map_or(60.0, |m| 5.0 * (m / 5.0).ceil()),
             minutes,
-            minutes_low: a.minutes_low.map_or(minutes, f64::round),
-            minutes_high: a.minutes_high.map_or(minutes, f64::round),
+            minutes_low: a.minutes_low.map_or(minutes, |m| (m + dries).round()),
+            minutes_high: a.minutes_high.map_or(minutes, |m| (m + dries).round()),
             core_c: a.core_target_c,
             dough_c: Some(dough_c),
             slice_min: a.slice_min.map_or(60.0, f64::round),

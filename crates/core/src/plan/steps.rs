@@ -242,6 +242,8 @@ impl Steps<'_> {
             let words = match e.kind {
                 StepKind::SteamOff => "Open the door at arm's length, take the water out.".to_owned(),
                 StepKind::LidOff => safety::LID_OFF.to_owned(),
+                StepKind::Dial => self.dial(e.set_c.unwrap_or(self.oven.set_c)),
+                StepKind::Dry => self.bake.drying.as_ref().map_or_else(String::new, |d| d.words().to_owned()),
                 StepKind::Turn => "Back to front.".to_owned(),
                 StepKind::Foil => "Only if it is golden already.".to_owned(),
                 _ => format!("Probe the thickest place: {} is done.", degrees(self.oven.core_c).to(0)),
@@ -258,6 +260,11 @@ impl Steps<'_> {
             (done.low, done.high) = (shifted(self.load_low, self.oven.minutes_low), shifted(self.load_high, self.oven.minutes_high));
         }
         steps.push(done);
+    }
+
+    /// The dial turned while it bakes.
+    fn dial(&self, set_c: f64) -> String {
+        format!("To {}.", self.kitchen.oven.dial.told(set_c))
     }
 
     /// Carrying the dough from one planned place to the next.

@@ -83,6 +83,11 @@ pub(super) enum What<'a> {
     Take,
     /// A lid or cover, on or off.
     Lid(bool),
+    /// The oven turned off, or its door left ajar.
+    Drying {
+        /// Turned off.
+        off: bool,
+    },
     /// `then`, `turn down to`.
     Then,
     /// A word for the oven or its steam.

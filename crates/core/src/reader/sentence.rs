@@ -290,6 +290,11 @@ impl<'a> Sentence<'_, 'a> {
         let act = scan.pick(self.at, |r| if let Role::Verb(a) = r { Some(a) } else { None });
         let take = scan.role(self.at, Role::Take);
         let rest = scan.role(self.at, Role::Rest);
+        // `remove the lid` takes no bread out.
+        let of_oven = |r| matches!(r, Role::LidOn | Role::LidOff | Role::DoorAjar | Role::OvenOff).then_some(());
+        if scan.pick(self.at, of_oven).is_some_and(|(_, e)| act.is_none_or(|(_, verb)| verb < e)) {
+            return false;
+        }
         if let Some((act, end)) = act.filter(|(_, e)| rest.is_none_or(|r| r <= *e) && take.is_none_or(|t| t <= *e)) {
             // `cream 200 g`, `butter 250 g`, `ice water`, `oil, 20 g` are lines, not deeds.
             let named = scan.name_at(self.at, self.limit, true).is_some_and(|n| n.end >= end);
@@ -485,6 +490,8 @@ impl<'a> Sentence<'_, 'a> {
             Role::LoneBand(b) if falls => Some(What::OvenBand(b)),
             Role::LidOn => Some(What::Lid(true)),
             Role::LidOff => Some(What::Lid(false)),
+            Role::DoorAjar => Some(What::Drying { off: false }),
+            Role::OvenOff => Some(What::Drying { off: true }),
             Role::Oven | Role::Steam | Role::Fan => Some(What::Oven),
             Role::Holder(_) => Some(What::Holder),
             Role::Then => Some(What::Then),
@@ -715,7 +722,7 @@ fn is_bare_time(scan: &Scan<'_>, value: Band, at: usize, before: Option<&Event<'
     let close = at <= before.end + 3;
     match before.what {
         What::Setting(_) | What::OvenBand(_) => close,
-        What::Lid(_) | What::Oven | What::Then | What::Holder => {
+        What::Lid(_) | What::Drying { .. } | What::Oven | What::Then | What::Holder => {
             close && earlier.iter().rev().take(4).any(|e| matches!(e.what, What::Setting(_)))
         }
         What::Verb(Act::Knead | Act::Rest | Act::Rise | Act::Bake) => {

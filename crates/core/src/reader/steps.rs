@@ -38,6 +38,12 @@ pub struct Step {
     pub stated: Vec<Stated>,
     /// Whether the lid is on, where that is told.
     pub lid: Option<bool>,
+    /// Whether the oven is told to be off.
+    pub off: bool,
+    /// Whether its door is told to stand ajar.
+    pub ajar: bool,
+    /// What the dough stands in or on, where that is told.
+    pub holder: Option<Holder>,
     /// Core temperature told, °C.
     pub core_c: Option<f64>,
     /// Temperature of a liquid or place told, °C.
@@ -127,6 +133,9 @@ const fn blank(source_line: usize) -> Step {
         oven_band: None,
         stated: Vec::new(),
         lid: None,
+        off: false,
+        ajar: false,
+        holder: None,
         core_c: None,
         liquid_c: None,
         minutes: None,
@@ -162,7 +171,8 @@ impl Build<'_, '_, '_> {
         while end > self.from && self.scan.tok(end - 1).is_some_and(|t| t.is(',') || t.is('-') || t.is('/')) {
             end -= 1;
         }
-        let step = std::mem::replace(&mut self.step, blank(self.line));
+        let holder = self.holder(end);
+        let step = Step { holder, ..std::mem::replace(&mut self.step, blank(self.line)) };
         let source = self.scan.source(self.text, self.from, end);
         if source.is_empty() {
             return;
@@ -191,6 +201,7 @@ impl Build<'_, '_, '_> {
             What::OvenBand(band) => self.band(*band, fresh),
             What::Minutes(minutes) => self.minutes(*minutes, fresh),
             What::Lid(on) => self.lid(*on, fresh),
+            What::Drying { off } => self.drying(*off, time_follows),
             What::Core(c) => self.step.core_c = Some(*c),
             What::Warmth(c) => self.step.liquid_c = self.step.liquid_c.or(Some(*c)),
             What::Pieces(p) => {
@@ -214,11 +225,11 @@ impl Build<'_, '_, '_> {
             }
             What::Line(_)
             | What::Nameless { .. }
+            | What::Holder
+            | What::Oven
+            | What::Head(_)
             | What::Bare(_)
             | What::Take
-            | What::Oven
-            | What::Holder
-            | What::Head(_)
             | What::Total
             | What::Passed
             | What::Unreadable => {}
@@ -305,6 +316,31 @@ impl Build<'_, '_, '_> {
         }
     }
 
+    /// What the dough goes into or onto, said anywhere in the step: the pot, stone or steel first, else the last named.
+    fn holder(&self, to: usize) -> Option<Holder> {
+        let all: Vec<Holder> = (self.from..to).filter_map(|i| self.holder_at(i)).collect();
+        all.iter().find(|h| matches!(h, Holder::Pot | Holder::Stone | Holder::Steel)).or(all.last()).copied()
+    }
+
+    /// A `pan of boiling water` holds no dough.
+    fn holder_at(&self, at: usize) -> Option<Holder> {
+        let (holder, end) = self.scan.pick(at, |r| if let Role::Holder(h) = r { Some(h) } else { None })?;
+        let of = self.scan.role(end, Role::Of).is_some() || self.scan.word(end, "with") || self.scan.word(end, "upside");
+        let into = |i: usize| self.scan.role(i, Role::Into).is_some() || self.scan.role(i, Role::Stop).is_some();
+        // `greased 9x13-inch pan`: its size stands between.
+        let goes_in = self.scan.back(at, 9).any(into);
+        (!of && (goes_in || matches!(holder, Holder::Pot | Holder::Stone | Holder::Steel))).then_some(holder)
+    }
+
+    fn drying(&mut self, off: bool, time_follows: bool) {
+        if time_follows && self.step.minutes.is_some() {
+            self.phase();
+            self.step.stated.clear();
+        }
+        self.step.off |= off;
+        self.step.ajar |= !off;
+    }
+
     fn lid(&mut self, on: bool, fresh: bool) {
         let taken = self.step.minutes.is_some() && (fresh || self.step.lid.is_some());
         if taken && (self.step.tells_oven() || self.step.verb == "bake") {
@@ -378,6 +414,14 @@ mod tests {
             ("Piec 15 minut w 230°C, potem 40 minut w 200°C", &[(230.0, 15.0, None), (200.0, 40.0, None)]),
             ("Bei 250 °C anbacken, nach 10 Min. auf 210 °C fallend, noch 35 Min.", &[(250.0, 10.0, None), (210.0, 35.0, None)]),
             ("Bake 230 C covered 30 minutes, then uncovered 15 minutes more", &[(230.0, 30.0, Some(true)), (230.0, 15.0, Some(false))]),
+            (
+                "Bake covered at 250 C for 20 min. Remove the lid, lower to 220 and bake 25 min",
+                &[(250.0, 20.0, Some(true)), (220.0, 25.0, Some(false))],
+            ),
+            (
+                "Bake 20 min at 250 C with the lid on, then 25 min at 220 C with the lid off",
+                &[(250.0, 20.0, Some(true)), (220.0, 25.0, Some(false))],
+            ),
             ("15 min at 220 then 180 for 20", &[(220.0, 15.0, None), (180.0, 20.0, None)]),
         ];
         for (text, wanted) in cases {
@@ -385,5 +429,39 @@ mod tests {
             assert_eq!(&got, wanted, "{text}");
         }
         assert_eq!(all("Knead 10 min. Let rise 1 hour. Bake at 200 C for 1.5 h.").len(), 3);
+    }
+
+    /// What dries in the oven after the bake, and what the dough goes into: words that were not chosen with the rows in hand.
+    #[test]
+    fn the_dying_oven_and_the_vessel_are_read() {
+        let read = |text: &str| {
+            let tables = Tables::built_in().unwrap();
+            read(&format!("500 g flour\n320 g water\n\nMethod\n{text}"), &Choices::default(), &[], &tables).unwrap().formula
+        };
+        for (text, minutes, off, ajar) in [
+            ("Bake at 230 C for 40 min. Turn the oven off and leave it in there for 10 minutes with the door ajar.", 10.0, true, true),
+            ("Bake at 230 C for 40 min, then 5 min with the door open a crack.", 5.0, false, true),
+            ("Bei 230 °C 40 Min. backen. Ofen ausschalten, noch 10 Minuten im Ofen lassen.", 10.0, true, false),
+            ("Bake 40 min at 230 C, then leave for 15 minutes in the switched-off oven.", 15.0, true, false),
+        ] {
+            let f = read(text);
+            let last = f.phases.last().unwrap_or_else(|| panic!("no phases: {text}"));
+            assert_eq!((last.minutes, last.off, last.ajar), (Some((minutes, minutes)), off, ajar), "{text}");
+            assert_eq!(f.oven.unwrap().minutes, Some((40.0, 40.0)), "what dries is no part of the bake: {text}");
+        }
+        // An oven that is off before the bake warms a rise.
+        let f = read("Let rise in the switched-off oven for 1 hour. Bake at 220 C for 30 min.");
+        assert_eq!((f.phases.len(), f.oven.unwrap().minutes), (0, Some((30.0, 30.0))));
+        use crate::oven::Vessel as V;
+        for (text, vessel) in [
+            ("Preheat the oven to 250 C with a dutch oven inside. Lower the loaf into the pot, lid on 25, lid off 15.", Some(V::Pot)),
+            ("Divide into 2 loaves. Lay them in greased loaf tins. Bake at 200 C for 35 min.", Some(V::PanMetal)),
+            ("Divide into 12 rolls and set on a baking sheet. Bake at 220 C for 15 min.", Some(V::Sheet)),
+            ("Heat the oven to 250 C with the stone inside. Shape into 1 ball. Bake 40 min.", Some(V::Stone)),
+            ("Divide into 8 rolls. Put a pan of boiling water in the oven. Bake at 220 C for 15 min.", None),
+            ("Mix in a large bowl. Shape into 1 ball. Bake at 220 C for 45 min.", None),
+        ] {
+            assert_eq!(read(text).pieces.and_then(|p| p.vessel), vessel, "{text}");
+        }
     }
 }

@@ -5,11 +5,11 @@ use std::sync::Arc;
 
 use rustc_hash::FxHashMap;
 
-use super::{Reading, ask, read_line::ReadLine, steps::Step, weigh::is_weight};
+use super::{Reading, ask, lexicon::Holder, read_line::ReadLine, steps::Step, weigh::is_weight};
 use crate::{
     formula::{Line, OvenTold, Phase, Pieces, Stage, ToldAct, ToldStep, WEAVES, whole_bake},
     measure::Band,
-    oven::Shape,
+    oven::{Shape, Vessel},
     pantry::{Fact, Family, Pantry},
 };
 
@@ -287,27 +287,55 @@ fn pieces(steps: &[Step], title_shape: Option<Shape>) -> Option<Pieces> {
     let weight = steps.iter().find_map(|s| s.piece_g);
     let shape = steps.iter().find_map(|s| s.shape).or(title_shape);
     let strands = steps.iter().find_map(|s| s.strands).filter(|n| WEAVES.iter().any(|w| w.0 == *n));
-    let count = told.and_then(|s| s.pieces).or(strands.map(|_| 1))?;
+    let vessel = vessel(steps);
+    // Nobody says of one loaf in its pot or tin that it is one.
+    let count = told.and_then(|s| s.pieces).or(strands.map(|_| 1)).or(vessel.map(|_| 1))?;
     let flat = title_shape.filter(|s| *s == Shape::Flat);
     Some(Pieces {
         count,
         piece_g: told.and_then(|s| s.piece_g).or(weight).filter(|g| (1.0..=20_000.0).contains(g)),
         shape: strands.filter(|_| count == 1).map(|_| Shape::Braid).or(flat).or_else(|| told.and_then(|s| s.shape)).or(shape),
-        vessel: None,
+        vessel,
         lid: false,
         pan: None,
         strands: strands.filter(|_| count == 1),
     })
 }
 
+/// What it bakes in or on: the pot, stone or steel the oven is heated with, else where the pieces were laid last.
+fn vessel(steps: &[Step]) -> Option<Vessel> {
+    let at = |verbs: &'static [&'static str]| {
+        move |s: &&Step| verbs.contains(&s.verb.as_str()) || (s.tells_oven() && !matches!(s.verb.as_str(), "boil" | "mix"))
+    };
+    let heavy = |s: &Step| match s.holder {
+        Some(Holder::Pot) => Some(Vessel::Pot),
+        Some(Holder::Stone) => Some(Vessel::Stone),
+        Some(Holder::Steel) => Some(Vessel::Steel),
+        _ => None,
+    };
+    let laid = |s: &Step| match s.holder {
+        Some(Holder::Tin) if s.text.to_lowercase().contains("muffin") => Some(Vessel::MuffinTin),
+        Some(Holder::Tin) => Some(Vessel::PanMetal),
+        Some(Holder::Sheet) => Some(Vessel::Sheet),
+        _ => None,
+    };
+    let baked = steps.iter().filter(at(&["bake", "heat"])).find_map(heavy);
+    baked.or_else(|| steps.iter().filter(at(&["shape", "bake", "rise", "rest", ""])).filter_map(laid).next_back())
+}
+
 /// The phases of the bake: what each step at the oven tells. Heating it is none by itself.
 fn phases(steps: &[Step]) -> Vec<Phase> {
-    let baking = steps.iter().filter(|s| s.bakes() || s.tells_oven());
+    // What is told of a door or an oven turned off before anything was baked is of a rise.
+    let first = steps.iter().position(|s| s.bakes() && s.minutes.is_some()).unwrap_or(steps.len());
+    let dries = |i: usize, s: &Step| i > first && (s.off || s.ajar);
+    let baking = steps.iter().enumerate().filter(|(i, s)| s.bakes() || s.tells_oven() || dries(*i, s)).map(|(_, s)| s);
     let timed = baking.clone().any(|s| s.minutes.is_some());
     let phase = |s: &Step| Phase {
         set_c: s.oven_c.filter(|c| (30.0..=300.0).contains(c)),
         minutes: s.minutes.map(|b| (b.low, b.high)),
         lid: s.lid,
+        ajar: s.ajar,
+        off: s.off,
     };
     let told = |p: &Phase| p.minutes.is_some_and(|m| m.1 <= 600.0) || (p.minutes.is_none() && p.set_c.is_some() && !timed);
     let heated = baking.clone().find_map(|s| s.oven_c);

@@ -210,7 +210,7 @@ proptest! {
                 for q in acts(y).iter().filter(|q| q.start < p.end && p.start < q.end) {
                     let (long, brief) = if p.kind == StepKind::Shape { (&p, q) } else { (q, &p) };
                     let inside = long.kind == StepKind::Shape
-                        && matches!(brief.kind, StepKind::Out | StepKind::Turn | StepKind::SteamOff | StepKind::LidOff | StepKind::Foil | StepKind::Check)
+                        && brief.kind.is_at_oven()
                         && brief.start > long.start
                         && brief.end < long.end;
                     prop_assert!(inside, "{:?} {} to {} and {:?} {} to {}", p.kind, p.start, p.end, q.kind, q.start, q.end);

@@ -2,7 +2,7 @@
 //! equations (tolerance 1e-4 relative, 1e-6 near zero, as that file states), and the trade's bakes.
 
 use cerealis_core::oven::{
-    Bake, BakeBody, Constants, DegreeScale, Geometry, Goal, Setup, advise, boiling_c, clock, fan_equivalent, lightness, near,
+    Bake, BakeBody, Constants, DegreeScale, Fall, Geometry, Goal, Setup, advise, boiling_c, clock, fan_equivalent, lightness, near,
     preheat_lead_min, pressure_pa, read_setting, run, setting_limits, sides, swatch, usual_setting,
 };
 use serde_json::Value;
@@ -62,8 +62,7 @@ fn the_solver_agrees_with_the_independent_one() {
             air_c: a("set1"),
             drop: a("drop"),
             drop_tau: a("tau"),
-            fall_at: a("tfall"),
-            fall_to_c: a("set2"),
+            falls: Fall::these(std::iter::once(Fall { at: a("tfall"), to_c: a("set2") })),
             fall_tau: a("tauf"),
             cover_heat: a("Fc"),
             cover_brown: a("bc"),
@@ -133,7 +132,7 @@ fn the_advice_agrees_with_the_independent_one() {
             close(&format!("{id} {name}"), value, &want[name]);
         }
         for (name, value) in [
-            ("fall_to_c", a.fall_to_c),
+            ("fall_to_c", a.turns.first().map(|t| t.to_c)),
             ("minutes", a.minutes),
             ("core_at_min", a.core_at_min),
             ("core_done_min", a.core_done_min),

@@ -34,6 +34,7 @@ mod replan;
 mod rise;
 mod scaling;
 mod share;
+mod stages;
 mod sun;
 mod swap;
 mod versions;

@@ -81,6 +81,8 @@ stored! {
         minutes_low: Option<f64>,
         minutes_high: Option<f64>,
         lid: Option<String>,
+        door: Option<String>,
+        off: Option<bool>,
     }
 
     /// A step in the recipe's own words.

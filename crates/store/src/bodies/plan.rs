@@ -81,7 +81,8 @@ stored! {
     }
 
     /// An act at the oven.
-    OvenActV1 of cerealis_core::plan::OvenAct { kind: String, at_min: f64 }
+    #[with(skip_serializing_none)]
+    OvenActV1 of cerealis_core::plan::OvenAct { kind: String, at_min: f64, set_c: Option<f64> }
 
     /// What a plan fitted to the day holds besides.
     #[with(skip_serializing_none)]

@@ -134,7 +134,7 @@ pub async fn call(state: Data<State>, Sent(body): Sent<Body>) -> Result<Json<Val
         };
         put("style", style.map(|s| json!(s)));
         put("meets", a.meets.map(|m| json!(m)));
-        put("fall_to_c", a.fall_to_c.map(|c| json!(c)));
+        put("fall_to_c", a.turns.first().map(|turn| json!(turn.to_c)));
         put("sides", cerealis_core::oven::sides(&bake, a.set_c, &t.oven).map(|s| json!(s)));
         let with_fan =
             (body.compare.unwrap_or(false) && !bake.fan).then(|| cerealis_core::oven::fan_equivalent(&bake, a.set_c, &t.oven)).flatten();

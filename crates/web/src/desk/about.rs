@@ -33,7 +33,7 @@ impl OvenTold {
         let bake = oven_of(&formula.analyse(&t.pantry, &t.styles), &t.pantry);
         let (low, high) = (show(oven.minutes_low, 0), show(oven.minutes_high, 0));
         Self {
-            set: kitchen.oven.dial.told(oven.set_c),
+            set: settings(oven, kitchen),
             minutes: if low == high { format!("{low} min") } else { format!("{low}–{high} min") },
             core: degrees(oven.core_c).to(0),
             vessel: bake.vessel.stands(),
@@ -79,4 +79,11 @@ pub fn about(
     let oven = OvenTold::of(&course.oven, formula, kitchen, state);
     lines.push(("Oven", format!("{}, {}, {}; done at {} inside. {}", oven.set, oven.minutes, oven.vessel, oven.core, oven.words)));
     lines
+}
+
+/// The settings of a plan's oven on the household's dial: `250 °C, then 220 °C after 20 min`.
+fn settings(oven: &OvenPlan, kitchen: &Kitchen) -> String {
+    let dial = kitchen.oven.dial;
+    let later = oven.acts.iter().filter_map(|act| act.set_c.map(|c| (act.at_min, c)));
+    later.fold(dial.told(oven.set_c), |words, (at, c)| format!("{words}, then {} after {} min", dial.told(c), show(at, 0)))
 }

@@ -31,6 +31,8 @@ pub const fn symbol(kind: StepKind) -> &'static str {
         StepKind::SteamOff => "steam",
         StepKind::LidOff => "lid",
         StepKind::Turn => "turn",
+        StepKind::Dial => "heat",
+        StepKind::Dry => "wait",
         StepKind::Foil => "foil",
         StepKind::Check => "check",
         StepKind::Out | StepKind::Ready => "slice",
@@ -43,11 +45,6 @@ const fn place_kind(place: KitchenPlace) -> &'static str {
         KitchenPlace::Pantry | KitchenPlace::Fridge => "cold",
         KitchenPlace::ProofBox | KitchenPlace::OvenLight => "warm",
     }
-}
-
-/// Acts in the oven are told to the minute, others to five.
-const fn in_oven(kind: StepKind) -> bool {
-    matches!(kind, StepKind::SteamOff | StepKind::LidOff | StepKind::Turn | StepKind::Foil | StepKind::Check | StepKind::Out)
 }
 
 /// A row of the table of acts.
@@ -84,7 +81,7 @@ impl StepRow {
                 let until = if s.kind.waits() { "until " } else { "" };
                 let span =
                     s.low.zip(s.high).filter(|(l, h)| l < h).map_or_else(String::new, |(l, h)| format!("{until}{}", local.span(l, h)));
-                let clock = if in_oven(s.kind) { local.clock(s.start) } else { local.clock_to(s.start, 5.0) };
+                let clock = if s.kind.is_at_oven() { local.clock(s.start) } else { local.clock_to(s.start, 5.0) };
                 Self {
                     clock,
                     day,
@@ -154,7 +151,7 @@ pub fn drawn_from(course: &Course) -> Timestamp {
 #[must_use]
 pub fn upright_rows(course: &Course, local: &Local) -> Vec<UprightRow> {
     let from = drawn_from(course);
-    let small = |kind| in_oven(kind) && kind != StepKind::Out;
+    let small = |kind: StepKind| kind.is_at_oven() && kind != StepKind::Out;
     let mut rows: Vec<UprightRow> = Vec::new();
     let mut folded = false;
     for s in course.steps.iter().filter(|s| !s.kind.waits() && !small(s.kind) && s.kind != StepKind::Out) {

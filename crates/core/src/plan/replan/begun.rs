@@ -16,7 +16,7 @@ use super::super::{
 use super::OnTheDay;
 use crate::{
     ferment::{Dough, Pace, RiseKind, Row},
-    formula::{Analysis, WARM_LIMIT_MIN, oven_of},
+    formula::{Analysis, WARM_LIMIT_MIN, bake_at},
     input::InputErrors,
     kitchen::{Minutes, Place, Stay},
     knead::Folds,
@@ -71,7 +71,7 @@ impl UnderWay {
             return Ok(None);
         }
         let ask = plan.ask_now(actual).as_done_by(now, actual);
-        let bake = Bake { set_c: ask.set_c, ..oven_of(analysis, &tables.pantry).in_kitchen(kitchen) };
+        let bake = bake_at(analysis, ask.set_c, kitchen, &tables.pantry);
         // Held to now: as if it had been seen ripe this minute. What has just begun has begun a moment ago.
         let begun = actual.shaped.or(actual.mixed).map_or(now, |at| later(at, MOMENT_MIN));
         let held = super::Actual { ripe: Some(now.max(begun)), not_yet: None, ..actual.clone() };

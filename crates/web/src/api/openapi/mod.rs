@@ -90,6 +90,8 @@ fn formula_schema() -> Value {
             ("minutes_low", number(0.0, 600.0, "min")),
             ("minutes_high", number(0.0, 600.0, "min")),
             ("lid", one_of(&["on", "off"])),
+            ("door", one_of(&["ajar"])),
+            ("off", json!({ "type": "boolean" })),
         ],
     );
     let phases = json!({ "type": "array", "items": phase, "maxItems": 12 });

@@ -293,6 +293,8 @@ pub fn event_words(e: &Event, formula: &Formula, log: &[Event]) -> String {
             Some("soak") => "Soaked".to_owned(),
             Some("knead") => "Kneaded".to_owned(),
             Some("butter") => "Butter in".to_owned(),
+            Some("dial") => "Dial turned".to_owned(),
+            Some("dry") => "Drying in the oven".to_owned(),
             _ => "Rested".to_owned(),
         },
         EventKind::Note => String::new(),

@@ -170,6 +170,8 @@ fn deed(step: Option<&PlanStep>, event: Option<EventKind>, oven_c: f64) -> (Stri
         StepKind::SteamOff => ("Steam is out", String::new()),
         StepKind::LidOff => ("Lid is off", String::new()),
         StepKind::Turn => ("Turned", String::new()),
+        StepKind::Dial => ("Dial is turned", String::new()),
+        StepKind::Dry => ("It dries", String::new()),
         StepKind::Foil => ("Foil is on", String::new()),
         StepKind::Check | StepKind::Out => ("It is out", String::new()),
         StepKind::Ready => ("Sliced", String::new()),

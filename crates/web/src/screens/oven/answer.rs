@@ -132,23 +132,27 @@ const fn why(a: &Advice, as_wished: bool, covered: bool) -> &'static str {
 }
 
 /// Act of the oven: its kind, title, mark, word under the chart, sign.
-const TITLES: [(&str, &str, &str, &str, &str); 9] = [
+const TITLES: [(&str, &str, &str, &str, &str); 11] = [
     ("preheat-from", "Heat the oven", "heat", "preheat", "the thermometer stops climbing"),
     ("load", "Load", "bake", "load", "a dent comes back slowly"),
     ("steam-off", "Let the steam out", "steam", "steam", "lifted, begins to colour"),
     ("lid-off", "Lid off", "lid", "lid off", "risen, pale, dry on top"),
+    ("dial", "Turn the dial", "heat", "dial", "the crust has the colour of straw"),
     ("turn", "Turn it", "turn", "turn", "one side ahead of the other"),
     ("foil", "Foil, if golden already", "foil", "foil?", "ridges golden, valleys still pale: leave it off"),
     ("check", "Look, probe", "check", "check", "near its core temperature"),
+    ("dry", "Let it dry in the oven", "wait", "dry", "the crust crackles and is dry"),
     ("done", "Out, onto a rack", "slice", "out", "colour in the cuts too; a hollow knock"),
     ("slice-from", "Slice from here", "slice", "slice", "base at room temperature"),
 ];
 
 fn events(a: &Advice, dial: Dial, done: &'static str) -> Vec<EventRow> {
+    let dried = |minutes: f64| minutes + a.drying.map_or(0.0, |d| d.minutes);
+    let mut turns = a.turns.iter();
     let row = |e: cerealis_core::oven::BakeEvent| {
         TITLES.iter().find(|t| t.0 == e.kind).map(|(kind, title, symbol, _, sign)| EventRow {
             minute: match *kind {
-                "done" => span(a.minutes_low, a.minutes_high),
+                "done" => span(a.minutes_low.map(dried), a.minutes_high.map(dried)),
                 _ if e.at_min < 0.0 => format!("−{}", show(-e.at_min, 0)),
                 _ => show(e.at_min, 0),
             },
@@ -157,6 +161,8 @@ fn events(a: &Advice, dial: Dial, done: &'static str) -> Vec<EventRow> {
             sign: if *kind == "done" { done } else { sign },
             words: match *kind {
                 "preheat-from" => format!("to {}", dial.told(a.set_c)),
+                "dial" => turns.next().map_or_else(String::new, |turn| format!("to {}", dial.told(turn.to_c))),
+                "dry" => a.drying.map_or_else(String::new, |d| d.words().to_owned()),
                 "check" => format!("{} is done", degrees(a.core_target_c).to(0)),
                 _ => String::new(),
             },
