@@ -50,7 +50,7 @@ pub struct ToldStep {
 }
 
 /// A phase of the bake, as told: `250 °C, lid on, 20 min`.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
 pub struct Phase {
     /// Setting, °C.
     pub set_c: Option<f64>,
@@ -81,6 +81,43 @@ pub struct PhaseBody {
     pub door: Option<String>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub off: Option<bool>,
+}
+
+words! {
+    /// How a stage of the bake goes: what hands did to lid, door and dial before it.
+    StageWay {
+        Bakes "bakes" "as it is", LidOn "lid-on" "lid on", LidOff "lid-off" "lid off", Ajar "ajar" "door ajar",
+        Off "off" "oven off", OffAjar "off-ajar" "oven off, door ajar",
+    }
+}
+
+impl StageWay {
+    /// The stage that goes so.
+    #[must_use]
+    pub fn body(self, set_c: Option<f64>, minutes_low: Option<f64>, minutes_high: Option<f64>) -> PhaseBody {
+        let lid = match self {
+            Self::LidOn => Some("on".to_owned()),
+            Self::LidOff => Some("off".to_owned()),
+            Self::Bakes | Self::Ajar | Self::Off | Self::OffAjar => None,
+        };
+        let (off, ajar) = (matches!(self, Self::Off | Self::OffAjar), matches!(self, Self::Ajar | Self::OffAjar));
+        PhaseBody { set_c, minutes_low, minutes_high, lid, door: ajar.then(|| "ajar".to_owned()), off: off.then_some(true) }
+    }
+}
+
+impl PhaseBody {
+    /// How it goes.
+    #[must_use]
+    pub fn way(&self) -> StageWay {
+        match (self.off == Some(true), self.door.is_some(), self.lid.as_deref()) {
+            (true, true, _) => StageWay::OffAjar,
+            (true, false, _) => StageWay::Off,
+            (false, true, _) => StageWay::Ajar,
+            (false, false, Some("on")) => StageWay::LidOn,
+            (false, false, Some(_)) => StageWay::LidOff,
+            (false, false, None) => StageWay::Bakes,
+        }
+    }
 }
 
 impl Phase {
@@ -152,7 +189,8 @@ pub(super) fn check_phases(bodies: &[PhaseBody], here: &Pointer, errors: &mut Er
             off: b.off.unwrap_or(false),
         }
     };
-    bodies.iter().take(MOST_PHASES).enumerate().map(phase).collect()
+    // A stage that says nothing yet is none.
+    bodies.iter().take(MOST_PHASES).enumerate().map(phase).filter(|p| *p != Phase::default()).collect()
 }
 
 /// The phases, if setting and minutes told beside them say the same; a setting written anew goes before them.
@@ -184,6 +222,18 @@ pub(super) fn check_steps(steps: &[ToldStep], here: &Pointer, errors: &mut Error
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn each_way_of_a_stage_comes_back() {
+        for way in StageWay::ALL {
+            let body = way.body(Some(220.0), None, Some(20.0));
+            assert_eq!(body.way(), way);
+            let mut errors = Errors::default();
+            let phase = check_phases(&[body.clone()], &Pointer::root(), &mut errors);
+            assert!(errors.finish(()).is_ok(), "{way:?}");
+            assert_eq!(phase[0].body(), PhaseBody { minutes_low: Some(20.0), ..body });
+        }
+    }
 
     #[test]
     fn a_setting_written_anew_goes_before_the_phases() {

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use cerealis_core::{
-    formula::{FormulaDraft, HoldBody, KneadingBody, LineDraft, OvenBody, PhaseBody, PiecesBody, ToldStep, Typed},
+    formula::{FormulaDraft, HoldBody, KneadingBody, LineDraft, OvenBody, PhaseBody, PiecesBody, StageWay, ToldStep, Typed},
     input::{Pointer, number},
     kitchen::Kitchen,
     measure::{Asked, typed},
@@ -62,6 +62,9 @@ pub(super) struct SheetForm {
     pub(super) hold: BTreeMap<String, String>,
     #[serde(default)]
     pub(super) oven: BTreeMap<String, String>,
+    /// The stages of its bake, where it has more than one.
+    #[serde(default)]
+    pub(super) stages: BTreeMap<usize, BTreeMap<String, String>>,
     #[serde(default)]
     pub(super) scale: BTreeMap<String, String>,
     #[serde(default)]
@@ -84,7 +87,7 @@ pub(super) struct SheetForm {
     pub(super) gluten_free: bool,
     #[serde(default)]
     pub(super) instead: String,
-    /// Steps and phases of the recipe, as JSON: they pass through the sheet unchanged.
+    /// Steps of the recipe, as JSON: they pass through the sheet unchanged.
     #[serde(default)]
     pub(super) told: String,
     /// What was typed for words that are not read, by their place on the sheet.
@@ -101,8 +104,6 @@ pub(super) struct SheetForm {
 pub(super) struct ToldForm {
     #[serde(default)]
     pub(super) steps: Vec<ToldStep>,
-    #[serde(default)]
-    pub(super) phases: Vec<PhaseBody>,
     #[serde(default)]
     pub(super) kneading: Option<KneadingBody>,
     #[serde(default)]
@@ -171,12 +172,13 @@ impl SheetForm {
             let piece_g = exact.or_else(|| figure(fields, group, "piece_g"));
             let shape = optional(fields, "shape");
             let strands = optional(fields, "strands").and_then(|s| number(&s).ok());
-            let told = count.is_some() || piece_g.is_some() || shape.is_some() || strands.is_some();
+            let vessel = optional(fields, "vessel");
+            let told = count.is_some() || piece_g.is_some() || shape.is_some() || strands.is_some() || vessel.is_some();
             told.then(|| PiecesBody {
                 count: count.unwrap_or(1.0),
                 piece_g,
                 shape,
-                vessel: optional(fields, "vessel"),
+                vessel,
                 lid: optional(fields, "lid").map(|_| true),
                 pan: optional(fields, "pan"),
                 strands,
@@ -186,14 +188,22 @@ impl SheetForm {
         let further = self.further.iter().filter_map(|(i, fields)| pieces_of(fields, &format!("further/{i}"))).collect();
         let hold = figure(&self.hold, "hold", "grams")
             .map(|grams| HoldBody { ingredient: optional(&self.hold, "ingredient").unwrap_or_default(), grams });
+        let told = serde_json::from_str::<ToldForm>(&self.told).unwrap_or_default();
+        let mut stage = |(i, fields): (&usize, &BTreeMap<String, String>)| {
+            let mut figure = |name: &str| figure(fields, &format!("oven/stages/{i}"), name);
+            let (set_c, low, high) = (figure("set_c"), figure("minutes_low"), figure("minutes_high"));
+            let how = optional(fields, "how").and_then(|word| StageWay::from_word(&word));
+            how.unwrap_or(StageWay::Bakes).body(set_c, low, high)
+        };
+        let stages: Vec<PhaseBody> = self.stages.iter().map(&mut stage).collect();
         let oven = OvenBody {
             set_c: figure(&self.oven, "oven", "set_c"),
             minutes_low: figure(&self.oven, "oven", "low"),
             minutes_high: figure(&self.oven, "oven", "high"),
-            ..OvenBody::default()
+            stages: Some(stages).filter(|s| !s.is_empty()),
+            fan: told.fan,
+            ours: told.ours,
         };
-        let told = serde_json::from_str::<ToldForm>(&self.told).unwrap_or_default();
-        let oven = OvenBody { stages: Some(told.phases).filter(|p| !p.is_empty()), fan: told.fan, ours: told.ours, ..oven };
         let line = |l: LineForm| {
             // A weight that was typed anew is exact: its interval goes. One that was not is still what it was to the last digit.
             let kept = l.grams.trim() == l.was.trim();

@@ -3,9 +3,10 @@
 use std::collections::BTreeMap;
 
 use cerealis_core::{
-    formula::{Formula, FormulaDraft, PiecesBody},
+    formula::{Formula, FormulaDraft, PhaseBody, PiecesBody, StageWay},
     input::{InputErrors, Pointer},
     measure::{Asked, Units, to_nearest},
+    oven::Vessel,
     pantry::{Family, Pantry},
 };
 
@@ -72,7 +73,6 @@ impl PiecesTold {
                 ("exact_g", part(&|p| p.piece_g.map(|g| g.to_string()))),
                 ("shape", part(&|p| p.shape.clone())),
                 ("strands", part(&|p| p.strands.map(plain))),
-                ("vessel", part(&|p| p.vessel.clone())),
                 ("lid", part(&|p| p.lid.map(|_| "1".to_owned()))),
                 ("pan", part(&|p| p.pan.clone())),
             ],
@@ -110,13 +110,45 @@ pub struct OvenTold {
     pub set_c: String,
     pub low: String,
     pub high: String,
+    /// Its stages, where it has more than one.
+    pub stages: Vec<StageRow>,
+    /// What the bread stands in or on: word, name, whether it is this one.
+    pub vessels: Vec<(&'static str, &'static str, bool)>,
     pub errors: Vec<String>,
+}
+
+/// A stage of the bake, in its fields.
+pub struct StageRow {
+    pub index: usize,
+    pub set_c: String,
+    pub low: String,
+    pub high: String,
+    /// How it bakes then: word, name, whether it is this one.
+    pub ways: Vec<(&'static str, &'static str, bool)>,
+}
+
+impl StageRow {
+    fn new(t: &Typed<'_>, index: usize, p: &PhaseBody) -> Self {
+        let field = |name: &str, value: Option<f64>| t.field(&format!("/oven/stages/{index}/{name}"), value);
+        let way = p.way();
+        Self {
+            index,
+            set_c: field("set_c", p.set_c.map(|c| (c * 10.0).round() / 10.0)),
+            low: field("minutes_low", p.minutes_low),
+            high: field("minutes_high", p.minutes_high),
+            ways: StageWay::ALL.iter().map(|w| (w.word(), w.title(), *w == way)).collect(),
+        }
+    }
 }
 
 impl OvenTold {
     pub fn new(t: &Typed<'_>) -> Self {
         let oven = t.draft.oven.as_ref();
+        let stages = oven.and_then(|o| o.stages.as_deref()).unwrap_or_default();
+        let vessel = t.draft.pieces.as_ref().and_then(|p| p.vessel.as_deref());
         Self {
+            stages: stages.iter().enumerate().map(|(i, p)| StageRow::new(t, i, p)).collect(),
+            vessels: Vessel::ALL.iter().map(|v| (v.word(), v.stands(), Some(v.word()) == vessel)).collect(),
             set_c: t.field("/oven/set_c", oven.and_then(|o| o.set_c).map(|c| (c * 10.0).round() / 10.0)),
             low: t.field("/oven/low", oven.and_then(|o| o.minutes_low)),
             high: t.field("/oven/high", oven.and_then(|o| o.minutes_high)),

@@ -161,6 +161,7 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
         }
         "up" | "down" | "remove" => focus = deeds::rearrange(&mut sheet, word, rest),
         "further" => deeds::divide_further(&mut sheet, rest, &state),
+        "stage" => deeds::stage_bake(&mut sheet, rest),
         "remedy" => focus = deeds::apply_remedy(&mut sheet, rest, &state),
         "ask" => {
             deeds::answer(&mut sheet, rest, &state);

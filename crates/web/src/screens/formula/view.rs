@@ -446,13 +446,7 @@ fn waits_for(r: &Reading) -> String {
 /// What passes through the form unchanged.
 fn told_form(draft: &cerealis_core::formula::FormulaDraft) -> String {
     let oven = draft.oven.clone().unwrap_or_default();
-    let told = ToldForm {
-        steps: draft.steps.clone(),
-        phases: oven.stages.unwrap_or_default(),
-        fan: oven.fan,
-        ours: oven.ours,
-        kneading: draft.kneading.clone(),
-    };
+    let told = ToldForm { steps: draft.steps.clone(), fan: oven.fan, ours: oven.ours, kneading: draft.kneading.clone() };
     serde_json::to_string(&told).unwrap_or_default()
 }
 
