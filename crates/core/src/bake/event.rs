@@ -235,7 +235,7 @@ impl EventBody {
 }
 
 /// Work before the dough and round it that has no event of its own: a note tells that it is done.
-const TOLD_BY_NOTE: &[&str] = &["scald", "feed", "stir", "mix", "soak", "knead", "butter", "finish", "bench-rest", "dial", "dry"];
+const TOLD_BY_NOTE: &[&str] = &["scald", "feed", "stir", "mix", "soak", "knead", "butter", "finish", "dip", "bench-rest", "dial", "dry"];
 
 impl EventBody {
     /// Whether a note tells that a step is done which has no event of its own.

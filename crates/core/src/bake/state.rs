@@ -106,6 +106,7 @@ const fn done_by(kind: StepKind) -> Option<EventKind> {
         | StepKind::Leaven
         | StepKind::Preferment
         | StepKind::Finish
+        | StepKind::Dip
         | StepKind::Dial
         | StepKind::Dry
         | StepKind::BenchRest => None,
@@ -191,7 +192,7 @@ impl BakeState {
                     first(EventKind::Mixed, 0).or_else(|| (step.end <= now).then_some(step.end))
                 }
                 StepKind::Move => first(EventKind::Loaded, 0).or_else(|| first(EventKind::Shaped, 0).filter(|at| step.start < *at)),
-                StepKind::Finish => first(EventKind::Loaded, 0),
+                StepKind::Finish | StepKind::Dip => first(EventKind::Loaded, 0),
                 StepKind::BenchRest => first(EventKind::Loaded, 0).or_else(|| first(EventKind::Shaped, 0).filter(|at| step.start < *at)),
                 StepKind::Mix | StepKind::Soak | StepKind::Knead | StepKind::Butter => first(EventKind::Mixed, 0),
                 StepKind::Load | StepKind::Out | StepKind::Ready => None,

@@ -7,6 +7,7 @@ mod course;
 mod elsewhere;
 pub mod fed;
 pub mod findings;
+mod finish;
 mod fitted;
 mod foreseen;
 mod loads;
@@ -27,6 +28,7 @@ pub use actual::Actual;
 pub use beside::{Beside, HandsUse, OvenAsk, OvenUse};
 pub use course::{Course, Whereabouts, course};
 pub use elsewhere::{Elsewhere, elsewhere};
+pub use finish::caution;
 pub use fitted::{FittedPlan, FittedRise, RestPlan};
 pub use foreseen::{Foreseen, RiseForeseen};
 pub use loads::Load;
@@ -54,7 +56,7 @@ words! {
     /// What is to be done, or waited for.
     StepKind {
         Scald "scald" "Scald the flour", Feed "feed" "Feed the leaven", Leaven "leaven" "The leaven ripens",
-        Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Mix "mix" "Weigh and mix", Soak "soak" "Let it soak", Knead "knead" "Knead", Butter "butter" "Work the butter in", Move "move" "Carry it over", Finish "finish" "Brush it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
+        Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Mix "mix" "Weigh and mix", Soak "soak" "Let it soak", Knead "knead" "Knead", Butter "butter" "Work the butter in", Move "move" "Carry it over", Finish "finish" "Brush it", Dip "dip" "Dip it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
         OvenOn "oven-on" "Heat the oven", Load "load" "Load", SteamOff "steam-off" "Let the steam out", LidOff "lid-off" "Lid off", Turn "turn" "Turn it",
         Dial "dial" "Turn the dial", Dry "dry" "Let it dry in the oven",
         Foil "foil" "Lay foil over it", Check "check" "Look", Out "out" "Take it out", Ready "ready" "Slice from here",

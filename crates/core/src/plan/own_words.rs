@@ -14,8 +14,9 @@ const fn acts_of(told: ToldAct) -> &'static [StepKind] {
         ToldAct::Fold => &[S::Fold, S::Bulk],
         ToldAct::Shape => &[S::Shape],
         ToldAct::Heat => &[S::OvenOn],
-        ToldAct::Brush => &[S::Finish, S::Load],
-        ToldAct::Boil | ToldAct::Bake => &[S::Load],
+        ToldAct::Brush => &[S::Finish, S::Dip, S::Load],
+        ToldAct::Boil => &[S::Dip, S::Load],
+        ToldAct::Bake => &[S::Load],
         ToldAct::Cool => &[S::Out, S::Ready],
         ToldAct::Feed => &[S::Feed, S::Stir, S::Leaven],
     }

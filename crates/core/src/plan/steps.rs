@@ -3,7 +3,7 @@
 use jiff::Timestamp;
 
 use super::{
-    Actual, FittedRise, Load, OvenPlan, PlanAsk, PlanStep, StepKind, later, minutes_between,
+    Actual, FittedRise, Load, OvenPlan, PlanAsk, PlanStep, StepKind, finish, later, minutes_between,
     search::{schedule, schedule::FOLD_MIN},
 };
 use crate::{
@@ -12,7 +12,7 @@ use crate::{
     formula::{Analysis, Line, setting_words},
     kitchen::{Kitchen, Place},
     measure::{celsius, degrees, weight},
-    oven::{Bake, Crust, Glaze, ROLL_MOST_G, Shape, Vessel, cut, done_sign},
+    oven::{Bake, Crust, ROLL_MOST_G, Shape, Vessel, cut, done_sign},
     safety,
 };
 
@@ -229,11 +229,16 @@ impl Steps<'_> {
         // The range of the first is that of every load.
         let after = minutes_between(self.load(), load.at);
         let shifted = |at: Option<Timestamp>, minutes: f64| at.map(|at| later(at, after + minutes));
-        if let Some(l) = laid.filter(|l| first && l.glaze_min > 0.0) {
-            let words = "A thin coat, none on the tray.".to_owned();
-            steps.push(self.step(StepKind::Finish, later(load.at, -l.glaze_min), l.glaze_min, "bench", words));
+        let apart = laid.filter(|l| first && l.glaze_min > 0.0);
+        if let Some((l, kind)) = apart.zip(self.bake.glaze.before_bake()) {
+            let words = finish::words(self.analysis, self.bake.glaze);
+            steps.push(self.step(kind, later(load.at, -l.glaze_min), l.glaze_min, "bench", words));
         }
-        let words = if first { self.loading() } else { format!("Load {}: the tin or tray that waited. {}", n + 1, self.loading()) };
+        let words = if first {
+            self.loading(apart.is_some())
+        } else {
+            format!("Load {}: the tin or tray that waited. {}", n + 1, self.loading(false))
+        };
         let load_min = laid.map_or(LOAD_MIN, |l| l.load_min);
         let going_in = self.step(StepKind::Load, load.at, load_min, "oven", words);
         steps.push(PlanStep { low: shifted(self.load_low, 0.0), high: shifted(self.load_high, 0.0), ..going_in });
@@ -337,14 +342,12 @@ impl Steps<'_> {
         }
     }
 
-    fn loading(&self) -> String {
+    /// `finished`: brushed or dipped already, as an act of its own.
+    fn loading(&self, finished: bool) -> String {
         let mut words = Vec::new();
-        let glaze = self.bake.glaze;
-        if glaze != Glaze::None {
-            words.push(match glaze {
-                Glaze::Soda => "Dip 20–30 s, drain, salt.",
-                _ => "Brush it.",
-            });
+        let finish = finish::words(self.analysis, self.bake.glaze);
+        if !finished && self.bake.glaze.before_bake().is_some() {
+            words.push(finish.as_str());
         }
         words.extend(cut(self.bake));
         words.push(if self.bake.vessel.covers() {
@@ -358,11 +361,12 @@ impl Steps<'_> {
     }
 
     fn cooling(&self) -> String {
-        if self.oven.crust == Some(Crust::Soft) {
-            "Turn out, under a cloth for a soft crust.".into()
+        let rack = if self.oven.crust == Some(Crust::Soft) {
+            "Turn out, under a cloth for a soft crust."
         } else {
-            "Onto a rack at once for a crisp crust.".into()
-        }
+            "Onto a rack at once for a crisp crust."
+        };
+        finish::after_bake(self.bake.glaze).map_or_else(|| rack.to_owned(), |first| format!("{first} {rack}"))
     }
 }
 

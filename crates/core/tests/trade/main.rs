@@ -9,6 +9,7 @@ mod catalogue;
 mod dividing;
 mod dose;
 mod elsewhere;
+mod finish;
 mod fitted;
 mod formula;
 mod kitchen;

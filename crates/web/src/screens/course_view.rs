@@ -25,6 +25,7 @@ pub const fn symbol(kind: StepKind) -> &'static str {
         StepKind::Scald => "steam",
         StepKind::Move => "move",
         StepKind::Finish => "brush",
+        StepKind::Dip => "steam",
         StepKind::Shape => "shape",
         StepKind::OvenOn => "heat",
         StepKind::Load => "bake",

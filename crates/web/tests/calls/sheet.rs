@@ -150,10 +150,53 @@ async fn a_shape_a_weave_and_a_tin_change_no_weight() {
     assert!(woven.text.contains("4 strands of 150 g"));
     let tin = sheet(&k, &[&told[..], &[("scale[pan]", "loaf-uk-2lb"), ("do", "make")]].concat()).await;
     assert_eq!((value(&tin, "lines[0][grams]").as_str(), value(&tin, "pieces[pan]").as_str()), ("500", "loaf-uk-2lb"));
-    assert_eq!((value(&tin, "pieces[shape]").as_str(), value(&tin, "pieces[vessel]").as_str()), ("pan", "pan-metal"));
+    assert_eq!((value(&tin, "pieces[shape]").as_str(), chosen(&tin, "pieces[vessel]").as_str()), ("pan", "pan-metal"));
     let out = [("pieces[count]", "1"), ("pieces[pan]", "loaf-uk-2lb"), ("pieces[shape]", "pan"), ("pieces[vessel]", "pan-metal")];
     let out = sheet(&k, &[&out[..], &[("scale[pan]", ""), ("scale[shape]", "pan"), ("do", "make")]].concat()).await;
-    assert_eq!((value(&out, "pieces[pan]"), value(&out, "pieces[vessel]"), value(&out, "pieces[shape]")), Default::default());
+    assert_eq!((value(&out, "pieces[pan]"), chosen(&out, "pieces[vessel]"), value(&out, "pieces[shape]")), Default::default());
+}
+
+/// The option of a select that is taken.
+fn chosen(a: &Answer, field: &str) -> String {
+    let (_, rest) = a.text.split_once(&format!("name=\"{field}\"")).unwrap_or_else(|| panic!("{field} is not there"));
+    let options = rest.split("</select>").next().unwrap();
+    let taken = options.split("<option ").find(|o| o.contains(" selected")).unwrap_or_default();
+    taken.split_once("value=\"").map(|(_, v)| v.split('"').next().unwrap().to_owned()).unwrap_or_default()
+}
+
+#[actix_web::test]
+async fn a_bake_is_told_in_stages_and_plainly_again() {
+    let k = kitchen();
+    let plain = [("oven[set_c]", "250"), ("oven[low]", "20"), ("oven[high]", "20"), ("pieces[vessel]", "pot")];
+    let two = sheet(&k, &[&plain[..], &[("do", "stage")]].concat()).await;
+    assert_eq!((value(&two, "stages[0][set_c]").as_str(), value(&two, "stages[1][set_c]").as_str()), ("250", ""));
+    assert_eq!((chosen(&two, "pieces[vessel]").as_str(), chosen(&two, "stages[0][how]").as_str()), ("pot", "bakes"));
+    let told = [
+        ("pieces[vessel]", "pot"),
+        ("stages[0][how]", "lid-on"),
+        ("stages[0][set_c]", "250"),
+        ("stages[0][minutes_low]", "20"),
+        ("stages[1][how]", "lid-off"),
+        ("stages[1][set_c]", "220"),
+        ("stages[1][minutes_low]", "20"),
+        ("stages[1][minutes_high]", "25"),
+        ("stages[2][how]", "off-ajar"),
+        ("stages[2][minutes_low]", "10"),
+    ];
+    // Saved and opened again it is the same.
+    let saved = sheet(&k, &[&told[..], &[("do", "save")]].concat()).await;
+    let kept = super::get(&k, saved.header("location").unwrap()).await;
+    let ways: Vec<String> = (0..3).map(|i| chosen(&kept, &format!("stages[{i}][how]"))).collect();
+    assert_eq!(ways, ["lid-on", "lid-off", "off-ajar"]);
+    assert_eq!((value(&kept, "stages[1][set_c]").as_str(), value(&kept, "stages[1][minutes_high]").as_str()), ("220", "25"));
+    assert_eq!(chosen(&kept, "pieces[vessel]"), "pot");
+    // What is no setting stays as typed and is told.
+    let wrong = sheet(&k, &[&told[..2], &[("stages[0][set_c]", "hot"), ("do", "again")]].concat()).await;
+    assert_eq!(value(&wrong, "stages[0][set_c]"), "hot");
+    // One stage that says nothing of lid or door is told plainly.
+    let one = [("stages[0][set_c]", "230"), ("stages[0][minutes_low]", "35"), ("stages[1][set_c]", "200"), ("do", "stage:1")];
+    let one = sheet(&k, &one).await;
+    assert_eq!((value(&one, "oven[set_c]").as_str(), value(&one, "oven[low]").as_str()), ("230", "35"));
 }
 
 #[actix_web::test]

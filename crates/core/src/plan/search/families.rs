@@ -78,9 +78,12 @@ pub fn works_of(
     let hands = ceil(8.0 + 2.0 * kg + 2.5 * n);
     let rests = pieces <= 6 && !matches!(style, StyleId::Rye | StyleId::Flat);
     let first = if rests { hands / 2 } else { hands };
-    let dips = glaze == Glaze::Soda;
-    let coat = !matches!(glaze, Glaze::None | Glaze::Soda);
-    let load = ceil(5.0 + 0.5 * n + if dips { 0.5 * n } else { 0.0 });
+    let load = ceil(5.0 + 0.5 * n);
+    let finish = match glaze.before_bake() {
+        Some(StepKind::Dip) => ceil(2.0 + 0.5 * n),
+        Some(_) => ceil(1.0 + 0.3 * n),
+        None => 0,
+    };
     let acts = |oven: &OvenPlan| oven.acts_after(f64::from(load), DOOR_MIN).iter().map(|act| ceil(act.at_min)).collect();
     let minutes = |kind: &[StepKind]| mixing.acts.iter().filter(|act| kind.contains(&act.kind)).map(|act| act.minutes).sum::<f64>();
     let kneads = minutes(&[StepKind::Knead, StepKind::Butter]);
@@ -93,7 +96,7 @@ pub fn works_of(
         knead: by_hand,
         machine: ceil(kneads) - by_hand,
         shape: (first, if rests { 15 } else { 0 }, hands - first),
-        glaze: if coat { ceil(1.0 + 0.3 * n) } else { 0 },
+        glaze: finish,
         load,
         preheat: ceil(warm.preheat_min),
         cold: places.iter().filter(|(_, c)| OvenPlan::is_cold(*c)).map(|(place, _)| *place).collect(),

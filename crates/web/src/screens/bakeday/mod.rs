@@ -289,6 +289,7 @@ pub fn event_words(e: &Event, formula: &Formula, log: &[Event]) -> String {
             Some("stir") => "Preferment stirred".to_owned(),
             Some("scald") => "Scalded".to_owned(),
             Some("finish") => "Brushed".to_owned(),
+            Some("dip") => "Dipped".to_owned(),
             Some("mix") => "Mixed".to_owned(),
             Some("soak") => "Soaked".to_owned(),
             Some("knead") => "Kneaded".to_owned(),

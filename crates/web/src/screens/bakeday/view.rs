@@ -10,7 +10,7 @@ use cerealis_core::{
     measure::{degrees, degrees_about, show, show_minutes, weight},
     oven::cautions,
     pantry::Family,
-    plan::{Actual, Beside, PlanStep, StepKind, minutes_between},
+    plan::{Actual, Beside, PlanStep, StepKind, caution, minutes_between},
 };
 use jiff::Timestamp;
 use uuid::Uuid;
@@ -181,6 +181,7 @@ fn deed(step: Option<&PlanStep>, event: Option<EventKind>, oven_c: f64) -> (Stri
         StepKind::Stir => ("Stirred", String::new()),
         StepKind::Scald => ("Scalded", String::new()),
         StepKind::Finish => ("Brushed", String::new()),
+        StepKind::Dip => ("Dipped", String::new()),
         StepKind::Leaven | StepKind::Preferment | StepKind::BenchRest => ("Ready", String::new()),
     };
     (label.into(), kind, value)
@@ -385,9 +386,12 @@ impl BakedayPage {
         let sum = summary(&s.log);
         let rest = rest(s, kitchen, (at, taken), state);
         let hot = |p: &PlanStep| matches!(p.kind, StepKind::OvenOn | StepKind::Load | StepKind::SteamOff | StepKind::LidOff);
-        let careful = s.state.act().filter(|p| hot(p)).map(|_| {
+        let careful = s.state.act().map(|p| {
             let bake = oven_of(&s.formula.analyse(&t.pantry, &t.styles), &t.pantry);
-            cautions(&bake, s.state.course.oven.steam)
+            let at_oven = if hot(p) { cautions(&bake, s.state.course.oven.steam) } else { Vec::new() };
+            // What was said at its own act is not said again at the oven.
+            let of_pieces = |c: &&'static str| [StepKind::Finish, StepKind::Dip].iter().any(|k| caution(*k, &bake) == Some(*c));
+            at_oven.into_iter().filter(|c| !of_pieces(c)).chain(caution(p.kind, &bake)).collect::<Vec<_>>()
         });
         let face = seen.local.face(at);
         let late = |id: &str| id == "preheat-late" && rest.as_ref().is_some_and(|r| r.oven_cold);
