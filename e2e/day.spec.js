@@ -1,9 +1,7 @@
 // A bake day from the first line in the bowl to the logbook, and the small things on the way.
-import { expect, kneaded, line, read, saveAndPlan, startByHand, test } from './kitchen.js';
+import { act, expect, kneaded, line, mainButton, read, saveAndPlan, startByHand, test } from './kitchen.js';
 
 const ROLLS = '500 g bread flour\n290 g milk\n40 g butter\n25 g sugar\n9 g fine salt\n5 g instant yeast\nMakes 12 rolls\nBake at 195 C for 14-16 minutes';
-
-const mainButton = (page) => page.locator('[data-key="main"]');
 
 /** Reads the rolls, saves them under a name of their own, starts the bake; gives its path. */
 async function start(page, name) {
@@ -13,16 +11,6 @@ async function start(page, name) {
   await expect(page).toHaveURL(/\/bakeday\/[0-9a-z-]+(\?|$)/);
   await expect(mainButton(page)).toBeVisible();
   return new URL(page.url()).pathname;
-}
-
-/** Does the main act and waits for the page that follows; gives what the button said. */
-async function act(page) {
-  const said = await mainButton(page).locator('b').innerText();
-  const key = await page.locator('.deedbar input[name="key"]').inputValue();
-  await mainButton(page).click();
-  // The page that follows has another key, or nothing left to do.
-  await expect(page.locator(`.deedbar input[name="key"]:not([value="${key}"])`).or(page.getByRole('heading', { level: 1, name: /It is done/ }))).not.toHaveCount(0);
-  return said;
 }
 
 test('one button carries the baker through the whole day', async ({ page }, info) => {

@@ -82,7 +82,6 @@ export async function saveAndPlan(page, name) {
   await expect(page).toHaveURL(/\/plan\?formula=/);
 }
 
-/** From a plan's page: begins the bake now, places and times set by hand. */
 /** The work at the bowl, act by act, until the dough is left to rise. */
 export async function kneaded(page) {
   const bowl = /Weigh and mix|Let it soak|Knead|Work the butter in/;
@@ -94,7 +93,21 @@ export async function kneaded(page) {
   await expect(page.locator('#acts')).toContainText('Left to rise');
 }
 
+/** From a plan's page: begins the bake now, places and times set by hand. */
 export async function startByHand(page) {
   await page.getByRole('link', { name: 'Set places and times by hand' }).click();
   await page.getByRole('button', { name: 'Start this bake' }).click();
+}
+
+/** The button of the act that is due. */
+export const mainButton = (page) => page.locator('[data-key="main"]');
+
+/** Does the main act and waits for the page that follows; gives what the button said. */
+export async function act(page) {
+  const said = await mainButton(page).locator('b').innerText();
+  const key = await page.locator('.deedbar input[name="key"]').inputValue();
+  await mainButton(page).click();
+  // The page that follows has another key, or nothing left to do.
+  await expect(page.locator(`.deedbar input[name="key"]:not([value="${key}"])`).or(page.getByRole('heading', { level: 1, name: /It is done/ }))).not.toHaveCount(0);
+  return said;
 }

@@ -173,8 +173,14 @@ impl BakeState {
                 told.map(|e| e.event.at).nth(nth)
             });
             let noted = by.is_some();
-            // A rise is over once the act that ends it is done; small oven acts are past once it is out.
+            let dries = || {
+                let told =
+                    events.iter().filter(|e| e.event.body.tells_a_step() && e.event.body.what.as_deref() == Some(StepKind::Dry.word()));
+                told.map(|e| e.event.at).nth(load)
+            };
+            // A rise is over once the act that ends it is done; small oven acts are past once it is out or dries.
             let by = by.or_else(|| match step.kind {
+                StepKind::Check | StepKind::Turn | StepKind::Foil if dries().is_some() => dries(),
                 StepKind::Bulk | StepKind::Fold => first(EventKind::Shaped, 0).or_else(|| first(EventKind::Loaded, 0)),
                 StepKind::Proof | StepKind::OvenOn => first(EventKind::Loaded, 0),
                 StepKind::Shape => first(EventKind::Loaded, 0),
@@ -240,6 +246,14 @@ impl BakeState {
     #[must_use]
     pub fn act(&self) -> Option<&PlanStep> {
         self.next.iter().find(|s| !s.kind.waits())
+    }
+
+    /// The step a tap on the running one tells of: who looks and finds it done lets it dry where that is planned, else takes it out.
+    #[must_use]
+    pub fn told_by_tap(&self) -> Option<&PlanStep> {
+        let act = self.act()?;
+        let ends_it = |s: &&PlanStep| s.start >= act.start && matches!(s.kind, StepKind::Dry | StepKind::Out);
+        if act.kind == StepKind::Check { self.next.iter().find(ends_it).or(Some(act)) } else { Some(act) }
     }
 
     /// Whether a line is weighed for the act that comes: for the preferment its own, then the others.

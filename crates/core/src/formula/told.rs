@@ -229,7 +229,7 @@ mod tests {
             let body = way.body(Some(220.0), None, Some(20.0));
             assert_eq!(body.way(), way);
             let mut errors = Errors::default();
-            let phase = check_phases(&[body.clone()], &Pointer::root(), &mut errors);
+            let phase = check_phases(std::slice::from_ref(&body), &Pointer::root(), &mut errors);
             assert!(errors.finish(()).is_ok(), "{way:?}");
             assert_eq!(phase[0].body(), PhaseBody { minutes_low: Some(20.0), ..body });
         }

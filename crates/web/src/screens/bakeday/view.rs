@@ -155,9 +155,7 @@ struct Outcome {
 
 fn deed(step: Option<&PlanStep>, event: Option<EventKind>, oven_c: f64) -> (String, String, String) {
     let Some(step) = step else { return ("Done".into(), "note".into(), String::new()) };
-    // Who looks and finds it done takes it out; a core temperature is noted beside, with its figure.
-    let looking = step.kind == StepKind::Check;
-    let kind = if looking { EventKind::Out.word() } else { event.map_or("note", EventKind::word) }.to_owned();
+    let kind = event.map_or("note", EventKind::word).to_owned();
     let (label, value) = match step.kind {
         StepKind::Mix => ("Mixed", String::new()),
         StepKind::Soak => ("It has soaked", String::new()),
@@ -241,7 +239,8 @@ impl Seen<'_> {
             (_, Some(a)) => a.kind.title().to_owned(),
             (_, None) => "It is done".to_owned(),
         };
-        let (deed, deed_kind, deed_value) = deed(act, act.and_then(|a| state.event_of(a)), self.s.kept.plan.oven.set_c);
+        let tap = state.told_by_tap();
+        let (deed, deed_kind, deed_value) = deed(tap, tap.and_then(|a| state.event_of(a)), self.s.kept.plan.oven.set_c);
         let ready = self.local.clock_to(state.course.ready_at, 5.0);
         let total = state.course.steps.iter().filter(|p| !p.kind.waits()).count();
         let done = state.done.iter().filter(|d| !d.step.kind.waits()).count();
@@ -278,7 +277,7 @@ impl Seen<'_> {
             deed,
             deed_kind,
             deed_value,
-            deed_what: act.map_or_else(String::new, deed_what),
+            deed_what: tap.map_or_else(String::new, deed_what),
             wait: waiting.map(|w| if w.kind == StepKind::Bulk { "bulk" } else { "proof" }),
             poke: waiting.is_some_and(|w| w.kind == StepKind::Proof),
         }
