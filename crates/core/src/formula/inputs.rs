@@ -198,8 +198,8 @@ fn usual_vessel(a: &Analysis<'_>, shape: Shape) -> Vessel {
         (Some(PanShape::Pot), _) => Vessel::Pot,
         (Some(PanShape::Basket), _) => Vessel::Sheet,
         (Some(_), _) | (None, Shape::Pan | Shape::Tall) => Vessel::PanMetal,
-        // A lid that comes off belongs to a pot.
-        (None, Shape::Ball | Shape::Batard) if a.formula.tells_a_lid() => Vessel::Pot,
+        // A lid over one loaf is a pot's; rolls are covered with foil.
+        (None, Shape::Ball | Shape::Batard) if a.formula.tells_a_lid() && a.piece_g() >= LOAF_G => Vessel::Pot,
         (None, _) => Vessel::Sheet,
     }
 }

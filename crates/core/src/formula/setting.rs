@@ -10,8 +10,6 @@ use crate::{
 
 /// Dials are turned in steps of so many °C.
 const DIAL_STEP_C: f64 = 5.0;
-/// Settings a dial has for bread, °C.
-const SETTINGS_C: (f64, f64) = (100.0, 300.0);
 
 impl OvenTold {
     /// What to turn a dial to for the heat the recipe means, °C in steps of five: less what the oven is hotter than
@@ -54,7 +52,7 @@ impl Formula {
         let Some(told) = self.oven.filter(|told| !told.ours) else { return Vec::new() };
         let mut set = told.on_dial(oven);
         let turn = |(after_min, phase): (f64, &Phase)| {
-            let to_c = told.turned_to(phase.set_c.filter(|_| after_min > 0.0 && !phase.dries())?, oven).clamp(SETTINGS_C.0, SETTINGS_C.1);
+            let to_c = told.turned_to(phase.set_c.filter(|_| after_min > 0.0 && !phase.dries())?, oven);
             (set.replace(to_c) != Some(to_c)).then_some(DialTurn { after_min, to_c })
         };
         self.phases_from().into_iter().filter_map(turn).take(MOST_TURNS).collect()

@@ -47,4 +47,4 @@ pub use sides::{Sides, sides};
 pub use sizes::{Size, SizeKind, heaviest_within, sizes};
 pub use solver::{Goal, Instant, OvenRun, Setup, run};
 pub use stages::{DialTurn, Drying, Fall, MOST_TURNS};
-pub use together::{BETWEEN_LOADS_MIN, InLoads, ShareAct, Sharing, in_loads, share};
+pub use together::{InLoads, ShareAct, Sharing, between_loads_min, in_loads, share};

@@ -13,8 +13,8 @@ const RISES_K_PER_MIN: f64 = 6.0;
 /// Between two breads: out, the next in. Common practice, no source.
 const HANDS_MIN: f64 = 5.0;
 
-/// Minutes between two loads, the oven coming back to heat. Common practice, no source.
-pub const BETWEEN_LOADS_MIN: i32 = 10;
+/// Least minutes between two loads, the oven coming back to heat. Common practice, no source.
+const BETWEEN_LOADS_MIN: f64 = 10.0;
 
 /// How two breads share an oven.
 #[derive(Debug, Clone, PartialEq)]
@@ -90,6 +90,13 @@ pub fn share(one: &Bake, other: &Bake, k: &Constants) -> Sharing {
     Sharing::InTurn { second_first, each: Box::new(alone), between_min }
 }
 
+/// Minutes between two loads until the oven is as hot as at first: it left off at its last setting and fell while a bread dried in it.
+#[must_use]
+pub fn between_loads_min(set_c: f64, last_c: Option<f64>, dries_min: f64) -> f64 {
+    let left_at = last_c.unwrap_or(set_c) - FALLS_K_PER_MIN * dries_min;
+    BETWEEN_LOADS_MIN.max(((set_c - left_at) / RISES_K_PER_MIN).ceil())
+}
+
 /// What is done on the common clock of two breads.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum ShareAct {
@@ -138,6 +145,8 @@ impl Sharing {
 pub struct InLoads {
     /// Pieces to a load.
     pub pieces: u32,
+    /// Minutes between them, the oven coming back to heat.
+    pub between_min: f64,
     /// For each load when it goes in, and when it comes out early and late: minutes from the first.
     pub each: Vec<(f64, f64, f64)>,
 }
@@ -148,6 +157,8 @@ pub fn in_loads(bake: &Bake, loads: u32, k: &Constants) -> Option<InLoads> {
     let pieces = bake.pieces.div_ceil(loads.max(1)).max(1);
     let a = advise(&Bake { pieces, ..bake.clone() }, k);
     let (minutes, low, high) = (a.minutes?, a.minutes_low?, a.minutes_high?);
-    let each = (0..loads).map(|i| f64::from(i) * (minutes + f64::from(BETWEEN_LOADS_MIN)));
-    Some(InLoads { pieces, each: each.map(|at| (at, at + low, at + high)).collect() })
+    let dries = a.drying.map_or(0.0, |d| d.minutes);
+    let between_min = between_loads_min(a.set_c, a.turns.last().map(|t| t.to_c), dries);
+    let each = (0..loads).map(|i| f64::from(i) * (minutes + dries + between_min));
+    Some(InLoads { pieces, between_min, each: each.map(|at| (at, at + dries + low, at + dries + high)).collect() })
 }

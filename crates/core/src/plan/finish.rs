@@ -2,7 +2,7 @@
 
 use super::StepKind;
 use crate::{
-    formula::{Analysis, Stage},
+    formula::{Analysis, Line, Stage},
     measure::weight,
     oven::{Bake, Glaze},
     pantry::Family,
@@ -41,6 +41,7 @@ pub(super) fn words(a: &Analysis<'_>, glaze: Glaze) -> String {
             "Beat it with a pinch of salt. A thin coat, none on the tray; a second one when the first is dry.".into()
         }
         Glaze::Milk => "A thin coat, none on the tray.".into(),
+        Glaze::Soda if is_caustic(a) => "As your recipe says, cold, in gloves and goggles. Drain it well.".into(),
         Glaze::Soda => bath(a),
         Glaze::Poached => "20–60 s a side in simmering water; drain, seeds on while it is wet.".into(),
         Glaze::None | Glaze::Syrup => String::new(),
@@ -48,7 +49,13 @@ pub(super) fn words(a: &Analysis<'_>, glaze: Glaze) -> String {
     format!("{start}{how}")
 }
 
-/// `2 l of water, 80 g of soda (40 g a litre), just under the boil: 20–30 s a side, drain, salt while wet.`
+/// What is stronger than baking soda: none of our own words on strength or heat, only the caution.
+fn is_caustic(a: &Analysis<'_>) -> bool {
+    let mild = |l: &Line| l.ingredient.kind == "baking-soda";
+    a.formula.lines.iter().any(|l| l.stage == Stage::Finish && l.ingredient.family == Family::Alkali && !mild(l))
+}
+
+/// `40 g of soda to the litre, just under the boil. 20–30 s a side, drain, salt while it is wet.`
 fn bath(a: &Analysis<'_>) -> String {
     let told = |family: Family| -> f64 {
         let lines = a.formula.lines.iter().filter(|l| l.stage == Stage::Finish && l.ingredient.family == family);
@@ -75,8 +82,9 @@ pub(super) const fn after_bake(glaze: Glaze) -> Option<&'static str> {
 
 /// What is to be minded at an act on the pieces, before they bake or as they come out.
 #[must_use]
-pub fn caution(kind: StepKind, bake: &Bake) -> Option<&'static str> {
+pub fn caution(kind: StepKind, a: &Analysis<'_>, bake: &Bake) -> Option<&'static str> {
     match (kind, bake.glaze) {
+        (StepKind::Dip, Glaze::Soda) if is_caustic(a) => Some(safety::LYE),
         (StepKind::Finish, Glaze::Egg | Glaze::YolkMilk) => Some(safety::RAW_EGG),
         (StepKind::Dip, Glaze::Soda) => Some(safety::SODA_BATH),
         (StepKind::Dip, _) => Some(safety::SIMMERING),

@@ -6,7 +6,7 @@ use super::StepKind;
 use crate::{
     input::{InputErrors, Pointer},
     measure::setting,
-    oven::{Advice, Bake, Constants, Crust, USUAL_DOUGH_C, advise, at_known_setting},
+    oven::{Advice, Bake, Constants, Crust, USUAL_DOUGH_C, advise, at_known_setting, between_loads_min},
 };
 
 /// An act at the oven, minutes after loading.
@@ -95,6 +95,14 @@ impl OvenPlan {
             }
         }
         acts
+    }
+
+    /// Minutes from one load out to the next one in.
+    #[must_use]
+    pub fn between_loads_min(&self) -> f64 {
+        let last = self.acts.iter().filter_map(|act| act.set_c).next_back();
+        let dries = self.acts.iter().find(|act| act.kind == StepKind::Dry).map_or(0.0, |act| self.minutes - act.at_min);
+        between_loads_min(self.set_c, last, dries)
     }
 
     fn from_advice(a: &Advice, dough_c: f64) -> Result<Self, InputErrors> {

@@ -372,6 +372,7 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
             machine: 0,
             shape: (15, 0, 0),
             glaze: 0,
+            between_loads: 10,
             load: 5,
             preheat: int(&g["preheat_min"]),
             cold: vec![Place::Fridge],

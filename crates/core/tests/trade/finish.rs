@@ -71,6 +71,19 @@ fn a_bath_has_its_act_with_its_strength_and_seconds() {
     assert!(cerealis_core::measure::plain(&act.unwrap().instruction).contains("of water for it, 40 g to the litre"));
 }
 
+/// Lye is dipped cold, and never in our words of a soda bath.
+#[test]
+fn lye_is_not_told_as_soda() {
+    let (act, ..) = finish_of(&(line("lye", 30.0) + &line("water", 1000.0)));
+    let act = act.unwrap();
+    assert!(act.kind == StepKind::Dip && !act.instruction.contains("soda") && !act.instruction.contains("boil"), "{}", act.instruction);
+    assert!(act.instruction.contains("goggles"));
+    let f = rolls(&line("lye", 30.0));
+    let a = f.analyse(&tables().pantry, &tables().styles);
+    let bake = cerealis_core::formula::oven_of(&a, &tables().pantry);
+    assert_eq!(cerealis_core::plan::caution(StepKind::Dip, &a, &bake), Some(cerealis_core::safety::LYE));
+}
+
 #[test]
 fn syrup_goes_on_after_the_bake() {
     let (act, _, out) = finish_of(&line("honey", 40.0));

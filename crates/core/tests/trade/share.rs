@@ -134,7 +134,7 @@ fn rolls_and_a_plait_of_one_dough_go_in_together_and_a_hearth_loaf_goes_first() 
 #[test]
 fn later_loads_go_in_when_the_one_before_is_out_and_the_oven_is_back() {
     let k = &tables().oven;
-    let InLoads { pieces, each } = in_loads(&rolls(), 2, k).unwrap();
+    let InLoads { pieces, each, .. } = in_loads(&rolls(), 2, k).unwrap();
     assert_eq!((pieces, each.len(), each[0].0), (6, 2, 0.0));
     let minutes = advise(&Bake { pieces: 6, ..rolls() }, k).minutes.unwrap();
     assert!((each[1].0 - minutes - 10.0).abs() < 1e-9 && each[1].1 < each[1].2);

@@ -87,6 +87,15 @@ fn a_hot_oven_means_each_setting_cooler_on_its_dial() {
     assert_eq!((bake.set_c, bake.turns.as_slice()), (Some(220.0), [DialTurn { after_min: 15.0, to_c: 180.0 }].as_slice()));
 }
 
+/// The second load waits until the oven is as hot as for the first.
+#[test]
+fn an_oven_turned_down_takes_its_time_before_the_next_load() {
+    use cerealis_core::oven::between_loads_min;
+    assert_eq!(between_loads_min(230.0, None, 0.0), 10.0);
+    assert_eq!(between_loads_min(250.0, Some(160.0), 0.0), 15.0);
+    assert!(between_loads_min(250.0, Some(160.0), 10.0) > 15.0);
+}
+
 /// A big rye falls by itself: now the hands are told so.
 #[test]
 fn a_big_rye_is_told_to_turn_the_dial_down() {

@@ -97,6 +97,7 @@ pub fn works_of(
         machine: ceil(kneads) - by_hand,
         shape: (first, if rests { 15 } else { 0 }, hands - first),
         glaze: finish,
+        between_loads: ceil(warm.between_loads_min().max(cold.between_loads_min())),
         load,
         preheat: ceil(warm.preheat_min),
         cold: places.iter().filter(|(_, c)| OvenPlan::is_cold(*c)).map(|(place, _)| *place).collect(),

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::hours::{Minute, Need, Seg};
-use crate::{kitchen::Place, oven::BETWEEN_LOADS_MIN};
+use crate::kitchen::Place;
 
 words! {
     /// A truly different way to the same bread, in the order in which they are tried.
@@ -192,6 +192,8 @@ pub struct Works {
     pub shape: (Minute, Minute, Minute),
     /// Glazing before the load.
     pub glaze: Minute,
+    /// From one load out to the next one in.
+    pub between_loads: Minute,
     /// Scoring, dipping, loading.
     pub load: Minute,
     /// Heating before the load.
@@ -236,7 +238,7 @@ impl Works {
     /// Minutes from one load to the next.
     #[must_use]
     pub const fn pitch(&self, cold: bool) -> Minute {
-        self.bake_min(cold) + BETWEEN_LOADS_MIN
+        self.bake_min(cold) + self.between_loads
     }
     /// Minutes from a work's own moment to where its wait begins; of the bake to the last loaf out.
     #[must_use]

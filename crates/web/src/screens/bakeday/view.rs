@@ -386,11 +386,12 @@ impl BakedayPage {
         let rest = rest(s, kitchen, (at, taken), state);
         let hot = |p: &PlanStep| matches!(p.kind, StepKind::OvenOn | StepKind::Load | StepKind::SteamOff | StepKind::LidOff);
         let careful = s.state.act().map(|p| {
-            let bake = oven_of(&s.formula.analyse(&t.pantry, &t.styles), &t.pantry);
+            let a = s.formula.analyse(&t.pantry, &t.styles);
+            let bake = oven_of(&a, &t.pantry);
             let at_oven = if hot(p) { cautions(&bake, s.state.course.oven.steam) } else { Vec::new() };
             // What was said at its own act is not said again at the oven.
-            let of_pieces = |c: &&'static str| [StepKind::Finish, StepKind::Dip].iter().any(|k| caution(*k, &bake) == Some(*c));
-            at_oven.into_iter().filter(|c| !of_pieces(c)).chain(caution(p.kind, &bake)).collect::<Vec<_>>()
+            let of_pieces = |c: &&'static str| [StepKind::Finish, StepKind::Dip].iter().any(|k| caution(*k, &a, &bake) == Some(*c));
+            at_oven.into_iter().filter(|c| !of_pieces(c)).chain(caution(p.kind, &a, &bake)).collect::<Vec<_>>()
         });
         let face = seen.local.face(at);
         let late = |id: &str| id == "preheat-late" && rest.as_ref().is_some_and(|r| r.oven_cold);

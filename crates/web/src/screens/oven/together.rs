@@ -10,7 +10,7 @@ use cerealis_core::{
     formula::Formula,
     kitchen::Kitchen,
     measure::{degrees, show, weight},
-    oven::{Advice, BETWEEN_LOADS_MIN, Bake, BakeBody, Dial, InLoads, ShareAct, Sharing, colour_word, done_sign, in_loads, share},
+    oven::{Advice, Bake, BakeBody, Dial, InLoads, ShareAct, Sharing, colour_word, done_sign, in_loads, share},
 };
 use serde_qs::actix::QsQuery;
 
@@ -204,11 +204,14 @@ fn act_row(
 /// One bread in so many loads: load, in, out; and what goes for all of them.
 fn loads_of(bake: &Bake, loads: u32, state: &State) -> (Vec<(String, String, String)>, String) {
     let t = state.tables();
-    let Some(InLoads { pieces, each }) = in_loads(bake, loads, &t.oven).filter(|_| loads > 1) else { return (Vec::new(), String::new()) };
+    let Some(InLoads { pieces, between_min, each }) = in_loads(bake, loads, &t.oven).filter(|_| loads > 1) else {
+        return (Vec::new(), String::new());
+    };
     let rows =
         each.iter().enumerate().map(|(i, (at, low, high))| ((i + 1).to_string(), show(*at, 0), span(Some(*low), Some(*high)))).collect();
     let words = format!(
-        "{pieces} to a load, {BETWEEN_LOADS_MIN} min between them while the oven comes back. Shape the later ones later, or keep them in the fridge: they proof on while they wait."
+        "{pieces} to a load, {} min between them while the oven comes back. Shape the later ones later, or keep them in the fridge: they proof on while they wait.",
+        show(between_min, 0)
     );
     (rows, words)
 }
