@@ -645,6 +645,13 @@ impl Advice {
         self.minutes.map(|m| m + self.drying.map_or(0.0, |d| d.minutes))
     }
 
+    /// The range of those minutes.
+    #[must_use]
+    pub fn out_range(&self) -> Option<(f64, f64)> {
+        let dries = self.drying.map_or(0.0, |d| d.minutes);
+        self.minutes_low.zip(self.minutes_high).map(|(low, high)| (low + dries, high + dries))
+    }
+
     /// What to do when, in order of time.
     #[must_use]
     pub fn events(&self) -> Vec<BakeEvent> {

@@ -156,9 +156,8 @@ pub struct InLoads {
 pub fn in_loads(bake: &Bake, loads: u32, k: &Constants) -> Option<InLoads> {
     let pieces = bake.pieces.div_ceil(loads.max(1)).max(1);
     let a = advise(&Bake { pieces, ..bake.clone() }, k);
-    let (minutes, low, high) = (a.minutes?, a.minutes_low?, a.minutes_high?);
-    let dries = a.drying.map_or(0.0, |d| d.minutes);
-    let between_min = between_loads_min(a.set_c, a.turns.last().map(|t| t.to_c), dries);
-    let each = (0..loads).map(|i| f64::from(i) * (minutes + dries + between_min));
-    Some(InLoads { pieces, between_min, each: each.map(|at| (at, at + dries + low, at + dries + high)).collect() })
+    let (minutes, (low, high)) = (a.out_min()?, a.out_range()?);
+    let between_min = between_loads_min(a.set_c, a.turns.last().map(|t| t.to_c), a.drying.map_or(0.0, |d| d.minutes));
+    let each = (0..loads).map(|i| f64::from(i) * (minutes + between_min));
+    Some(InLoads { pieces, between_min, each: each.map(|at| (at, at + low, at + high)).collect() })
 }

@@ -128,7 +128,8 @@ impl OvenPlan {
             Some(OvenAct { kind, at_min: e.at_min.round(), set_c })
         });
         // A plan is in whole minutes.
-        let (minutes, dries) = (minutes.round(), a.drying.map_or(0.0, |d| d.minutes));
+        let minutes = minutes.round();
+        let (minutes_low, minutes_high) = a.out_range().map_or((minutes, minutes), |(low, high)| (low.round(), high.round()));
         // Two acts at one minute are done one after the other.
         let mut acts: Vec<OvenAct> = acts.collect();
         for i in 1..acts.len() {
@@ -141,8 +142,8 @@ impl OvenPlan {
             set_c: a.set_c,
             preheat_min: a.preheat_lead_min.map_or(60.0, |m| 5.0 * (m / 5.0).ceil()),
             minutes,
-            minutes_low: a.minutes_low.map_or(minutes, |m| (m + dries).round()),
-            minutes_high: a.minutes_high.map_or(minutes, |m| (m + dries).round()),
+            minutes_low,
+            minutes_high,
             core_c: a.core_target_c,
             dough_c: Some(dough_c),
             slice_min: a.slice_min.map_or(60.0, f64::round),

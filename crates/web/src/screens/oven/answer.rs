@@ -146,13 +146,17 @@ const TITLES: [(&str, &str, &str, &str, &str); 11] = [
     ("slice-from", "Slice from here", "slice", "slice", "base at room temperature"),
 ];
 
+/// When it is out, from and to.
+fn out_span(a: &Advice) -> String {
+    span(a.out_range().map(|r| r.0), a.out_range().map(|r| r.1))
+}
+
 fn events(a: &Advice, dial: Dial, done: &'static str) -> Vec<EventRow> {
-    let dried = |minutes: f64| minutes + a.drying.map_or(0.0, |d| d.minutes);
     let mut turns = a.turns.iter();
     let row = |e: cerealis_core::oven::BakeEvent| {
         TITLES.iter().find(|t| t.0 == e.kind).map(|(kind, title, symbol, _, sign)| EventRow {
             minute: match *kind {
-                "done" => span(a.minutes_low.map(dried), a.minutes_high.map(dried)),
+                "done" => out_span(a),
                 _ if e.at_min < 0.0 => format!("−{}", show(-e.at_min, 0)),
                 _ => show(e.at_min, 0),
             },
@@ -187,7 +191,7 @@ fn frame(bake: &Bake, a: &Advice, t: &Tables, (words, scale): (String, Temperatu
         crust: a.curve.iter().map(|r| (r.min, r.surface_c)).collect(),
         core: a.curve.iter().map(|r| (r.min, r.core_c)).collect(),
         done_c: a.core_target_c,
-        out: a.minutes_low.zip(a.minutes_high),
+        out: a.out_range(),
         colours,
         acts: acts.collect(),
         scale,
@@ -270,7 +274,7 @@ pub(super) fn answer(bake: &Bake, q: &Query, (dial, scale, tapped): (Dial, Tempe
     let k = &t.oven;
     let a = &advise(bake, k);
     let near = near(bake, a.set_c, k);
-    let (agrees, minutes) = (agreement(a, &near), span(a.minutes_low, a.minutes_high));
+    let (agrees, minutes) = (agreement(a, &near), out_span(a));
     let practice_words = match agrees {
         Agreement::Unknown if near.is_empty() => "No like bread on record.".to_owned(),
         Agreement::Beyond => {
