@@ -20,7 +20,7 @@ words! {
     /// What a step of a recipe tells to do.
     ToldAct {
         Mix "mix", Knead "knead", Rest "rest", Rise "rise", Fold "fold", Shape "shape", Heat "heat", Brush "brush", Boil "boil",
-        Bake "bake", Cool "cool", Feed "feed",
+        Bake "bake", Dry "dry", Cool "cool", Feed "feed",
     }
 }
 

@@ -17,6 +17,7 @@ const fn acts_of(told: ToldAct) -> &'static [StepKind] {
         ToldAct::Brush => &[S::Finish, S::Dip, S::Load],
         ToldAct::Boil => &[S::Dip, S::Load],
         ToldAct::Bake => &[S::Load],
+        ToldAct::Dry => &[S::Dry, S::Out],
         ToldAct::Cool => &[S::Out, S::Ready],
         ToldAct::Feed => &[S::Feed, S::Stir, S::Leaven],
     }

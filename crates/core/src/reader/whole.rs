@@ -269,9 +269,12 @@ pub(super) fn finish(reading: &mut Reading, text: &str) {
 /// Each step once, in its own words: a bake of two phases is one sentence.
 fn told_steps(steps: &[Step]) -> Vec<ToldStep> {
     let mut told: Vec<ToldStep> = Vec::new();
-    for s in steps.iter().filter(|s| !s.text.trim().is_empty() && s.text.chars().count() <= 2000) {
+    let from = first_bake(steps);
+    for (i, s) in steps.iter().enumerate().filter(|(_, s)| !s.text.trim().is_empty() && s.text.chars().count() <= 2000) {
+        let dries = i > from && (s.off || s.ajar) && told.last().is_none_or(|t| t.start != s.span.0);
         // `Makes 2 plaits` is told where the dough is divided.
-        let act = ToldAct::from_word(&s.verb).or_else(|| s.pieces.map(|_| ToldAct::Shape)).map(|act| act.word().to_owned());
+        let by_verb = || ToldAct::from_word(&s.verb).or_else(|| s.pieces.map(|_| ToldAct::Shape));
+        let act = dries.then_some(ToldAct::Dry).or_else(by_verb).map(|act| act.word().to_owned());
         let step = ToldStep { text: s.text.clone(), act, start: s.span.0, end: s.span.1 };
         if told.last() != Some(&step) && told.len() < 200 {
             told.push(step);
@@ -323,10 +326,14 @@ fn vessel(steps: &[Step]) -> Option<Vessel> {
     baked.or_else(|| steps.iter().filter(at(&["shape", "bake", "rise", "rest", ""])).filter_map(laid).next_back())
 }
 
+/// The first step that is baked by the clock: what is told before it of a door ajar or an oven turned off is of a rise.
+fn first_bake(steps: &[Step]) -> usize {
+    steps.iter().position(|s| s.bakes() && s.minutes.is_some()).unwrap_or(steps.len())
+}
+
 /// The phases of the bake: what each step at the oven tells. Heating it is none by itself.
 fn phases(steps: &[Step]) -> Vec<Phase> {
-    // What is told of a door or an oven turned off before anything was baked is of a rise.
-    let first = steps.iter().position(|s| s.bakes() && s.minutes.is_some()).unwrap_or(steps.len());
+    let first = first_bake(steps);
     let dries = |i: usize, s: &Step| i > first && (s.off || s.ajar);
     let baking = steps.iter().enumerate().filter(|(i, s)| s.bakes() || s.tells_oven() || dries(*i, s)).map(|(_, s)| s);
     let timed = baking.clone().any(|s| s.minutes.is_some());

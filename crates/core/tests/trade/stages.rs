@@ -75,6 +75,7 @@ fn what_dries_in_the_dying_oven_comes_after_the_bake() {
     assert!((dry.1 - out(&one)).abs() < 0.01, "{} {}", dry.1, out(&one));
     assert!(dry.2.instruction.contains("ajar") && dry.2.instruction.contains("off"), "{}", dry.2.instruction);
     assert!(one.iter().all(|a| a.0 != StepKind::Dry));
+    assert!(dry.2.words.iter().any(|w| w.contains("door ajar")), "the recipe's words stand at their act: {:?}", dry.2.words);
 }
 
 #[test]
