@@ -9,7 +9,7 @@ use crate::{
     kitchen::Place,
     knead::WindowWord,
     measure::{between, grams},
-    plan::RestPlan,
+    plan::{RestPlan, StepKind},
 };
 
 words! {
@@ -208,7 +208,7 @@ impl EventBody {
             K::Ripe | K::NotYet | K::Over => word("stage", self.stage.as_deref(), RISES, "rise"),
             K::Colour => word("what", self.what.as_deref(), COLOURS, "colour"),
             K::Fault => word("what", self.what.as_deref(), FAULTS, "fault"),
-            K::Note if self.note.as_ref().is_none_or(|n| n.trim().is_empty()) && !self.tells_a_step() => {
+            K::Note if self.note.as_ref().is_none_or(|n| n.trim().is_empty()) && self.told_step().is_none() => {
                 errors.add(root.at("note"), "There is nothing in this note yet.");
             }
             _ => {}
@@ -234,14 +234,52 @@ impl EventBody {
     }
 }
 
-/// Work before the dough and round it that has no event of its own: a note tells that it is done.
-const TOLD_BY_NOTE: &[&str] = &["scald", "feed", "stir", "mix", "soak", "knead", "butter", "finish", "dip", "bench-rest", "dial", "dry"];
+impl StepKind {
+    /// The event a tap on this step logs; nothing for a rise, which ends with the next act, and for work that a note tells of.
+    #[must_use]
+    pub const fn event(self) -> Option<EventKind> {
+        match self {
+            Self::Mix | Self::Soak | Self::Knead | Self::Butter => Some(EventKind::Mixed),
+            Self::Fold => Some(EventKind::Fold),
+            Self::Shape => Some(EventKind::Shaped),
+            Self::OvenOn => Some(EventKind::OvenOn),
+            Self::Load => Some(EventKind::Loaded),
+            Self::SteamOff => Some(EventKind::SteamOff),
+            Self::LidOff => Some(EventKind::LidOff),
+            Self::Turn => Some(EventKind::Turned),
+            Self::Foil => Some(EventKind::Foil),
+            Self::Check => Some(EventKind::Core),
+            Self::Out => Some(EventKind::Out),
+            Self::Ready => Some(EventKind::Sliced),
+            Self::Move => Some(EventKind::Moved),
+            Self::Bulk
+            | Self::Proof
+            | Self::Scald
+            | Self::Feed
+            | Self::Stir
+            | Self::Leaven
+            | Self::Preferment
+            | Self::Finish
+            | Self::Dip
+            | Self::Dial
+            | Self::Dry
+            | Self::BenchRest => None,
+        }
+    }
+
+    /// Whether a note tells that it is done: work that has no event of its own, and each at the bowl, of which the last has one.
+    const fn is_told_by_note(self) -> bool {
+        let rises = matches!(self, Self::Bulk | Self::Proof | Self::Leaven | Self::Preferment);
+        self.is_at_bowl() || (self.event().is_none() && !rises)
+    }
+}
 
 impl EventBody {
-    /// Whether a note tells that a step is done which has no event of its own.
+    /// The step a note tells is done.
     #[must_use]
-    pub fn tells_a_step(&self) -> bool {
-        self.kind == EventKind::Note.word() && self.what.as_deref().is_some_and(|w| TOLD_BY_NOTE.contains(&w))
+    pub fn told_step(&self) -> Option<StepKind> {
+        let what = self.what.as_deref().filter(|_| self.kind == EventKind::Note.word())?;
+        StepKind::from_word(what).filter(|step| step.is_told_by_note())
     }
 }
 

@@ -1,6 +1,7 @@
 //! A bake is its log: events that only grow, and the state that follows from them.
 
 mod at_bowl;
+mod cautions;
 mod event;
 pub mod findings;
 mod oven_log;

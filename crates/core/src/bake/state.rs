@@ -82,49 +82,10 @@ fn moved_to(events: &[&Event], steps: &[PlanStep], step: &PlanStep) -> Option<Ti
     events.iter().filter(|e| e.event.kind == EventKind::Moved).filter(there).nth(before).map(|e| e.event.at)
 }
 
-/// The event that says a step is done.
-const fn done_by(kind: StepKind) -> Option<EventKind> {
-    match kind {
-        StepKind::Mix | StepKind::Soak | StepKind::Knead | StepKind::Butter => Some(EventKind::Mixed),
-        StepKind::Fold => Some(EventKind::Fold),
-        StepKind::Shape => Some(EventKind::Shaped),
-        StepKind::OvenOn => Some(EventKind::OvenOn),
-        StepKind::Load => Some(EventKind::Loaded),
-        StepKind::SteamOff => Some(EventKind::SteamOff),
-        StepKind::LidOff => Some(EventKind::LidOff),
-        StepKind::Turn => Some(EventKind::Turned),
-        StepKind::Foil => Some(EventKind::Foil),
-        StepKind::Check => Some(EventKind::Core),
-        StepKind::Out => Some(EventKind::Out),
-        StepKind::Ready => Some(EventKind::Sliced),
-        StepKind::Move => Some(EventKind::Moved),
-        StepKind::Bulk
-        | StepKind::Proof
-        | StepKind::Scald
-        | StepKind::Feed
-        | StepKind::Stir
-        | StepKind::Leaven
-        | StepKind::Preferment
-        | StepKind::Finish
-        | StepKind::Dip
-        | StepKind::Dial
-        | StepKind::Dry
-        | StepKind::BenchRest => None,
-    }
-}
-
 impl EventKind {
     /// Whether it is done to each oven load.
     const fn is_of_a_load(self) -> bool {
         matches!(self, Self::Loaded | Self::Out | Self::SteamOff | Self::LidOff | Self::Turned | Self::Foil | Self::Core)
-    }
-}
-
-impl StepKind {
-    /// The event a tap on this step logs; nothing for a rise, which ends with the next act.
-    #[must_use]
-    pub const fn event(self) -> Option<EventKind> {
-        done_by(self)
     }
 }
 
@@ -148,6 +109,8 @@ impl BakeState {
         let formula = became.as_ref().unwrap_or(formula);
         let Reckoned { actual, course, set_aside } = Sought { plan, formula, kitchen, now, tables }.by(log)?;
         let first = |kind: EventKind, nth: usize| events.iter().filter(|e| e.event.kind == kind).nth(nth).map(|e| e.event.at);
+        let told =
+            |kind: StepKind, nth: usize| events.iter().filter(|e| e.event.body.told_step() == Some(kind)).nth(nth).map(|e| e.event.at);
         let (mut done, mut next) = (Vec::new(), Vec::new());
         let mut folds = 0;
         let bowl = course.steps.iter().rfind(|s| s.kind.is_at_bowl()).map(|s| s.start);
@@ -156,7 +119,7 @@ impl BakeState {
             let takes_out = |l: &Load| step.kind == StepKind::Out && l.out == step.start;
             let loads = &course.loads;
             let load = loads.iter().position(takes_out).or_else(|| loads.iter().rposition(|l| l.at <= step.start)).unwrap_or(0);
-            let by = done_by(step.kind).and_then(|kind| match kind {
+            let by = step.kind.event().and_then(|kind| match kind {
                 // The last work at the bowl leaves the dough to rise; of the rest a note tells.
                 EventKind::Mixed if bowl != Some(step.start) => None,
                 EventKind::Fold => {
@@ -168,29 +131,19 @@ impl BakeState {
                 _ => first(kind, 0),
             });
             let by = by.or_else(|| {
-                let told = events.iter().filter(|e| e.event.body.tells_a_step() && e.event.body.what.as_deref() == Some(step.kind.word()));
                 let nth = course.steps.iter().filter(|s| s.kind == step.kind && s.start < step.start).count();
-                told.map(|e| e.event.at).nth(nth)
+                told(step.kind, nth)
             });
             let noted = by.is_some();
-            let dries = || {
-                let told =
-                    events.iter().filter(|e| e.event.body.tells_a_step() && e.event.body.what.as_deref() == Some(StepKind::Dry.word()));
-                told.map(|e| e.event.at).nth(load)
-            };
             // A rise is over once the act that ends it is done; small oven acts are past once it is out or dries.
             let by = by.or_else(|| match step.kind {
-                StepKind::Check | StepKind::Turn | StepKind::Foil if dries().is_some() => dries(),
                 StepKind::Bulk | StepKind::Fold => first(EventKind::Shaped, 0).or_else(|| first(EventKind::Loaded, 0)),
                 StepKind::Proof | StepKind::OvenOn => first(EventKind::Loaded, 0),
                 StepKind::Shape => first(EventKind::Loaded, 0),
-                StepKind::SteamOff
-                | StepKind::LidOff
-                | StepKind::Dial
-                | StepKind::Turn
-                | StepKind::Foil
-                | StepKind::Check
-                | StepKind::Dry => first(EventKind::Out, load),
+                StepKind::SteamOff | StepKind::LidOff | StepKind::Dial | StepKind::Turn | StepKind::Foil | StepKind::Check => {
+                    told(StepKind::Dry, load).or_else(|| first(EventKind::Out, load))
+                }
+                StepKind::Dry => first(EventKind::Out, load),
                 // What made room for the next load is out.
                 StepKind::Out if load + 1 < course.loads.len() => first(EventKind::Loaded, load + 1),
                 // Before the mix the clock tells: what is fed ripens whether it was noted or not.

@@ -5,7 +5,7 @@ use crate::{
     ferment::RiseKind,
     kitchen::{Kitchen, Place, Stay},
     knead::WindowWord,
-    plan::{Actual, Look, Seen, StepKind},
+    plan::{Actual, Look, Seen},
 };
 
 /// The events that count: undone ones out, in order of time, then of number.
@@ -55,10 +55,7 @@ pub(super) fn told_by(events: &[&Event], kitchen: &Kitchen) -> Actual {
                 }
                 _ => {}
             },
-            EventKind::Note if body.tells_a_step() => {
-                let act = body.what.as_deref().and_then(StepKind::from_word).filter(|act| act.is_at_bowl());
-                a.bowl.extend(act.map(|act| (act, at)));
-            }
+            EventKind::Note => a.bowl.extend(body.told_step().filter(|act| act.is_at_bowl()).map(|act| (act, at))),
             EventKind::Window => {
                 let word = body.what.as_deref().and_then(WindowWord::from_word);
                 a.windows.extend(word.map(|word| (word, at)));
@@ -76,7 +73,6 @@ pub(super) fn told_by(events: &[&Event], kitchen: &Kitchen) -> Actual {
             | EventKind::Colour
             | EventKind::Rating
             | EventKind::Fault
-            | EventKind::Note
             | EventKind::Undo => {}
         }
     }

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::{
     Formula, HoldBody, KneadingBody, Line, OvenTold, PhaseBody, Pieces, Stage, StyleId, ToldStep, WEAVES,
-    told::{check_phases, check_steps, phases_beside, whole_bake},
+    told::{OvenBody, check_phases, check_steps, phases_beside, whole_bake},
 };
 use crate::{
     input::{Errors, InputErrors, Pointer, number},
@@ -161,25 +161,6 @@ pub struct PiecesBody {
     pub pan: Option<String>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub strands: Option<f64>,
-}
-
-/// The wire form of what the recipe says of the oven.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, Default)]
-#[serde(deny_unknown_fields)]
-#[allow(missing_docs, reason = "names of the API")]
-pub struct OvenBody {
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub set_c: Option<f64>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub minutes_low: Option<f64>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub minutes_high: Option<f64>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub fan: Option<bool>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub ours: Option<bool>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub stages: Option<Vec<PhaseBody>>,
 }
 
 /// The wire form of a formula; also how it is stored.

@@ -243,6 +243,7 @@ pub fn oven_of(a: &Analysis<'_>, pantry: &Pantry) -> Bake {
         rye_pct: a.rye_pct,
         gluten_free: a.gluten_flour_pct < 1e-9,
         glaze,
+        caustic: finish(&|l| l.ingredient.is_caustic()),
         ..Bake::default()
     }
 }

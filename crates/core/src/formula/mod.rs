@@ -33,7 +33,7 @@ pub use cost::Cost;
 pub use dilution::{Dilution, dilution};
 pub use divide::Strand;
 pub use dose::{dose_for, proof_at, ripe_at};
-pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, OvenBody, PiecesBody, Typed};
+pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, PiecesBody, Typed};
 pub(crate) use findings::FLOUR_MISSING;
 pub use findings::{find, rules};
 pub use hold::{Hold, HoldBody};
@@ -46,7 +46,7 @@ pub use setting::{bake_at, bake_in, other_setting, setting_words};
 pub use spoons::{Spoons, spoons};
 pub use stage::Stage;
 pub use styles::{Style, StyleId, Styles};
-pub use told::{Phase, PhaseBody, StageWay, ToldAct, ToldStep, whole_bake};
+pub use told::{OvenBody, Phase, PhaseBody, StageWay, ToldAct, ToldStep, whole_bake};
 pub use weave::WEAVES;
 
 use std::sync::Arc;

@@ -120,6 +120,53 @@ impl PhaseBody {
     }
 }
 
+/// The wire form of what the recipe says of the oven.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, Default)]
+#[serde(deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct OvenBody {
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub set_c: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub minutes_low: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub minutes_high: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub fan: Option<bool>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub ours: Option<bool>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub stages: Option<Vec<PhaseBody>>,
+}
+
+impl OvenBody {
+    /// One stage more, that says nothing yet; the plain setting becomes the first.
+    pub fn add_stage(&mut self) {
+        let mut stages = self.stages.take().unwrap_or_else(|| {
+            vec![PhaseBody { set_c: self.set_c, minutes_low: self.minutes_low, minutes_high: self.minutes_high, ..PhaseBody::default() }]
+        });
+        stages.push(PhaseBody::default());
+        // The whole is told by its stages.
+        (self.set_c, self.minutes_low, self.minutes_high) = (None, None, None);
+        self.stages = Some(stages);
+    }
+
+    /// One stage less; one that is left and says nothing of lid, door or dial is told plainly.
+    pub fn take_stage(&mut self, out: usize) {
+        let mut stages = self.stages.take().unwrap_or_default();
+        if out < stages.len() {
+            stages.remove(out);
+        }
+        match stages.as_slice() {
+            [] => {}
+            [one] if one.way() == StageWay::Bakes => {
+                (self.set_c, self.minutes_low, self.minutes_high) = (one.set_c, one.minutes_low, one.minutes_high);
+            }
+            _ => self.stages = Some(stages),
+        }
+    }
+}
+
 impl Phase {
     /// Its wire form.
     #[must_use]

@@ -2,7 +2,7 @@
 
 use super::{
     Advice, Bake, Constants,
-    advice::Oven,
+    course::Oven,
     preheat::{heavy_body, warming},
 };
 

@@ -87,6 +87,8 @@ pub struct Bake {
     pub rye_pct: f64,
     pub gluten_free: bool,
     pub glaze: Glaze,
+    /// Whether its bath is stronger than baking soda: lye and its like.
+    pub caustic: bool,
     pub dough_c: f64,
     pub fan: bool,
     /// True minus set; `None` is unmeasured.
@@ -126,6 +128,7 @@ impl Default for Bake {
             rye_pct: 0.0,
             gluten_free: false,
             glaze: Glaze::None,
+            caustic: false,
             dough_c: USUAL_DOUGH_C,
             fan: false,
             oven_offset_c: None,
@@ -311,6 +314,7 @@ impl BakeBody {
             wholegrain_pct: self.wholegrain_pct.unwrap_or(base.wholegrain_pct),
             rye_pct: self.rye_pct.unwrap_or(base.rye_pct),
             gluten_free: self.gluten_free.unwrap_or(base.gluten_free),
+            caustic: base.caustic && glaze.is_none_or(|g| g == base.glaze),
             glaze: glaze.unwrap_or(base.glaze),
             dough_c: self.dough_c.unwrap_or(base.dough_c),
             fan: self.fan.unwrap_or(base.fan),

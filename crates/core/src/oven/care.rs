@@ -2,7 +2,7 @@
 //!
 //! All: common practice, no source, where nothing else is said.
 
-use super::{Advice, Bake, BakeClass, Constants, Crust, Glaze, Kind, ROLL_MOST_G, Shape, advice::Oven};
+use super::{Advice, Bake, BakeClass, Constants, Crust, Glaze, Kind, ROLL_MOST_G, Shape, course::Oven};
 use crate::{
     measure::{celsius, centimetres, degrees, grams, millimetres, setting, show, show_minutes, to_nearest},
     safety,
@@ -23,52 +23,68 @@ const fn care(title: &'static str, words: String, caution: Option<&'static str>)
     Care { title, words, caution }
 }
 
+/// A coat brushed on, a dip in soda, one in what is stronger, a poaching: said the same on every page and at the act itself.
+pub const COAT: &str = "A thin coat, none on the tray.";
+/// A dip in soda water just under the boil.
+pub const DIP: &str = "20–30 s a side, drain, salt while it is wet.";
+/// What is stronger than baking soda: none of our own words on strength or heat.
+pub const CAUSTIC: &str = "As your recipe says, cold, in gloves and goggles. Drain it well.";
+/// A dip in simmering water.
+pub const POACH: &str = "20–60 s a side in simmering water, drain, seeds on while it is wet.";
+/// Syrup goes on after the bake.
+pub const SYRUP: &str = "Brush the hot syrup on as soon as the bread is out, while both are hot.";
+
+impl Bake {
+    /// What is to be minded with what goes onto it.
+    #[must_use]
+    pub const fn finish_caution(&self) -> Option<&'static str> {
+        match self.glaze {
+            Glaze::Soda if self.caustic => Some(safety::LYE),
+            Glaze::Soda => Some(safety::SODA_BATH),
+            Glaze::Poached => Some(safety::SIMMERING),
+            Glaze::Egg | Glaze::YolkMilk => Some(safety::RAW_EGG),
+            Glaze::Syrup => Some(safety::SYRUP),
+            Glaze::Milk | Glaze::None => None,
+        }
+    }
+}
+
 /// Before it goes in: dip or glaze with its waits, the cuts.
 #[must_use]
 pub fn before(bake: &Bake) -> Vec<Care> {
-    let mut all = Vec::new();
-    match bake.glaze {
-        Glaze::Soda => all.push(care(
-            "Soda bath",
-            concat!(grams!(30 bare), "–", grams!(50), " baking soda to the litre, ", celsius!(80 bare), "–", celsius!(95), ". Chill the pieces 30 min uncovered so that they hold their shape, dip 20–30 s a side, \
-             drain, salt, cut, bake at once. Longer tastes of soap.")
-                .into(),
-            Some(safety::SODA_BATH),
-        )),
-        Glaze::Poached => all.push(care(
-            "Poach",
-            "20–60 s a side in simmering water with a spoonful of malt or honey: longer for a thicker, chewier skin. Drain, seeds on while wet, \
-             bake within 10 min."
-                .into(),
-            Some(safety::SIMMERING),
-        )),
-        Glaze::Egg | Glaze::YolkMilk => all.push(care(
+    let (title, words) = match bake.glaze {
+        Glaze::Soda if bake.caustic => ("Lye bath", CAUSTIC.to_owned()),
+        Glaze::Soda => {
+            let bath = concat!(
+                grams!(30 bare),
+                "–",
+                grams!(50),
+                " baking soda to the litre, ",
+                celsius!(80 bare),
+                "–",
+                celsius!(95),
+                ". Chill the pieces 30 min uncovered so that they hold their shape. "
+            );
+            ("Soda bath", format!("{bath}{DIP} Cut, bake at once. Longer tastes of soap."))
+        }
+        Glaze::Poached => {
+            ("Poach", format!("{POACH} A spoonful of malt or honey in the water; longer for a thicker, chewier skin. Bake within 10 min."))
+        }
+        Glaze::Egg | Glaze::YolkMilk => (
             "Egg glaze, two coats",
-            "Beat with a pinch of salt, rest it 10 min, sieve. First coat after shaping, 10–15 min to dry uncovered; second just before it goes \
-             in. Thin, and none on the sheet: it glues the base."
-                .into(),
-            Some(safety::RAW_EGG),
-        )),
-        Glaze::Milk => all.push(care(
-            "Milk",
-            "One thin coat just before it goes in, another as it comes out for a soft skin.".into(),
-            None,
-        )),
-        Glaze::Syrup => all.push(care(
-            "Syrup",
-            "Sugar and water 1 to 1, boiled up. On as soon as the bread is out, while both are hot: before the bake it would burn.".into(),
-            Some(safety::SYRUP),
-        )),
-        Glaze::None => all.push(care(
-            "No glaze",
-            if bake.crust() == Crust::Crisp {
-                "Flour or nothing: steam gives the shine. Brush loose flour off, it stays raw.".into()
-            } else {
-                "Nothing before; a brush of butter or milk as it comes out keeps it soft.".into()
-            },
-            None,
-        )),
-    }
+            format!(
+                "Beat with a pinch of salt, rest it 10 min, sieve. First coat after shaping, 10–15 min to dry uncovered; second just \
+                 before it goes in. {COAT} It glues the base."
+            ),
+        ),
+        Glaze::Milk => ("Milk", format!("{COAT} Just before it goes in; another as it comes out for a soft skin.")),
+        Glaze::Syrup => ("Syrup", format!("Sugar and water 1 to 1, boiled up. {SYRUP} Before the bake it would burn.")),
+        Glaze::None if bake.crust() == Crust::Crisp => {
+            ("No glaze", "Flour or nothing: steam gives the shine. Brush loose flour off, it stays raw.".to_owned())
+        }
+        Glaze::None => ("No glaze", "Nothing before; a brush of butter or milk as it comes out keeps it soft.".to_owned()),
+    };
+    let mut all = vec![care(title, words, bake.finish_caution())];
     if let Some(words) = cut(bake) {
         all.push(care("Cuts", words.to_owned(), Some(safety::BLADE)));
     }

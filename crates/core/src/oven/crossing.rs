@@ -1,6 +1,6 @@
 //! Why this setting and not another: the minutes core and crust take over settings, and where they meet.
 
-use super::{Bake, Constants, advice::Oven, setting_limits};
+use super::{Bake, Constants, course::Oven, setting_limits};
 
 /// Early, likely, late: minutes, 80 %.
 pub type Span = (f64, f64, f64);

@@ -1,6 +1,6 @@
 //! What to set with the fan on for a bake told without it.
 
-use super::{Bake, Constants, advice::Oven};
+use super::{Bake, Constants, course::Oven};
 
 /// What the trade takes off for a fan, K. Common practice, no source.
 pub const FAN_K: f64 = 20.0;

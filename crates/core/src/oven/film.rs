@@ -2,7 +2,7 @@
 
 use super::{
     Bake, Constants, Geometry,
-    advice::Oven,
+    course::Oven,
     solver::{cell_centres, run_watched},
 };
 

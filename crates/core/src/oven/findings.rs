@@ -155,8 +155,8 @@ pub fn cautions(bake: &Bake, steam: bool) -> Vec<&'static str> {
         (steam, safety::STEAM),
         (bake.vessel.covers(), safety::HOT_POT),
         (bake.vessel == Vessel::PanGlass, safety::GLASS),
-        (bake.glaze == super::Glaze::Soda, safety::SODA_BATH),
         (egg, safety::RAW_EGG),
     ];
-    all.into_iter().filter(|c| c.0).map(|c| c.1).collect()
+    let bath = bake.finish_caution().filter(|_| bake.glaze == super::Glaze::Soda);
+    all.into_iter().filter(|c| c.0).map(|c| c.1).chain(bath).collect()
 }

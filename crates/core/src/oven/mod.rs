@@ -9,6 +9,7 @@ mod bake;
 mod care;
 mod colour;
 mod constants;
+mod course;
 mod crossing;
 mod crust;
 mod dial;
@@ -25,15 +26,13 @@ mod solver;
 mod stages;
 mod together;
 
-pub use advice::{
-    Advice, BakeEvent, CurveRow, Meets, SettingRow, Status, advise, at_its_setting, at_known_setting, at_settings, clock, compare,
-    setting_limits, usual_setting,
-};
+pub use advice::{Advice, BakeEvent, CurveRow, SettingRow, advise, at_settings, compare};
 pub use air::air;
 pub use bake::{Bake, BakeBody, BakeClass, Colour, Crust, Glaze, ROLL_MOST_G, Shape, USUAL_DOUGH_C, Vessel};
-pub use care::{Care, after, before, cooling, cut, done_sign};
+pub use care::{CAUSTIC, COAT, Care, DIP, POACH, SYRUP, after, before, cooling, cut, done_sign};
 pub use colour::{boiling_c, colour_word, lightness, pressure_pa, swatch};
 pub use constants::Constants;
+pub use course::{Meets, Status, at_its_setting, at_known_setting, clock, setting_limits, usual_setting};
 pub use crossing::{CrossRow, Crossing, crossing};
 pub use dial::Dial;
 pub use fan::{FAN_K, fan_equivalent};

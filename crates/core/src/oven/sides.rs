@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use super::{Bake, Constants, advice::Oven};
+use super::{Bake, Constants, course::Oven};
 
 /// The browning index of the cooler side, the hotter one, and a piece turned half way.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]

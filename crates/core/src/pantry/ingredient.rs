@@ -167,6 +167,12 @@ pub struct Ingredient {
 }
 
 impl Ingredient {
+    /// Whether its bath burns skin and eyes: any alkali but baking soda.
+    #[must_use]
+    pub fn is_caustic(&self) -> bool {
+        self.family == Family::Alkali && self.kind != "baking-soda"
+    }
+
     /// Whether a fact of the table holds for it.
     #[must_use]
     pub fn is(&self, fact: Fact) -> bool {

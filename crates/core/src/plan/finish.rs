@@ -2,11 +2,10 @@
 
 use super::StepKind;
 use crate::{
-    formula::{Analysis, Line, Stage},
+    formula::{Analysis, Stage},
     measure::weight,
-    oven::{Bake, Glaze},
+    oven::{Bake, CAUSTIC, COAT, DIP, Glaze, POACH, SYRUP},
     pantry::Family,
-    safety,
 };
 
 /// Grams of soda to a litre of bath where the recipe does not tell it, and litres in a pot half full. Common practice, no source.
@@ -33,26 +32,18 @@ fn weigh_out(a: &Analysis<'_>) -> String {
 }
 
 /// How it is done: words for the act before the bake.
-pub(super) fn words(a: &Analysis<'_>, glaze: Glaze) -> String {
+pub(super) fn words(a: &Analysis<'_>, bake: &Bake) -> String {
     let weighed = weigh_out(a);
     let start = if weighed.is_empty() { String::new() } else { format!("Weigh {weighed}. ") };
-    let how = match glaze {
-        Glaze::Egg | Glaze::YolkMilk => {
-            "Beat it with a pinch of salt. A thin coat, none on the tray; a second one when the first is dry.".into()
-        }
-        Glaze::Milk => "A thin coat, none on the tray.".into(),
-        Glaze::Soda if is_caustic(a) => "As your recipe says, cold, in gloves and goggles. Drain it well.".into(),
+    let how = match bake.glaze {
+        Glaze::Egg | Glaze::YolkMilk => format!("Beat it with a pinch of salt. {COAT} A second one when the first is dry."),
+        Glaze::Milk => COAT.to_owned(),
+        Glaze::Soda if bake.caustic => CAUSTIC.to_owned(),
         Glaze::Soda => bath(a),
-        Glaze::Poached => "20–60 s a side in simmering water; drain, seeds on while it is wet.".into(),
+        Glaze::Poached => POACH.to_owned(),
         Glaze::None | Glaze::Syrup => String::new(),
     };
     format!("{start}{how}")
-}
-
-/// What is stronger than baking soda: none of our own words on strength or heat, only the caution.
-fn is_caustic(a: &Analysis<'_>) -> bool {
-    let mild = |l: &Line| l.ingredient.kind == "baking-soda";
-    a.formula.lines.iter().any(|l| l.stage == Stage::Finish && l.ingredient.family == Family::Alkali && !mild(l))
 }
 
 /// `40 g of soda to the litre, just under the boil. 20–30 s a side, drain, salt while it is wet.`
@@ -69,26 +60,13 @@ fn bath(a: &Analysis<'_>) -> String {
     } else {
         format!("{} of water, {} of soda to the litre", weight(1000.0 * BATH_L), weight(SODA_G_PER_L))
     };
-    format!("{strength}, just under the boil. 20–30 s a side, drain, salt while it is wet.")
+    format!("{strength}, just under the boil. {DIP}")
 }
 
 /// What is done to it as it comes out of the oven.
 pub(super) const fn after_bake(glaze: Glaze) -> Option<&'static str> {
     match glaze {
-        Glaze::Syrup => Some("Brush the hot syrup on at once, while both are hot."),
+        Glaze::Syrup => Some(SYRUP),
         Glaze::None | Glaze::Egg | Glaze::YolkMilk | Glaze::Milk | Glaze::Soda | Glaze::Poached => None,
-    }
-}
-
-/// What is to be minded at an act on the pieces, before they bake or as they come out.
-#[must_use]
-pub fn caution(kind: StepKind, a: &Analysis<'_>, bake: &Bake) -> Option<&'static str> {
-    match (kind, bake.glaze) {
-        (StepKind::Dip, Glaze::Soda) if is_caustic(a) => Some(safety::LYE),
-        (StepKind::Finish, Glaze::Egg | Glaze::YolkMilk) => Some(safety::RAW_EGG),
-        (StepKind::Dip, Glaze::Soda) => Some(safety::SODA_BATH),
-        (StepKind::Dip, _) => Some(safety::SIMMERING),
-        (StepKind::Out, Glaze::Syrup) => Some(safety::SYRUP),
-        _ => None,
     }
 }

@@ -28,7 +28,6 @@ pub use actual::Actual;
 pub use beside::{Beside, HandsUse, OvenAsk, OvenUse};
 pub use course::{Course, Whereabouts, course};
 pub use elsewhere::{Elsewhere, elsewhere};
-pub use finish::caution;
 pub use fitted::{FittedPlan, FittedRise, RestPlan};
 pub use foreseen::{Foreseen, RiseForeseen};
 pub use loads::Load;

@@ -112,7 +112,6 @@ impl OvenPlan {
                 format!("At {} the middle will not be done. Set {} or more.", setting(a.set_c), setting(160.0)),
             ));
         };
-        let mut turns = a.turns.iter();
         let acts = a.events().into_iter().filter_map(|e| {
             let kind = match e.kind {
                 "dial" => StepKind::Dial,
@@ -124,8 +123,7 @@ impl OvenPlan {
                 "check" => StepKind::Check,
                 _ => return None,
             };
-            let set_c = if kind == StepKind::Dial { turns.next().map(|t| t.to_c) } else { None };
-            Some(OvenAct { kind, at_min: e.at_min.round(), set_c })
+            Some(OvenAct { kind, at_min: e.at_min.round(), set_c: e.set_c })
         });
         // A plan is in whole minutes.
         let minutes = minutes.round();

@@ -231,7 +231,7 @@ impl Steps<'_> {
         let shifted = |at: Option<Timestamp>, minutes: f64| at.map(|at| later(at, after + minutes));
         let apart = laid.filter(|l| first && l.glaze_min > 0.0);
         if let Some((l, kind)) = apart.zip(self.bake.glaze.before_bake()) {
-            let words = finish::words(self.analysis, self.bake.glaze);
+            let words = finish::words(self.analysis, self.bake);
             steps.push(self.step(kind, later(load.at, -l.glaze_min), l.glaze_min, "bench", words));
         }
         let words = if first {
@@ -345,7 +345,7 @@ impl Steps<'_> {
     /// `finished`: brushed or dipped already, as an act of its own.
     fn loading(&self, finished: bool) -> String {
         let mut words = Vec::new();
-        let finish = finish::words(self.analysis, self.bake.glaze);
+        let finish = finish::words(self.analysis, self.bake);
         if !finished && self.bake.glaze.before_bake().is_some() {
             words.push(finish.as_str());
         }

@@ -51,6 +51,7 @@ pub enum Act {
 #[allow(missing_docs, reason = "the names say it")]
 pub enum Holder {
     Tin,
+    MuffinTin,
     Pot,
     Sheet,
     Stone,

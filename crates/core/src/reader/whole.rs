@@ -317,7 +317,7 @@ fn vessel(steps: &[Step]) -> Option<Vessel> {
         _ => None,
     };
     let laid = |s: &Step| match s.holder {
-        Some(Holder::Tin) if s.text.to_lowercase().contains("muffin") => Some(Vessel::MuffinTin),
+        Some(Holder::MuffinTin) => Some(Vessel::MuffinTin),
         Some(Holder::Tin) => Some(Vessel::PanMetal),
         Some(Holder::Sheet) => Some(Vessel::Sheet),
         _ => None,

@@ -50,25 +50,19 @@ fn finish_of(finish: &str) -> (Option<PlanStep>, PlanStep, PlanStep) {
     (acts.first().cloned(), load, only(StepKind::Out))
 }
 
-#[test]
-fn a_coat_of_egg_has_its_act_and_is_weighed_there() {
-    let (act, ..) = finish_of(&(line("egg-whole", 50.0) + &line("milk-whole", 15.0)));
-    let act = act.unwrap();
-    assert_eq!(act.kind, StepKind::Finish);
-    let words = cerealis_core::measure::plain(&act.instruction);
-    assert!(words.contains("50 g") && words.contains("15 g") && words.contains("thin coat"), "{words}");
-}
-
 /// A soda bath of 3 to 5 % is common practice, no source: the strength told is that of the recipe's own bath.
 #[test]
-fn a_bath_has_its_act_with_its_strength_and_seconds() {
-    let (act, ..) = finish_of(&(line("baking-soda", 60.0) + &line("water", 1500.0)));
-    let act = act.unwrap();
-    assert_eq!(act.kind, StepKind::Dip);
-    let words = cerealis_core::measure::plain(&act.instruction);
-    assert!(words.contains("40 g of soda to the litre") && words.contains("20–30 s a side"), "{words}");
-    let (act, ..) = finish_of(&line("baking-soda", 80.0));
-    assert!(cerealis_core::measure::plain(&act.unwrap().instruction).contains("of water for it, 40 g to the litre"));
+fn what_goes_on_before_the_bake_has_its_act_and_is_weighed_there() {
+    let soda = |water: &str| line("baking-soda", 60.0) + water;
+    for (finish, kind, said) in [
+        (line("egg-whole", 50.0) + &line("milk-whole", 15.0), StepKind::Finish, ["50 g", "15 g", "thin coat"].as_slice()),
+        (soda(&line("water", 1500.0)), StepKind::Dip, &["40 g of soda to the litre", "20–30 s a side"]),
+        (soda(""), StepKind::Dip, &["of water for it, 40 g to the litre"]),
+    ] {
+        let act = finish_of(&finish).0.unwrap();
+        let words = cerealis_core::measure::plain(&act.instruction);
+        assert!(act.kind == kind && said.iter().all(|s| words.contains(s)), "{:?} {words}", act.kind);
+    }
 }
 
 /// Lye is dipped cold, and never in our words of a soda bath.
@@ -81,7 +75,11 @@ fn lye_is_not_told_as_soda() {
     let f = rolls(&line("lye", 30.0));
     let a = f.analyse(&tables().pantry, &tables().styles);
     let bake = cerealis_core::formula::oven_of(&a, &tables().pantry);
-    assert_eq!(cerealis_core::plan::caution(StepKind::Dip, &a, &bake), Some(cerealis_core::safety::LYE));
+    assert_eq!(bake.finish_caution(), Some(cerealis_core::safety::LYE));
+    let told = cerealis_core::oven::before(&bake);
+    assert!(told.iter().all(|care| !care.words.contains("80") && !care.words.contains("soda")), "no hot bath of lye: {told:?}");
+    let minded = cerealis_core::oven::cautions(&bake, false);
+    assert!(minded.contains(&cerealis_core::safety::LYE) && !minded.contains(&cerealis_core::safety::SODA_BATH), "{minded:?}");
 }
 
 #[test]

@@ -44,11 +44,11 @@ fn honey_infant(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
 fn alkali(a: &Analysis<'_>, _: &Tables) -> Vec<Found> {
     let dips = a.formula.lines.iter().enumerate().filter(|(_, l)| l.stage == Stage::Finish && l.ingredient.family == Family::Alkali);
     dips.map(|(i, l)| {
-        let mild = l.ingredient.kind == "baking-soda";
-        let message = if mild { safety::SODA_BATH } else { safety::LYE };
-        let swap = (!mild).then(|| Remedy::new("Use baking soda", vec![Change::Ingredient { line: i, ingredient: "baking-soda".into() }]));
+        let caustic = l.ingredient.is_caustic();
+        let message = if caustic { safety::LYE } else { safety::SODA_BATH };
+        let swap = caustic.then(|| Remedy::new("Use baking soda", vec![Change::Ingredient { line: i, ingredient: "baking-soda".into() }]));
         Found {
-            severity: if mild { Caution } else { Stop },
+            severity: if caustic { Stop } else { Caution },
             message: message.into(),
             line: Some(i),
             remedies: [Some(Remedy::meant("I have read it")), swap].into_iter().flatten().collect(),

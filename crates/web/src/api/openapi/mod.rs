@@ -372,7 +372,7 @@ fn oven_answer() -> Value {
             ("minutes_high", minutes()),
             ("core_target_c", any_number("°C")),
             ("bake_loss_pct", any_number("% of the dough")),
-            ("events", list(object(&[("kind", text()), ("at_min", any_number("from loading"))], &[]))),
+            ("events", list(object(&[("kind", text()), ("at_min", any_number("from loading"))], &[("set_c", any_number("°C"))]))),
             (
                 "curve",
                 json!({ "type": "array", "maxItems": 300, "items": object(&[("min", any_number("min")), ("core_c", any_number("°C")), ("surface_c", any_number("°C")), ("index", any_number("browning")), ("colour", colours)], &[]) }),

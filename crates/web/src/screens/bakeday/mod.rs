@@ -18,6 +18,7 @@ use cerealis_core::{
     input::{number, quoting},
     kitchen::{Kitchen, Place},
     measure::{self, Asked, degrees, show, weight},
+    plan::StepKind,
 };
 use cerealis_store::{StoreError, Unreadable, bakes};
 use jiff::Timestamp;
@@ -249,6 +250,24 @@ async fn append(state: Data<State>, id: Path<String>, Form(form): Form<EventForm
     }
 }
 
+/// What a note says was done.
+const fn told_words(step: StepKind) -> &'static str {
+    match step {
+        StepKind::Feed => "Fed",
+        StepKind::Stir => "Preferment stirred",
+        StepKind::Scald => "Scalded",
+        StepKind::Finish => "Brushed",
+        StepKind::Dip => "Dipped",
+        StepKind::Mix => "Mixed",
+        StepKind::Soak => "Soaked",
+        StepKind::Knead => "Kneaded",
+        StepKind::Butter => "Butter in",
+        StepKind::Dial => "Dial turned",
+        StepKind::Dry => "Drying in the oven",
+        _ => "Rested",
+    }
+}
+
 /// What an event says, for the list of what happened; one that takes another back says which.
 pub fn event_words(e: &Event, formula: &Formula, log: &[Event]) -> String {
     let b = &e.event.body;
@@ -284,21 +303,7 @@ pub fn event_words(e: &Event, formula: &Formula, log: &[Event]) -> String {
         EventKind::Colour => format!("Came out {}", b.what.as_deref().unwrap_or_default()),
         EventKind::Rating => format!("Rated {} of 5", b.value.map(|v| show(v, 0)).unwrap_or_default()),
         EventKind::Fault => b.what.clone().unwrap_or_default().replace('-', " "),
-        EventKind::Note if b.tells_a_step() => match b.what.as_deref() {
-            Some("feed") => "Fed".to_owned(),
-            Some("stir") => "Preferment stirred".to_owned(),
-            Some("scald") => "Scalded".to_owned(),
-            Some("finish") => "Brushed".to_owned(),
-            Some("dip") => "Dipped".to_owned(),
-            Some("mix") => "Mixed".to_owned(),
-            Some("soak") => "Soaked".to_owned(),
-            Some("knead") => "Kneaded".to_owned(),
-            Some("butter") => "Butter in".to_owned(),
-            Some("dial") => "Dial turned".to_owned(),
-            Some("dry") => "Drying in the oven".to_owned(),
-            _ => "Rested".to_owned(),
-        },
-        EventKind::Note => String::new(),
+        EventKind::Note => b.told_step().map_or("", told_words).to_owned(),
         EventKind::Undo => {
             let undone = e.event.undoes().and_then(|seq| log.iter().find(|x| x.seq == seq && x.event.kind != EventKind::Undo));
             undone.map_or_else(|| "Took one back".into(), |x| format!("Took back: {}", event_words(x, formula, log)))

@@ -8,9 +8,8 @@ use cerealis_core::{
     formula::{Spoons, oven_of, spoons},
     kitchen::{Kitchen, Place},
     measure::{degrees, degrees_about, show, show_minutes, weight},
-    oven::cautions,
     pantry::Family,
-    plan::{Actual, Beside, PlanStep, StepKind, caution, minutes_between},
+    plan::{Actual, Beside, PlanStep, StepKind, minutes_between},
 };
 use jiff::Timestamp;
 use uuid::Uuid;
@@ -384,15 +383,7 @@ impl BakedayPage {
         let undone: HashSet<i32> = s.log.iter().filter_map(|e| e.event.undoes()).collect();
         let sum = summary(&s.log);
         let rest = rest(s, kitchen, (at, taken), state);
-        let hot = |p: &PlanStep| matches!(p.kind, StepKind::OvenOn | StepKind::Load | StepKind::SteamOff | StepKind::LidOff);
-        let careful = s.state.act().map(|p| {
-            let a = s.formula.analyse(&t.pantry, &t.styles);
-            let bake = oven_of(&a, &t.pantry);
-            let at_oven = if hot(p) { cautions(&bake, s.state.course.oven.steam) } else { Vec::new() };
-            // What was said at its own act is not said again at the oven.
-            let of_pieces = |c: &&'static str| [StepKind::Finish, StepKind::Dip].iter().any(|k| caution(*k, &a, &bake) == Some(*c));
-            at_oven.into_iter().filter(|c| !of_pieces(c)).chain(caution(p.kind, &a, &bake)).collect::<Vec<_>>()
-        });
+        let bake = oven_of(&s.formula.analyse(&t.pantry, &t.styles), &t.pantry);
         let face = seen.local.face(at);
         let late = |id: &str| id == "preheat-late" && rest.as_ref().is_some_and(|r| r.oven_cold);
         Self {
@@ -423,7 +414,7 @@ impl BakedayPage {
             outcome: seen.outcome(&sum),
             now_ms: at.as_millisecond(),
             zone_minutes: i64::from(kitchen.time_zone().to_offset(at).seconds() / 60),
-            cautions: careful.unwrap_or_default(),
+            cautions: s.state.cautions(&bake),
         }
     }
 }

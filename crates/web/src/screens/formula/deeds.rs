@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use cerealis_core::{
     Tables,
     findings::{Change, Finding, Remedy},
-    formula::{Formula, FormulaDraft, LineDraft, PhaseBody, find},
+    formula::{Formula, FormulaDraft, LineDraft, find},
     input::InputErrors,
     kitchen::Kitchen,
     measure::Band,
@@ -90,31 +90,15 @@ pub(super) fn rearrange(sheet: &mut Sheet, word: &str, index: &str) -> Option<St
 }
 
 /// Adds a bread to those made from this dough, or takes one out by its number.
-/// Another stage of the bake, or one of them taken out; a bake of one stage is told plainly.
+/// Another stage of the bake, or one of them taken out.
 pub(super) fn stage_bake(sheet: &mut Sheet, which: &str) {
     let oven = sheet.draft.oven.get_or_insert_default();
-    let mut stages = oven.stages.take().unwrap_or_else(|| {
-        vec![PhaseBody { set_c: oven.set_c, minutes_low: oven.minutes_low, minutes_high: oven.minutes_high, ..PhaseBody::default() }]
-    });
-    match which.parse::<usize>() {
-        Ok(out) if out < stages.len() => {
-            stages.remove(out);
-        }
-        Ok(_) => {}
-        Err(_) => stages.push(PhaseBody::default()),
+    match which.parse() {
+        Ok(out) => oven.take_stage(out),
+        Err(_) => oven.add_stage(),
     }
     // What was typed in a field of a stage that moved belongs to another now.
     sheet.unread.retain(|at, _| !at.starts_with("/oven/stages"));
-    let plain = |p: &PhaseBody| p.lid.is_none() && p.door.is_none() && p.off.is_none();
-    match stages.as_slice() {
-        [] => (oven.set_c, oven.minutes_low, oven.minutes_high) = (None, None, None),
-        [one] if plain(one) => (oven.set_c, oven.minutes_low, oven.minutes_high) = (one.set_c, one.minutes_low, one.minutes_high),
-        _ => {
-            // The whole is told by its stages.
-            (oven.set_c, oven.minutes_low, oven.minutes_high) = (None, None, None);
-            oven.stages = Some(stages);
-        }
-    }
 }
 
 pub(super) fn divide_further(sheet: &mut Sheet, which: &str, state: &State) {

@@ -152,7 +152,6 @@ fn out_span(a: &Advice) -> String {
 }
 
 fn events(a: &Advice, dial: Dial, done: &'static str) -> Vec<EventRow> {
-    let mut turns = a.turns.iter();
     let row = |e: cerealis_core::oven::BakeEvent| {
         TITLES.iter().find(|t| t.0 == e.kind).map(|(kind, title, symbol, _, sign)| EventRow {
             minute: match *kind {
@@ -165,7 +164,7 @@ fn events(a: &Advice, dial: Dial, done: &'static str) -> Vec<EventRow> {
             sign: if *kind == "done" { done } else { sign },
             words: match *kind {
                 "preheat-from" => format!("to {}", dial.told(a.set_c)),
-                "dial" => turns.next().map_or_else(String::new, |turn| format!("to {}", dial.told(turn.to_c))),
+                "dial" => e.set_c.map_or_else(String::new, |c| format!("to {}", dial.told(c))),
                 "dry" => a.drying.map_or_else(String::new, |d| d.words().to_owned()),
                 "check" => format!("{} is done", degrees(a.core_target_c).to(0)),
                 _ => String::new(),
