@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::{
-    Formula, HoldBody, KneadingBody, Line, OvenTold, PhaseBody, Pieces, Stage, StyleId, ToldStep, WEAVES,
+    Formula, HoldBody, KneadingBody, Line, OvenTold, Pieces, Stage, StyleId, ToldStep, WEAVES,
     told::{OvenBody, check_phases, check_steps, phases_beside, whole_bake},
 };
 use crate::{

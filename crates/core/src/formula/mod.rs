@@ -46,7 +46,7 @@ pub use setting::{bake_at, bake_in, other_setting, setting_words};
 pub use spoons::{Spoons, spoons};
 pub use stage::Stage;
 pub use styles::{Style, StyleId, Styles};
-pub use told::{OvenBody, Phase, PhaseBody, StageWay, ToldAct, ToldStep, whole_bake};
+pub use told::{MOST_STAGES, OvenBody, Phase, PhaseBody, StageWay, ToldAct, ToldStep, whole_bake};
 pub use weave::WEAVES;
 
 use std::sync::Arc;

@@ -8,9 +8,10 @@ use crate::{
     measure::{Band, between},
 };
 
-/// Most steps and phases kept, and the longest step, letters.
+/// Most steps kept, and the longest, letters.
 const MOST_STEPS: usize = 200;
-const MOST_PHASES: usize = 12;
+/// Most stages of a bake.
+pub const MOST_STAGES: usize = 12;
 const LONGEST_STEP: usize = 2000;
 /// How far the plain setting and minutes may be from those of the phases: what is rounded for a field is the same.
 const SAME_C: f64 = 0.51;
@@ -204,8 +205,8 @@ pub fn whole_bake(phases: &[Phase]) -> Option<OvenTold> {
 
 /// Checks phases.
 pub(super) fn check_phases(bodies: &[PhaseBody], here: &Pointer, errors: &mut Errors) -> Vec<Phase> {
-    if bodies.len() > MOST_PHASES {
-        errors.add(here.clone(), format!("A bake has {MOST_PHASES} phases at most; these are {}.", bodies.len()));
+    if bodies.len() > MOST_STAGES {
+        errors.add(here.clone(), format!("A bake has {MOST_STAGES} stages at most; these are {}.", bodies.len()));
     }
     let phase = |(i, b): (usize, &PhaseBody)| {
         let at = here.at(i);
@@ -214,7 +215,7 @@ pub(super) fn check_phases(bodies: &[PhaseBody], here: &Pointer, errors: &mut Er
         }
         for (name, minutes) in [("minutes_low", b.minutes_low), ("minutes_high", b.minutes_high)] {
             if let Some(m) = minutes {
-                errors.range(at.at(name), m, 0.0, 600.0, "A phase takes 600 minutes at most.");
+                errors.range(at.at(name), m, 0.0, 600.0, "A stage lasts between 0 and 600 minutes.");
             }
         }
         let lid = b.lid.as_deref().and_then(|word| match word {
@@ -237,7 +238,7 @@ pub(super) fn check_phases(bodies: &[PhaseBody], here: &Pointer, errors: &mut Er
         }
     };
     // A stage that says nothing yet is none.
-    bodies.iter().take(MOST_PHASES).enumerate().map(phase).filter(|p| *p != Phase::default()).collect()
+    bodies.iter().take(MOST_STAGES).enumerate().map(phase).filter(|p| *p != Phase::default()).collect()
 }
 
 /// The phases, if setting and minutes told beside them say the same; a setting written anew goes before them.

@@ -155,7 +155,7 @@ impl<'a> Oven<'a> {
 
     /// The dial turned while it bakes at this setting: a big rye's own fall, else what was told.
     pub(super) fn turns(&self, set_c: f64) -> impl Iterator<Item = DialTurn> {
-        let own = self.falling.then(|| DialTurn { after_min: FALLS_AFTER_MIN, to_c: set_c - self.k.numbers.fall_delta });
+        let own = self.falling.then_some(DialTurn { after_min: FALLS_AFTER_MIN, to_c: set_c - self.k.numbers.fall_delta });
         own.into_iter().chain(self.bake.turns.iter().copied())
     }
 

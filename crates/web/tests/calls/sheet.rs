@@ -193,6 +193,16 @@ async fn a_bake_is_told_in_stages_and_plainly_again() {
     // What is no setting stays as typed and is told.
     let wrong = sheet(&k, &[&told[..2], &[("stages[0][set_c]", "hot"), ("do", "again")]].concat()).await;
     assert_eq!(value(&wrong, "stages[0][set_c]"), "hot");
+    let said =
+        |a: &Answer, i: usize| a.text.split(&format!("id=\"wrong-stage-{i}\"")).nth(1).unwrap().split("</div>").next().unwrap().to_owned();
+    let long = sheet(&k, &[&told[..], &[("stages[1][minutes_high]", "6000"), ("do", "again")]].concat()).await;
+    assert!(said(&long, 1).contains("between 0 and 600 minutes") && !said(&long, 0).contains("minutes"), "told at its stage");
+    // The focus goes on: to the new stage, and after one is out to the button below them.
+    assert!(two.text.split("name=\"stages[1][how]\"").nth(1).unwrap().split('>').next().unwrap().contains("autofocus"));
+    // Twelve are enough.
+    let many: Vec<(String, String)> = (0..12).map(|i| (format!("stages[{i}][minutes_low]"), "3".to_owned())).collect();
+    let many: Vec<(&str, &str)> = many.iter().map(|(a, b)| (a.as_str(), b.as_str())).chain([("do", "again")]).collect();
+    assert!(!sheet(&k, &many).await.text.contains("Another stage"));
     // One stage that says nothing of lid or door is told plainly.
     let one = [("stages[0][set_c]", "230"), ("stages[0][minutes_low]", "35"), ("stages[1][set_c]", "200"), ("do", "stage:1")];
     let one = sheet(&k, &one).await;

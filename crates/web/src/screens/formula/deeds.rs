@@ -90,29 +90,33 @@ pub(super) fn rearrange(sheet: &mut Sheet, word: &str, index: &str) -> Option<St
 }
 
 /// Adds a bread to those made from this dough, or takes one out by its number.
-/// Another stage of the bake, or one of them taken out.
-pub(super) fn stage_bake(sheet: &mut Sheet, which: &str) {
+/// Another stage of the bake, or one of them taken out; where the focus goes.
+pub(super) fn stage_bake(sheet: &mut Sheet, which: &str) -> String {
     let oven = sheet.draft.oven.get_or_insert_default();
-    match which.parse() {
-        Ok(out) => oven.take_stage(out),
-        Err(_) => oven.add_stage(),
+    let taken = which.parse().map(|out| oven.take_stage(out)).is_ok();
+    if !taken {
+        oven.add_stage();
     }
+    let last = oven.stages.as_ref().map_or(0, Vec::len).saturating_sub(1);
     // What was typed in a field of a stage that moved belongs to another now.
     sheet.unread.retain(|at, _| !at.starts_with("/oven/stages"));
+    if taken { "stage".to_owned() } else { format!("stages[{last}]") }
 }
 
-pub(super) fn divide_further(sheet: &mut Sheet, which: &str, state: &State) {
+/// A further bread from the dough, or one of them taken out; where the focus goes.
+pub(super) fn divide_further(sheet: &mut Sheet, which: &str, state: &State) -> String {
     let further = &mut sheet.draft.further;
     if let Ok(out) = which.parse::<usize>() {
         if out < further.len() {
             further.remove(out);
         }
-        return;
+        return "further".to_owned();
     }
     let t = state.tables();
-    let Ok(formula) = sheet.draft.check(&t.pantry) else { return };
+    let Ok(formula) = sheet.draft.check(&t.pantry) else { return "further".to_owned() };
     let next = formula.analyse(&t.pantry, &t.styles).next_bread();
     sheet.draft.further.push(next);
+    format!("further[{}]", sheet.draft.further.len() - 1)
 }
 
 /// Takes the remedy a button names.

@@ -3,14 +3,14 @@
 use std::collections::BTreeMap;
 
 use cerealis_core::{
-    formula::{Formula, FormulaDraft, PhaseBody, PiecesBody, StageWay},
+    formula::{Formula, FormulaDraft, MOST_STAGES, PhaseBody, PiecesBody, StageWay},
     input::{InputErrors, Pointer},
     measure::{Asked, Units, to_nearest},
     oven::Vessel,
     pantry::{Family, Pantry},
 };
 
-use super::view::{plain, short_name, under};
+use super::view::{plain, short_name};
 
 /// What the sheet's fields hold: as it was typed where that could not be read, else as it is.
 pub struct Typed<'a> {
@@ -29,8 +29,14 @@ impl Typed<'_> {
             .unwrap_or_else(|| read.map(|v| Asked::by_name(name).shown(to_nearest(v, 0.01), self.units)).unwrap_or_default())
     }
 
+    /// Everything that is wrong with a group of fields, told by their pointers.
+    fn wrong_where(&self, is: impl Fn(&str) -> bool) -> Vec<String> {
+        let of_form = self.wrong.iter().filter(|(p, _)| is(p.as_str())).map(|(_, m)| m.clone());
+        of_form.chain(self.errors.0.iter().filter(|e| is(e.pointer.as_str())).map(|e| e.message.clone())).collect()
+    }
+
     pub fn wrong(&self, group: &str) -> Vec<String> {
-        under(self.wrong, self.errors, group)
+        self.wrong_where(|at| at.starts_with(group))
     }
 }
 
@@ -112,6 +118,8 @@ pub struct OvenTold {
     pub high: String,
     /// Its stages, where it has more than one.
     pub stages: Vec<StageRow>,
+    /// Whether one more may be added.
+    pub may_add: bool,
     /// What the bread stands in or on: word, name, whether it is this one.
     pub vessels: Vec<(&'static str, &'static str, bool)>,
     pub errors: Vec<String>,
@@ -123,6 +131,7 @@ pub struct StageRow {
     pub set_c: String,
     pub low: String,
     pub high: String,
+    pub errors: Vec<String>,
     /// How it bakes then: word, name, whether it is this one.
     pub ways: Vec<(&'static str, &'static str, bool)>,
 }
@@ -136,6 +145,7 @@ impl StageRow {
             set_c: field("set_c", p.set_c.map(|c| (c * 10.0).round() / 10.0)),
             low: field("minutes_low", p.minutes_low),
             high: field("minutes_high", p.minutes_high),
+            errors: t.wrong(&format!("/oven/stages/{index}/")),
             ways: StageWay::ALL.iter().map(|w| (w.word(), w.title(), *w == way)).collect(),
         }
     }
@@ -148,11 +158,12 @@ impl OvenTold {
         let vessel = t.draft.pieces.as_ref().and_then(|p| p.vessel.as_deref());
         Self {
             stages: stages.iter().enumerate().map(|(i, p)| StageRow::new(t, i, p)).collect(),
+            may_add: stages.len() < MOST_STAGES,
             vessels: Vessel::ALL.iter().map(|v| (v.word(), v.stands(), Some(v.word()) == vessel)).collect(),
             set_c: t.field("/oven/set_c", oven.and_then(|o| o.set_c).map(|c| (c * 10.0).round() / 10.0)),
             low: t.field("/oven/low", oven.and_then(|o| o.minutes_low)),
             high: t.field("/oven/high", oven.and_then(|o| o.minutes_high)),
-            errors: t.wrong("/oven"),
+            errors: t.wrong_where(|at| at.starts_with("/oven") && !at.starts_with("/oven/stages/")),
         }
     }
 }

@@ -160,8 +160,8 @@ async fn sheet(state: Data<State>, Form(form): Form<SheetForm>) -> Result<HttpRe
             focus = Some(format!("lines[{}][ingredient]", sheet.draft.lines.len()));
         }
         "up" | "down" | "remove" => focus = deeds::rearrange(&mut sheet, word, rest),
-        "further" => deeds::divide_further(&mut sheet, rest, &state),
-        "stage" => deeds::stage_bake(&mut sheet, rest),
+        "further" => focus = Some(deeds::divide_further(&mut sheet, rest, &state)),
+        "stage" => focus = Some(deeds::stage_bake(&mut sheet, rest)),
         "remedy" => focus = deeds::apply_remedy(&mut sheet, rest, &state),
         "ask" => {
             deeds::answer(&mut sheet, rest, &state);

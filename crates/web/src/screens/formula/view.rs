@@ -495,12 +495,6 @@ pub fn whole_eggs(f: &Formula, kitchen: &Kitchen, pantry: &Pantry) -> Option<f64
     (grams > 0.0).then(|| (grams / kitchen.egg_g(pantry)).round().max(1.0))
 }
 
-/// Everything that is wrong with a group of fields.
-pub fn under(wrong: &[(Pointer, String)], errors: &InputErrors, group: &str) -> Vec<String> {
-    let of_form = wrong.iter().filter(|(p, _)| p.as_str().starts_with(group)).map(|(_, m)| m.clone());
-    of_form.chain(errors.0.iter().filter(|e| e.pointer.as_str().starts_with(group)).map(|e| e.message.clone())).collect()
-}
-
 /// The name without its bracket, where that still finds the same ingredient.
 pub fn short_name(i: &cerealis_core::pantry::Ingredient, pantry: &cerealis_core::pantry::Pantry) -> String {
     let short = i.short_name();
