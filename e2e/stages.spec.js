@@ -12,8 +12,9 @@ Heat the oven to 250 C with the pot inside.
 Bake 20 min with the lid on, then 20 min at 220 C with the lid off.
 Turn the oven off and leave it in for 5 min with the door ajar.`;
 
-test('a pot loaf is baked in its stages, each an act of the day', async ({ page, isMobile }) => {
-  test.skip(isMobile);
+test.use({ allowed: ['422'] });
+
+test('a pot loaf is baked in its stages, each an act of the day', async ({ page }, info) => {
   await read(page, POT);
   await expect(page.getByLabel('Baked in or on')).toHaveValue('pot');
   const way = (n) => page.getByLabel(`Stage ${n}, lid, door and dial`);
@@ -24,10 +25,21 @@ test('a pot loaf is baked in its stages, each an act of the day', async ({ page,
   // A stage more, and out again.
   await page.getByRole('button', { name: 'Another stage' }).click();
   await expect(way(4)).toBeVisible();
-  await page.getByRole('button', { name: 'Take stage 4 out' }).click();
+  await expect(way(4)).toBeFocused();
+  await page.getByRole('button', { name: 'Take stage 4 out' }).press('Enter');
   await expect(way(4)).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Another stage' })).toBeFocused();
+  // What no setting is stays as typed and is told at its stage.
+  const setting = page.getByLabel('Stage 2, setting');
+  await setting.fill('9000');
+  await setting.press('Tab');
+  await expect(page.locator('#wrong-stage-1')).toContainText('between 30 and 300');
+  await expect(setting).toHaveValue('9000');
+  await setting.fill('220');
+  await setting.press('Tab');
+  await expect(page.locator('#wrong-stage-1')).toBeEmpty();
 
-  await saveAndPlan(page, 'Keeper’s pot loaf');
+  await saveAndPlan(page, `Keeper’s pot loaf ${info.project.name}`);
   await expect(page.locator('main')).toContainText('Turn the dial');
   await expect(page.locator('main')).toContainText('Let it dry in the oven');
   await startByHand(page);

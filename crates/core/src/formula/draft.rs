@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::{
     Formula, HoldBody, KneadingBody, Line, OvenTold, Pieces, Stage, StyleId, ToldStep, WEAVES,
-    told::{OvenBody, check_phases, check_steps, phases_beside, whole_bake},
+    told::{LATER_FIRST, OvenBody, check_phases, check_steps, phases_beside, whole_bake},
 };
 use crate::{
     input::{Errors, InputErrors, Pointer, number},
@@ -472,7 +472,7 @@ fn check_oven(body: &OvenBody, here: &Pointer, errors: &mut Errors) -> OvenTold 
     if let (Some(low), Some(high)) = (body.minutes_low, body.minutes_high)
         && low > high
     {
-        errors.add(here.at("minutes_low"), "The earlier time must not lie after the later one.");
+        errors.add(here.at("minutes_low"), LATER_FIRST);
     }
     OvenTold {
         set_c: body.set_c,

@@ -10,6 +10,8 @@ use crate::{
 
 /// Most steps kept, and the longest, letters.
 const MOST_STEPS: usize = 200;
+/// Said of minutes told the wrong way round.
+pub(super) const LATER_FIRST: &str = "The earlier time must not lie after the later one.";
 /// Most stages of a bake.
 pub const MOST_STAGES: usize = 12;
 const LONGEST_STEP: usize = 2000;
@@ -218,6 +220,9 @@ pub(super) fn check_phases(bodies: &[PhaseBody], here: &Pointer, errors: &mut Er
                 errors.range(at.at(name), m, 0.0, 600.0, "A stage lasts between 0 and 600 minutes.");
             }
         }
+        if b.minutes_low.zip(b.minutes_high).is_some_and(|(low, high)| low > high) {
+            errors.add(at.at("minutes_low"), LATER_FIRST);
+        }
         let lid = b.lid.as_deref().and_then(|word| match word {
             "on" => Some(true),
             "off" => Some(false),
@@ -281,6 +286,14 @@ mod tests {
             assert!(errors.finish(()).is_ok(), "{way:?}");
             assert_eq!(phase[0].body(), PhaseBody { minutes_low: Some(20.0), ..body });
         }
+    }
+
+    #[test]
+    fn minutes_the_wrong_way_round_are_told_at_their_stage() {
+        let mut errors = Errors::default();
+        check_phases(&[StageWay::Bakes.body(None, Some(30.0), Some(20.0))], &Pointer::root(), &mut errors);
+        let told = errors.finish(()).unwrap_err();
+        assert_eq!(told.0.first().map(|e| e.pointer.as_str()), Some("/0/minutes_low"));
     }
 
     #[test]

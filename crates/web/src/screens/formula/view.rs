@@ -2,7 +2,7 @@ use askama::Template;
 use cerealis_core::{
     Tables,
     findings::{Finding, Severity},
-    formula::{Amount, Analysis, Dilution, Formula, Line, LineDraft, Spoons, Stage, WEAVES, dilution, spoons},
+    formula::{Amount, Analysis, Dilution, Formula, FormulaDraft, Line, LineDraft, Spoons, Stage, WEAVES, dilution, spoons},
     input::{InputErrors, Pointer},
     kitchen::Kitchen,
     measure::{Units, degrees, show, show_percent, spread, weight},
@@ -312,7 +312,7 @@ impl Seen<'_> {
 }
 
 /// The parts of the page that are fetched anew with each letter typed.
-fn targets(lines: usize) -> String {
+fn targets(lines: usize, draft: &FormulaDraft) -> String {
     let parts = [
         "weights",
         "loose",
@@ -328,7 +328,10 @@ fn targets(lines: usize) -> String {
         "wrong-note",
     ];
     let of_lines = (0..lines).map(|i| format!("pct-{i} spoon-{i} spread-{i} found-{i}"));
-    of_lines.chain(parts.map(String::from)).collect::<Vec<_>>().join(" ")
+    let stages = draft.oven.as_ref().and_then(|o| o.stages.as_ref()).map_or(0, Vec::len);
+    let rows = |name: &'static str, count: usize| (0..count).map(move |i| format!("wrong-{name}-{i}"));
+    let of_rows = rows("further", draft.further.len()).chain(rows("stage", stages));
+    of_lines.chain(of_rows).chain(parts.map(String::from)).collect::<Vec<_>>().join(" ")
 }
 
 /// Whether each remedy is the one the focus goes to.
@@ -420,7 +423,7 @@ impl SheetPage {
             }),
             visit: visit.to_string(),
             words: WordsTold::new(&typed),
-            targets: targets(rows.len()),
+            targets: targets(rows.len(), draft),
             swappable: seen.swappable(t),
             swaps: formula.and_then(|f| SwapsView::new((*instead)?, f, state)),
             formats: Format::ALL.map(|f| (f.extension(), f.words())).to_vec(),
@@ -444,7 +447,7 @@ fn waits_for(r: &Reading) -> String {
 }
 
 /// What passes through the form unchanged.
-fn told_form(draft: &cerealis_core::formula::FormulaDraft) -> String {
+fn told_form(draft: &FormulaDraft) -> String {
     let oven = draft.oven.clone().unwrap_or_default();
     let told = ToldForm { steps: draft.steps.clone(), fan: oven.fan, ours: oven.ours, kneading: draft.kneading.clone() };
     serde_json::to_string(&told).unwrap_or_default()
