@@ -184,13 +184,11 @@ fn formula(bread: &Bread, t: &Tables) -> Result<Formula, StoreError> {
     draft.name = Some(bread.name.into());
     let (count, piece_g, shape, vessel) = bread.pieces;
     draft.pieces = Some(PiecesBody {
-        count,
         piece_g: Some(piece_g),
         shape: Some(shape.into()),
         vessel: Some(vessel.into()),
-        lid: None,
         pan: bread.pan.map(str::to_owned),
-        strands: None,
+        ..PiecesBody::of(count)
     });
     draft.tags = bread.tags.iter().map(|t| (*t).to_owned()).collect();
     draft.note = Some(bread.note.to_owned()).filter(|n| !n.is_empty());

@@ -72,15 +72,7 @@ fn stages_pieces_and_oven_come_back_too() {
     let mut f = formula(
         "rye-medium 100 @leaven; water 100 @leaven; leaven-rye 20 @leaven; wheat-bread 400; water 220; butter-unsalted 30 @dough; salt-fine 9.25; raisin 80; oats-rolled 40 @soaker; water 60 @soaker; egg-wash 30",
     );
-    f.pieces = Some(cerealis_core::formula::Pieces {
-        count: 2,
-        piece_g: Some(450.0),
-        shape: None,
-        vessel: None,
-        lid: false,
-        pan: None,
-        strands: None,
-    });
+    f.pieces = Some(cerealis_core::formula::Pieces { piece_g: Some(450.0), ..cerealis_core::formula::Pieces::of(2) });
     for format in [Format::JsonLd, Format::Json, Format::Csv] {
         assert_eq!(lines(&back(&format.write(&f, tables()))), lines(&f), "{format:?}");
     }

@@ -261,6 +261,7 @@ impl StepKind {
             | Self::Preferment
             | Self::Finish
             | Self::Dip
+            | Self::LidOn
             | Self::Dial
             | Self::Dry
             | Self::BenchRest => None,

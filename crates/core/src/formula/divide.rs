@@ -7,7 +7,7 @@ use crate::{
 };
 
 /// Fresh dough, grams per ml. Common practice, no source.
-const DOUGH_G_ML: f64 = 1.15;
+pub(super) const DOUGH_G_ML: f64 = 1.15;
 /// A tapered strand holds this part of the cylinder of its middle. Estimate.
 const TAPER: f64 = 0.6;
 
@@ -35,7 +35,18 @@ impl Pieces {
     /// So many pieces, of which no more is told.
     #[must_use]
     pub const fn of(count: u32) -> Self {
-        Self { count, piece_g: None, shape: None, vessel: None, lid: false, pan: None, strands: None }
+        Self {
+            count,
+            piece_g: None,
+            shape: None,
+            vessel: None,
+            lid: false,
+            pan: None,
+            strands: None,
+            touching: None,
+            thickness_cm: None,
+            prove_in: None,
+        }
     }
 
     /// Their wire form.
@@ -49,6 +60,9 @@ impl Pieces {
             lid: self.lid.then_some(true),
             pan: self.pan.as_ref().map(|pan| pan.id.clone()),
             strands: self.strands.map(f64::from),
+            arrangement: self.touching.map(|t| if t { "touching" } else { "free" }.to_owned()),
+            thickness_cm: self.thickness_cm,
+            prove_in: self.prove_in.map(|p| p.word().to_owned()),
         }
     }
 
@@ -93,6 +107,12 @@ impl Formula {
         self.further.iter().map(|p| f64::from(p.count) * p.piece_g.unwrap_or(0.0)).sum()
     }
 
+    /// How many pieces lie in the oven in all, one at least.
+    #[must_use]
+    pub fn all_pieces(&self) -> u32 {
+        self.pieces.iter().chain(&self.further).map(|p| p.count).sum::<u32>().max(1)
+    }
+
     /// Grams of all pieces told, of the main bread and the further ones; nothing where the main piece's weight is not told.
     #[must_use]
     pub fn told_g(&self) -> Option<f64> {
@@ -110,7 +130,7 @@ impl Analysis<'_> {
     pub fn next_bread(&self) -> PiecesBody {
         let left = self.formula.told_g().map_or(0.0, |told| self.dough_g.likely - told);
         let count = (left / ROLL_G).floor().max(1.0);
-        PiecesBody { count, piece_g: Some(ROLL_G), shape: None, vessel: None, lid: None, pan: None, strands: None }
+        PiecesBody { piece_g: Some(ROLL_G), ..PiecesBody::of(count) }
     }
 
     /// Grams of one piece of the main bread: as told, else its share of what further breads leave.

@@ -9,7 +9,7 @@ use super::{
 use crate::{
     input::{Errors, InputErrors, Pointer, number},
     measure::{Band, Grams, between, weight},
-    oven::{Shape, Vessel},
+    oven::{ProveIn, Shape, THICKNESS, THICKNESS_CM, Vessel},
     pantry::{Family, Pantry, YeastKind, fold},
 };
 use std::sync::Arc;
@@ -18,6 +18,8 @@ use std::sync::Arc;
 pub const MOST_LINES: usize = 200;
 /// Most pieces of one bread.
 pub(super) const MOST_PIECES: f64 = 500.0;
+/// Most coats a piece is brushed with.
+pub const MOST_COATS: u32 = 3;
 /// Longest note, and most and longest tags, in letters.
 const LONGEST_NOTE: usize = 4000;
 const MOST_TAGS: usize = 20;
@@ -114,6 +116,8 @@ pub struct FormulaDraft {
     pub hold: Option<HoldBody>,
     pub oven: Option<OvenBody>,
     pub kneading: Option<KneadingBody>,
+    /// Coats it is brushed with.
+    pub coats: Option<f64>,
     /// Its steps in the recipe's own words.
     pub steps: Vec<ToldStep>,
     /// The recipe as it was pasted, kept beside its lines.
@@ -161,6 +165,31 @@ pub struct PiecesBody {
     pub pan: Option<String>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub strands: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub arrangement: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub thickness_cm: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub prove_in: Option<String>,
+}
+
+impl PiecesBody {
+    /// So many pieces, of which no more is told.
+    #[must_use]
+    pub const fn of(count: f64) -> Self {
+        Self {
+            count,
+            piece_g: None,
+            shape: None,
+            vessel: None,
+            lid: None,
+            pan: None,
+            strands: None,
+            arrangement: None,
+            thickness_cm: None,
+            prove_in: None,
+        }
+    }
 }
 
 /// The wire form of a formula; also how it is stored.
@@ -191,6 +220,8 @@ pub struct FormulaBody {
     pub oven: Option<OvenBody>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub kneading: Option<KneadingBody>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub coats: Option<f64>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub steps: Option<Vec<ToldStep>>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -259,6 +290,7 @@ impl From<FormulaBody> for FormulaDraft {
             hold: body.hold,
             oven: body.oven,
             kneading: body.kneading,
+            coats: body.coats,
             steps: body.steps.unwrap_or_default(),
             text: body.text,
             note: body.note,
@@ -348,6 +380,11 @@ impl FormulaDraft {
         let whole = || whole_bake(&phases).map(|o| OvenTold { set_c: o.set_c, minutes: o.minutes, ..body.unwrap_or_default() });
         let oven = told.or_else(whole);
         let kneading = self.kneading.as_ref().and_then(|k| k.check(&root.at("kneading"), &mut errors));
+        if let Some(n) = self.coats.filter(|n| n.fract() != 0.0 || !(1.0..=f64::from(MOST_COATS)).contains(n)) {
+            errors.add(root.at("coats"), format!("It is brushed 1 to {MOST_COATS} times; {n} is not that."));
+        }
+        #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 3 was checked; else nothing is built")]
+        let coats = self.coats.map(|n| n.clamp(1.0, f64::from(MOST_COATS)) as u32);
         check_steps(&self.steps, &root.at("steps"), &mut errors);
         errors.finish(Formula {
             name: self.name.clone().filter(|n| !n.trim().is_empty()),
@@ -362,6 +399,7 @@ impl FormulaDraft {
             hold,
             oven,
             kneading,
+            coats,
             phases,
             steps: self.steps.clone(),
             text: self.text.clone(),
@@ -455,9 +493,39 @@ pub(super) fn check_pieces(body: &PiecesBody, here: &Pointer, pantry: &Pantry, e
         let known = WEAVES.iter().map(|w| w.0).find(|w| (f64::from(*w) - n).abs() < 1e-9);
         errors.keep(here.at("strands"), known.ok_or("A piece is woven from 2, 3, 4 or 6 strands."))
     });
+    let touching = match body.arrangement.as_deref() {
+        None => None,
+        Some("free") => Some(false),
+        Some("touching") => Some(true),
+        Some(word) => {
+            errors.add(here.at("arrangement"), format!("“{word}” is not known here: free, touching."));
+            None
+        }
+    };
+    if let Some(cm) = body.thickness_cm {
+        errors.range(here.at("thickness_cm"), cm, THICKNESS_CM.0, THICKNESS_CM.1, THICKNESS);
+    }
+    let prove_in = match body.prove_in.as_deref() {
+        None => None,
+        Some(word) => errors.keep(
+            here.at("prove_in"),
+            ProveIn::from_word(word).ok_or_else(|| format!("“{word}” is nothing to prove in: {}.", ProveIn::words().join(", "))),
+        ),
+    };
     #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 500 was checked; else nothing is built")]
     let count = body.count.clamp(1.0, MOST_PIECES) as u32;
-    Some(Pieces { count, piece_g: body.piece_g, shape, vessel, lid: body.lid.unwrap_or(false), pan, strands })
+    Some(Pieces {
+        count,
+        piece_g: body.piece_g,
+        shape,
+        vessel,
+        lid: body.lid.unwrap_or(false),
+        pan,
+        strands,
+        touching,
+        thickness_cm: body.thickness_cm,
+        prove_in,
+    })
 }
 
 fn check_oven(body: &OvenBody, here: &Pointer, errors: &mut Errors) -> OvenTold {

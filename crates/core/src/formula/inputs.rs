@@ -176,10 +176,11 @@ const LOAF_G: f64 = 300.0;
 fn usual_shape(a: &Analysis<'_>) -> Shape {
     let pan = a.formula.pieces.as_ref().and_then(|p| p.pan.as_ref());
     let vessel = a.formula.pieces.as_ref().and_then(|p| p.vessel);
+    let lid = a.formula.pieces.as_ref().is_some_and(|p| p.lid);
     match (pan.map(|p| p.shape), a.style.id) {
         _ if pan.is_some_and(|p| p.cavities.is_some()) => Shape::Muffin,
         (None, _) if vessel == Some(Vessel::MuffinTin) => Shape::Muffin,
-        (None, _) if vessel.is_some_and(Vessel::is_pan) && a.piece_g() >= LOAF_G => Shape::Pan,
+        (None, _) if vessel.is_some_and(Vessel::is_pan) && (a.piece_g() >= LOAF_G || lid) => Shape::Pan,
         (None, StyleId::PanSoft | StyleId::GlutenFree) if vessel.is_some() => Shape::Ball,
         (Some(PanShape::Loaf), _) => Shape::Pan,
         (Some(_), _) => Shape::Ball,
@@ -227,12 +228,18 @@ pub fn oven_of(a: &Analysis<'_>, pantry: &Pantry) -> Bake {
         Glaze::None
     };
     let shape = pieces.and_then(super::Pieces::told_shape).unwrap_or_else(|| usual_shape(a));
+    let vessel = pieces.and_then(|p| p.vessel).unwrap_or_else(|| usual_vessel(a, shape));
     Bake {
         piece_g: a.piece_g(),
         pieces: pieces.map_or(1, |p| p.count),
         shape,
-        vessel: pieces.and_then(|p| p.vessel).unwrap_or_else(|| usual_vessel(a, shape)),
-        lid: pieces.is_some_and(|p| p.lid),
+        vessel,
+        // A lid is a tin's; a pot has its own.
+        lid: vessel.is_pan() && shape == Shape::Pan && pieces.is_some_and(|p| p.lid),
+        touching: pieces.is_some_and(super::Pieces::lie_touching),
+        // Thickness is a flat bread's: another shape has its own.
+        thickness_cm: pieces.and_then(|p| p.thickness_cm).filter(|_| shape == Shape::Flat),
+        prove_in: pieces.and_then(super::Pieces::told_proof),
         hydration_pct: a.effective_hydration_pct.likely,
         sugar_pct: a.sugar_pct.likely,
         fat_pct: dough.fat_pct,
@@ -243,6 +250,7 @@ pub fn oven_of(a: &Analysis<'_>, pantry: &Pantry) -> Bake {
         rye_pct: a.rye_pct,
         gluten_free: a.gluten_flour_pct < 1e-9,
         glaze,
+        coats: a.formula.coats.unwrap_or(1),
         caustic: finish(&|l| l.ingredient.is_caustic()),
         ..Bake::default()
     }

@@ -33,13 +33,14 @@ pub use cost::Cost;
 pub use dilution::{Dilution, dilution};
 pub use divide::Strand;
 pub use dose::{dose_for, proof_at, ripe_at};
-pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_LINES, PiecesBody, Typed};
+pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_COATS, MOST_LINES, PiecesBody, Typed};
 pub(crate) use findings::FLOUR_MISSING;
 pub use findings::{find, rules};
 pub use hold::{Hold, HoldBody};
 pub use inputs::{dough_of, has_butter, kneading_in, kneading_of, oven_of};
 pub use kneading::{KneadingBody, KneadingTold};
 pub use label::{Label, Nutrients, Share};
+pub use pan::TinFill;
 pub use preferment::Preferment;
 pub use scale::{Scale, ScaleBody};
 pub use setting::{bake_at, bake_in, other_setting, setting_words};
@@ -54,7 +55,7 @@ use std::sync::Arc;
 use crate::{
     findings::{Change, Remedy},
     measure::Band,
-    oven::{Shape, Vessel},
+    oven::{ProveIn, Shape, Vessel},
     pantry::{Fact, Ingredient, Pan, Pantry, YeastKind},
 };
 
@@ -113,6 +114,12 @@ pub struct Pieces {
     pub pan: Option<Arc<Pan>>,
     /// Strands it is woven from, if it is.
     pub strands: Option<u32>,
+    /// Whether they lie so close that they grow together, if told.
+    pub touching: Option<bool>,
+    /// How thick a flat one is pressed or rolled, cm, if told.
+    pub thickness_cm: Option<f64>,
+    /// What they prove in, if told.
+    pub prove_in: Option<ProveIn>,
 }
 
 /// What the recipe says of the oven.
@@ -155,6 +162,8 @@ pub struct Formula {
     pub oven: Option<OvenTold>,
     /// How it is kneaded, where that is told; else as the household does.
     pub kneading: Option<KneadingTold>,
+    /// Coats it is brushed with, if told.
+    pub coats: Option<u32>,
     /// The phases of its bake, where it tells more than one.
     pub phases: Vec<Phase>,
     /// Its steps in the recipe's own words.
@@ -203,6 +212,7 @@ impl Formula {
                 stages: (!self.phases.is_empty()).then(|| self.phases.iter().map(|p| p.body()).collect()),
             }),
             kneading: self.kneading.map(|k| k.body()),
+            coats: self.coats.map(f64::from),
             steps: (!self.steps.is_empty()).then(|| self.steps.clone()),
             text: self.text.clone(),
             note: self.note.clone(),

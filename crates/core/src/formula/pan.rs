@@ -1,10 +1,10 @@
 //! How much dough a pan takes: its volume times a factor of the dough. Common practice, no source.
 
-use super::{Analysis, Pieces, StyleId as S};
+use super::{Analysis, Pieces, StyleId as S, divide::DOUGH_G_ML};
 use crate::{
     measure::Band,
-    oven::{Shape, Vessel},
-    pantry::Pan,
+    oven::{ProveIn, Shape, Vessel},
+    pantry::{Pan, PanShape},
 };
 
 /// Grams of dough per ml of one cavity of a muffin tin, whatever the dough.
@@ -44,6 +44,27 @@ impl Analysis<'_> {
     }
 }
 
+/// How high one tin is filled by what lies in it, shaped and not yet proved.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct TinFill {
+    /// Dough over what the tin holds to the rim, percent.
+    pub full_pct: f64,
+    /// How high that stands, and how deep the tin is, cm; where its inside was measured.
+    pub level_cm: Option<(f64, f64)>,
+}
+
+impl Analysis<'_> {
+    /// How high its tin is filled; none where the dough stands in no tin of a known size.
+    #[must_use]
+    pub fn tin_fill(&self) -> Option<TinFill> {
+        let pieces = self.formula.pieces.as_ref()?;
+        let pan = pieces.pan.as_ref().filter(|pan| pan.is_filled())?;
+        let in_one = pan.rolls.map_or(1, |(n, _)| n.min(pieces.count));
+        let share = f64::from(in_one) * self.piece_g() / DOUGH_G_ML / pan.volume_ml;
+        (share > 0.0).then(|| TinFill { full_pct: 100.0 * share, level_cm: pan.inside.map(|i| (i.level_cm(share), i.depth_cm)) })
+    }
+}
+
 impl Pieces {
     /// What belongs to the pan it bakes in: a lid, and that it stands in a tin.
     pub(super) fn stands_in_its_pan(&mut self) {
@@ -60,6 +81,19 @@ impl Pieces {
             self.shape = Some(Shape::Pan);
             self.vessel = Some(Vessel::PanMetal);
         }
+    }
+
+    /// Whether they grow together: as told, else as rolls of a tin for rolls do. One alone touches nothing.
+    #[must_use]
+    pub fn lie_touching(&self) -> bool {
+        self.count > 1 && self.touching.unwrap_or_else(|| self.pan.as_ref().is_some_and(|pan| pan.rolls.is_some()))
+    }
+
+    /// What they prove in: as told, else the basket that was chosen.
+    #[must_use]
+    pub fn told_proof(&self) -> Option<ProveIn> {
+        let basket = || self.pan.as_ref().is_some_and(|pan| pan.shape == PanShape::Basket).then_some(ProveIn::Basket);
+        self.prove_in.or_else(basket)
     }
 
     /// Another shape stands in no tin any more, unless a pan of its own is told.

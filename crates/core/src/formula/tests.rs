@@ -218,7 +218,7 @@ fn every_rule_is_raised_by_its_slip_and_not_by_a_near_miss() {
 fn pieces_are_held_against_the_dough() {
     let mut f = formula(LEAN);
     let mut with = |count, piece_g: f64, text: &str| {
-        f.pieces = Some(Pieces { count, piece_g: Some(piece_g), shape: None, vessel: None, lid: false, pan: None, strands: None });
+        f.pieces = Some(Pieces { piece_g: Some(piece_g), ..Pieces::of(count) });
         f.text = Some(text.into());
         ids(&f)
     };
@@ -290,14 +290,16 @@ fn a_formula_survives_its_wire_form() {
     let mut f = formula("wheat-bread 500; milk-whole 200; water 120; butter-unsalted 40; salt-fine 10; yeast-instant 5; egg-wash 20");
     f.lines[1].grams = Band::new(190.0, 200.0, 210.0);
     f.pieces = Some(Pieces {
-        count: 2,
         piece_g: Some(430.0),
         shape: Some(Shape::Pan),
         vessel: Some(Vessel::PanMetal),
-        lid: false,
-        pan: None,
-        strands: None,
+        lid: true,
+        touching: Some(false),
+        thickness_cm: Some(1.5),
+        prove_in: Some(ProveIn::Cloth),
+        ..Pieces::of(2)
     });
+    f.coats = Some(2);
     f.oven = Some(OvenTold { set_c: Some(190.0), minutes: Some((30.0, 35.0)), ..OvenTold::default() });
     assert_eq!(FormulaDraft::from(f.body()).check(&t.pantry).unwrap(), f);
     assert_eq!(f.lines[3].stage, Stage::Late);

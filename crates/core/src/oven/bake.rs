@@ -27,6 +27,8 @@ words! {
     Glaze { None "none", Egg "egg", YolkMilk "yolk-milk", Milk "milk", Syrup "syrup", Soda "soda", Poached "poached" }
     /// The colour wished.
     Colour { Pale "pale", Golden "golden", Brown "brown", Dark "dark" }
+    /// What the shaped pieces prove in.
+    ProveIn { Bowl "bowl" "in a bowl", Basket "basket" "in a basket", Cloth "cloth" "in a cloth", Tin "tin" "in its tin" }
     /// The crust wished.
     Crust { Soft "soft", Crisp "crisp" }
     /// Class of bread in the oven; its borders differ from the styles' on purpose.
@@ -67,6 +69,11 @@ impl Vessel {
     }
 }
 
+/// How thick a flat bread is, cm.
+pub const THICKNESS_CM: (f64, f64) = (0.2, 25.0);
+/// What is said of a thickness outside it.
+pub const THICKNESS: &str = concat!("Thickness between ", centimetres!(0.2 bare), " and ", centimetres!(25), ".");
+
 /// A bake, checked. Percentages on flour.
 #[derive(Debug, Clone, PartialEq)]
 #[allow(missing_docs, reason = "names of the API")]
@@ -77,6 +84,8 @@ pub struct Bake {
     pub shape: Shape,
     pub vessel: Vessel,
     pub lid: bool,
+    /// What the pieces prove in, where that is told.
+    pub prove_in: Option<ProveIn>,
     pub hydration_pct: f64,
     pub sugar_pct: f64,
     pub fat_pct: f64,
@@ -87,6 +96,8 @@ pub struct Bake {
     pub rye_pct: f64,
     pub gluten_free: bool,
     pub glaze: Glaze,
+    /// Coats of it, where it is brushed on.
+    pub coats: u32,
     /// Whether its bath is stronger than baking soda: lye and its like.
     pub caustic: bool,
     pub dough_c: f64,
@@ -118,6 +129,7 @@ impl Default for Bake {
             shape: Shape::Ball,
             vessel: Vessel::Sheet,
             lid: false,
+            prove_in: None,
             hydration_pct: 65.0,
             sugar_pct: 0.0,
             fat_pct: 0.0,
@@ -128,6 +140,7 @@ impl Default for Bake {
             rye_pct: 0.0,
             gluten_free: false,
             glaze: Glaze::None,
+            coats: 1,
             caustic: false,
             dough_c: USUAL_DOUGH_C,
             fan: false,
@@ -156,6 +169,13 @@ impl Bake {
     /// What the pieces prove in, as the rise model knows it.
     #[must_use]
     pub const fn rises_in(&self) -> &'static str {
+        match self.prove_in {
+            Some(ProveIn::Bowl) => return "bowl",
+            Some(ProveIn::Basket) => return "basket",
+            Some(ProveIn::Cloth) => return "tray",
+            Some(ProveIn::Tin) => return "tin",
+            None => {}
+        }
         if self.vessel.is_pan() {
             "tin"
         } else if self.piece_g < ROLL_MOST_G || self.pieces > 3 || matches!(self.shape, Shape::Flat) {
@@ -163,6 +183,11 @@ impl Bake {
         } else {
             "basket"
         }
+    }
+    /// Whether its walls show how high it has risen.
+    #[must_use]
+    pub const fn stands_in_tin(&self) -> bool {
+        self.vessel.is_pan() && matches!(self.shape, Shape::Pan | Shape::Tall)
     }
     /// The class of bread: first that fits.
     #[must_use]
@@ -305,6 +330,7 @@ impl BakeBody {
             shape: shape.unwrap_or(base.shape),
             vessel: vessel.unwrap_or(base.vessel),
             lid: self.lid.unwrap_or(base.lid),
+            prove_in: base.prove_in,
             hydration_pct: self.hydration_pct.unwrap_or(base.hydration_pct),
             sugar_pct: self.sugar_pct.unwrap_or(base.sugar_pct),
             fat_pct: self.fat_pct.unwrap_or(base.fat_pct),
@@ -316,6 +342,7 @@ impl BakeBody {
             gluten_free: self.gluten_free.unwrap_or(base.gluten_free),
             caustic: base.caustic && glaze.is_none_or(|g| g == base.glaze),
             glaze: glaze.unwrap_or(base.glaze),
+            coats: base.coats,
             dough_c: self.dough_c.unwrap_or(base.dough_c),
             fan: self.fan.unwrap_or(base.fan),
             oven_offset_c: self.oven_offset_c.or(base.oven_offset_c),
@@ -371,13 +398,7 @@ impl Bake {
         for (name, value, low, high, what) in [
             ("set_c", self.set_c, 100.0, 300.0, between!("A setting for bread lies", 100, 300, dial)),
             ("oven_offset_c", self.oven_offset_c, -60.0, 60.0, concat!("An oven is off by ", kelvins!(60), " at most.")),
-            (
-                "thickness_cm",
-                self.thickness_cm,
-                0.2,
-                25.0,
-                concat!("Thickness between ", centimetres!(0.2 bare), " and ", centimetres!(25), "."),
-            ),
+            ("thickness_cm", self.thickness_cm, THICKNESS_CM.0, THICKNESS_CM.1, THICKNESS),
             ("steam_min", self.steam_min, 0.0, 60.0, "Steam for 0 to 60 minutes."),
             ("lid_off_min", self.lid_off_min, 0.0, 240.0, "The lid comes off between 0 and 240 minutes."),
             ("hot_k", self.hot_k, 0.0, 60.0, concat!("The sides differ by ", kelvins!(0 bare), " to ", kelvins!(60), ".")),

@@ -28,7 +28,9 @@ mod together;
 
 pub use advice::{Advice, BakeEvent, CurveRow, SettingRow, advise, at_settings, compare};
 pub use air::air;
-pub use bake::{Bake, BakeBody, BakeClass, Colour, Crust, Glaze, ROLL_MOST_G, Shape, USUAL_DOUGH_C, Vessel};
+pub use bake::{
+    Bake, BakeBody, BakeClass, Colour, Crust, Glaze, ProveIn, ROLL_MOST_G, Shape, THICKNESS, THICKNESS_CM, USUAL_DOUGH_C, Vessel,
+};
 pub use care::{CAUSTIC, COAT, Care, DIP, POACH, SYRUP, after, before, cooling, cut, done_sign};
 pub use colour::{boiling_c, colour_word, lightness, pressure_pa, swatch};
 pub use constants::Constants;

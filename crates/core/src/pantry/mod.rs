@@ -18,7 +18,7 @@ pub use ingredient::{Added, Fact, Family, Gluten, Ingredient, PieceWeight, Yeast
 pub use names::{NameOf, Near, Synonym};
 pub use own::{OwnIngredient, OwnPan, Shelf, likenesses};
 pub use own_word::OwnWord;
-pub use pans::{Pan, PanShape};
+pub use pans::{Inside, Pan, PanShape};
 pub use phrases::{Languages, Phrases, Vocabulary, words_of};
 pub use units::{MeasureKind, MeasureWord, Measures};
 

@@ -7,7 +7,7 @@ use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 
-use super::{Fact, Family, Ingredient, OwnWord, Pan, PanShape, Pantry, PieceWeight, allergens::read_allergen, fold};
+use super::{Fact, Family, Ingredient, Inside, OwnWord, Pan, PanShape, Pantry, PieceWeight, allergens::read_allergen, fold};
 use crate::{
     input::{Errors, InputErrors, Pointer},
     measure::{Band, centimetres, millilitres},
@@ -302,6 +302,7 @@ impl OwnPan {
             name: self.name.trim().to_owned(),
             shape: shape.unwrap_or(PanShape::Loaf),
             volume_ml: volume_ml.unwrap_or_default(),
+            inside: self.height_cm.map(|depth_cm| Inside { depth_cm, taper: (1.0, 1.0) }),
             lid: self.lid,
             cavities: None,
             rolls: None,

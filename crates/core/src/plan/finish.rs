@@ -1,16 +1,83 @@
 //! What goes onto the pieces and when: coats before the bake, a bath, syrup after it; each with its own weigh-out.
 
-use super::StepKind;
+use super::{Sign, StepKind};
 use crate::{
-    formula::{Analysis, Stage},
-    measure::weight,
-    oven::{Bake, CAUSTIC, COAT, DIP, Glaze, POACH, SYRUP},
-    pantry::Family,
+    formula::{Analysis, Pieces, Stage, oven_of},
+    measure::{length, show, to_nearest, weight},
+    oven::{Bake, CAUSTIC, COAT, Constants, DIP, Geometry, Glaze, POACH, ProveIn, SYRUP},
+    pantry::{Family, Pan, Pantry},
 };
 
 /// Grams of soda to a litre of bath where the recipe does not tell it, and litres in a pot half full. Common practice, no source.
 const SODA_G_PER_L: f64 = 40.0;
 const BATH_L: f64 = 2.0;
+
+/// Minutes a coat dries before the next; grams of wash for one coat of a square centimetre. Common practice, no source.
+pub(super) const DRIES_MIN: f64 = 10.0;
+const COAT_G_CM2: f64 = 0.02;
+/// A closed tin takes its lid when the dough stands so high, shares of its depth; past the last it is pressed out. Common
+/// practice, no source.
+const LIDDED: (f64, f64, f64) = (0.80, 0.85, 0.88);
+
+impl Bake {
+    /// The work just before it goes in, where there is any: a lid to close, a coat, a bath.
+    #[must_use]
+    pub fn before_load(&self) -> Option<StepKind> {
+        if self.lid { Some(StepKind::LidOn) } else { self.glaze.before_bake() }
+    }
+
+    /// Minutes of hands it takes for all pieces. Common practice, no source.
+    #[must_use]
+    pub fn before_load_min(&self, pieces: u32) -> f64 {
+        let n = f64::from(pieces);
+        match self.before_load() {
+            Some(StepKind::Dip) => (2.0 + 0.5 * n).ceil(),
+            Some(_) => (1.0 + 0.3 * n).ceil(),
+            None => 0.0,
+        }
+    }
+
+    /// When that is done, minutes before the load, each coat in its turn; one takes so many minutes.
+    pub(super) fn coats_before(&self, minutes: f64) -> Vec<f64> {
+        let coats = if self.before_load() == Some(StepKind::Finish) { self.coats.max(1) } else { 1 };
+        (0..coats).rev().map(|after| minutes + f64::from(after) * (minutes + DRIES_MIN)).collect()
+    }
+
+    /// Grams of wash all its coats take.
+    fn wash_g(&self, k: &Constants) -> f64 {
+        let body = Geometry::of(self, k);
+        f64::from(self.pieces * self.coats.max(1)) * 1e4 * body.area * body.top_share * COAT_G_CM2
+    }
+}
+
+impl Analysis<'_> {
+    /// How full its tin is and where its lid is closed, as one says it; empty where it stands in no tin of a known size.
+    #[must_use]
+    pub fn tin_words(&self, pantry: &Pantry) -> String {
+        let Some(fill) = self.tin_fill() else { return String::new() };
+        let pan = self.formula.pieces.as_ref().and_then(|p| p.pan.as_deref());
+        let level = fill
+            .level_cm
+            .map_or_else(String::new, |(up, deep)| format!(", {} of its {}", length(to_nearest(up, 0.1)).bare(), length(deep)));
+        let lid = if oven_of(self, pantry).lid { format!(" Close the lid at {}.", lid_sign(pan).right) } else { String::new() };
+        format!("Shaped, the dough fills {} % of the tin{level}.{lid}", show(fill.full_pct, 0))
+    }
+}
+
+/// The sign for closing a tin: how high the dough stands, from the bottom.
+pub(super) fn lid_sign(pan: Option<&Pan>) -> Sign {
+    let depth = pan.and_then(|pan| pan.inside).map(|inside| inside.depth_cm);
+    let (low, high, most) = LIDDED;
+    let up_to =
+        |share: f64| depth.map_or_else(|| format!("{} %", show(100.0 * share, 0)), |cm| length(to_nearest(share * cm, 0.1)).to_string());
+    let of = depth.map_or_else(|| "of the tin’s depth".to_owned(), |cm| format!("up the tin, which is {} deep", length(cm)));
+    let from = depth.map_or_else(|| show(100.0 * low, 0), |cm| length(to_nearest(low * cm, 0.1)).bare().to_string());
+    Sign {
+        right: format!("{from}–{} {of}", up_to(high)),
+        under: "lower: wait, the lid can stay off".to_owned(),
+        over: format!("over {}: bake it without the lid", up_to(most)),
+    }
+}
 
 impl Glaze {
     /// The work just before the bake; none for what goes on after it.
@@ -25,19 +92,35 @@ impl Glaze {
     }
 }
 
+/// What is done with a closed tin.
+const LID: &str =
+    "Slide the lid on and leave it on to the end: do not look in before the time. The tin is hot on every side when it comes out.";
+
 /// What is weighed for the finish: `55 g Whole egg, 20 g Whole milk`; empty where nothing is.
 fn weigh_out(a: &Analysis<'_>) -> String {
     let lines = a.formula.lines.iter().filter(|l| l.stage == Stage::Finish);
     lines.map(|l| format!("{} {}", weight(l.grams.likely), l.ingredient.name)).collect::<Vec<_>>().join(", ")
 }
 
-/// How it is done: words for the act before the bake.
-pub(super) fn words(a: &Analysis<'_>, bake: &Bake) -> String {
+/// How it is done: words for the act before the bake, the coat of that number.
+pub(super) fn words(a: &Analysis<'_>, bake: &Bake, k: &Constants, nth: usize) -> String {
+    if bake.lid {
+        return LID.to_owned();
+    }
+    let coats = bake.coats_before(0.0).len();
+    if nth > 0 {
+        return format!("Coat {} of {coats}, once the one before is dull. {COAT}", nth + 1);
+    }
+    let wash = || {
+        let about = to_nearest(bake.wash_g(k), 5.0).max(5.0);
+        let all = if coats > 1 { format!("{coats} coats, {} min apart: about", show(DRIES_MIN, 0)) } else { "About".to_owned() };
+        format!("{all} {} in all. ", weight(about))
+    };
     let weighed = weigh_out(a);
     let start = if weighed.is_empty() { String::new() } else { format!("Weigh {weighed}. ") };
     let how = match bake.glaze {
-        Glaze::Egg | Glaze::YolkMilk => format!("Beat it with a pinch of salt. {COAT} A second one when the first is dry."),
-        Glaze::Milk => COAT.to_owned(),
+        Glaze::Egg | Glaze::YolkMilk => format!("{}Beat it with a pinch of salt. {COAT}", wash()),
+        Glaze::Milk => format!("{}{COAT}", wash()),
         Glaze::Soda if bake.caustic => CAUSTIC.to_owned(),
         Glaze::Soda => bath(a),
         Glaze::Poached => POACH.to_owned(),
@@ -69,4 +152,31 @@ pub(super) const fn after_bake(glaze: Glaze) -> Option<&'static str> {
         Glaze::Syrup => Some(SYRUP),
         Glaze::None | Glaze::Egg | Glaze::YolkMilk | Glaze::Milk | Glaze::Soda | Glaze::Poached => None,
     }
+}
+
+/// Where the shaped pieces prove, as one does it.
+pub(super) const fn laid_in(place: ProveIn) -> Option<&'static str> {
+    match place {
+        ProveIn::Bowl => Some("Into a bowl lined with a floured cloth, seam up."),
+        ProveIn::Basket => Some("Into a floured basket, seam up."),
+        ProveIn::Cloth => Some("Onto a floured cloth, a fold of it between them, seam up."),
+        ProveIn::Tin => None,
+    }
+}
+
+/// How they come out of it before they are cut.
+pub(super) const fn turned_out(place: ProveIn) -> Option<&'static str> {
+    match place {
+        ProveIn::Bowl | ProveIn::Basket => Some("Turn it out onto paper, seam down."),
+        ProveIn::Cloth => Some("Roll it off the cloth onto paper, seam down."),
+        ProveIn::Tin => None,
+    }
+}
+
+/// How several lie beside each other, where that is told.
+pub(super) fn lie(pieces: &Pieces, bake: &Bake) -> Option<&'static str> {
+    if bake.touching {
+        return Some("Side by side, a finger apart: they grow together.");
+    }
+    (pieces.touching == Some(false) && bake.pieces > 1).then_some("A hand apart, so that they do not touch.")
 }

@@ -56,7 +56,7 @@ words! {
     StepKind {
         Scald "scald" "Scald the flour", Feed "feed" "Feed the leaven", Leaven "leaven" "The leaven ripens",
         Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Mix "mix" "Weigh and mix", Soak "soak" "Let it soak", Knead "knead" "Knead", Butter "butter" "Work the butter in", Move "move" "Carry it over", Finish "finish" "Brush it", Dip "dip" "Dip it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
-        OvenOn "oven-on" "Heat the oven", Load "load" "Load", SteamOff "steam-off" "Let the steam out", LidOff "lid-off" "Lid off", Turn "turn" "Turn it",
+        OvenOn "oven-on" "Heat the oven", LidOn "lid-on" "Close the lid", Load "load" "Load", SteamOff "steam-off" "Let the steam out", LidOff "lid-off" "Lid off", Turn "turn" "Turn it",
         Dial "dial" "Turn the dial", Dry "dry" "Let it dry in the oven",
         Foil "foil" "Lay foil over it", Check "check" "Look", Out "out" "Take it out", Ready "ready" "Slice from here",
     }

@@ -11,6 +11,8 @@ const CSV: &str = include_str!("../../data/signs.csv");
 #[derive(Debug, Clone, Deserialize)]
 struct Row {
     step: String,
+    /// `tin` where it is the sign of a dough that stands in one.
+    holder: String,
     styles: String,
     pace: String,
     ratio_low: Option<f64>,
@@ -64,11 +66,12 @@ impl Signs {
         self.rows.iter().find(|r| r.step == until.word()).map_or_else(Sign::default, Sign::from)
     }
 
-    /// The sign of a step: the first row that fits style, pace and how far the dough is to rise.
+    /// The sign of a step: the first row that fits style, pace, how far the dough is to rise, and whether it stands in a tin.
     #[must_use]
-    pub fn of(&self, step: StepKind, style: &str, pace: Pace, ratio: f64) -> Sign {
+    pub fn of(&self, step: StepKind, style: &str, pace: Pace, ratio: f64, in_tin: bool) -> Sign {
         let fits = |r: &&Row| {
             r.step == step.word()
+                && (r.holder.is_empty() || in_tin)
                 && (r.styles.is_empty() || r.styles.split(';').any(|s| s == style))
                 && (r.pace.is_empty() || r.pace == pace.word())
                 && r.ratio_low.is_none_or(|low| ratio >= low)

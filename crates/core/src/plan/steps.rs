@@ -11,7 +11,7 @@ use crate::{
     ferment::{EventKind, Forecast, Pace},
     formula::{Analysis, Line, setting_words},
     kitchen::{Kitchen, Place},
-    measure::{celsius, degrees, weight},
+    measure::{celsius, degrees, length, weight},
     oven::{Bake, Crust, ROLL_MOST_G, Shape, Vessel, cut, done_sign},
     safety,
 };
@@ -63,7 +63,11 @@ impl Steps<'_> {
             (StepKind::Bulk, Pace::Usual) => r.bulk_ratio,
             _ => Some(r.proof_ratio),
         });
-        let mut sign = self.tables.signs.of(kind, style, rise.pace, ratio.unwrap_or(2.0));
+        let mut sign = self.tables.signs.of(kind, style, rise.pace, ratio.unwrap_or(2.0), self.bake.stands_in_tin());
+        // A dough that is to be closed in is judged by its height, whatever its style.
+        if self.bake.lid && matches!(kind, StepKind::Proof | StepKind::LidOn) {
+            sign = finish::lid_sign(self.analysis.formula.pieces.as_ref().and_then(|p| p.pan.as_deref()));
+        }
         if kind == StepKind::Out {
             done_sign(self.bake).clone_into(&mut sign.right);
         }
@@ -229,10 +233,13 @@ impl Steps<'_> {
         // The range of the first is that of every load.
         let after = minutes_between(self.load(), load.at);
         let shifted = |at: Option<Timestamp>, minutes: f64| at.map(|at| later(at, after + minutes));
-        let apart = laid.filter(|l| first && l.glaze_min > 0.0);
-        if let Some((l, kind)) = apart.zip(self.bake.glaze.before_bake()) {
-            let words = finish::words(self.analysis, self.bake);
-            steps.push(self.step(kind, later(load.at, -l.glaze_min), l.glaze_min, "bench", words));
+        let finish_min = laid.map_or_else(|| self.bake.before_load_min(self.analysis.formula.all_pieces()), |l| l.glaze_min);
+        let apart = self.bake.before_load().filter(|_| first && finish_min > 0.0);
+        if let Some(kind) = apart {
+            for (nth, before) in self.bake.coats_before(finish_min).into_iter().enumerate() {
+                let words = finish::words(self.analysis, self.bake, &self.tables.oven, nth);
+                steps.push(self.step(kind, later(load.at, -before), finish_min, "bench", words));
+            }
         }
         let words = if first {
             self.loading(apart.is_some())
@@ -336,20 +343,31 @@ impl Steps<'_> {
         };
         let pieces = if n > 1 { format!("{n} × {g}") } else { format!("One piece, {g}") };
         let each = if n > 1 { "each " } else { "" };
-        match woven {
+        let mut words = match woven {
             Some(strands) => format!("{pieces}: {each}{strands}. {shape}"),
             None => format!("{pieces}. {shape}"),
+        };
+        if let Some(cm) = self.bake.thickness_cm.filter(|_| self.bake.shape == Shape::Flat) {
+            words = format!("{words} {} thick all over.", length(cm));
         }
+        let pieces = self.analysis.formula.pieces.as_ref();
+        for more in [self.bake.prove_in.and_then(finish::laid_in), pieces.and_then(|p| finish::lie(p, self.bake))].into_iter().flatten() {
+            words = format!("{words} {more}");
+        }
+        words
     }
 
     /// `finished`: brushed or dipped already, as an act of its own.
     fn loading(&self, finished: bool) -> String {
         let mut words = Vec::new();
-        let finish = finish::words(self.analysis, self.bake);
-        if !finished && self.bake.glaze.before_bake().is_some() {
+        if let Some(from) = self.bake.prove_in.and_then(finish::turned_out) {
+            words.push(from);
+        }
+        let finish = finish::words(self.analysis, self.bake, &self.tables.oven, 0);
+        if !finished && self.bake.before_load().is_some() {
             words.push(finish.as_str());
         }
-        words.extend(cut(self.bake));
+        words.extend(cut(self.bake).filter(|_| !self.bake.lid));
         words.push(if self.bake.vessel.covers() {
             "Lower it in on paper, lid on. The pot looks cold and is not."
         } else if self.oven.steam {

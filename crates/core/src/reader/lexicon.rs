@@ -58,6 +58,7 @@ pub enum Holder {
     Steel,
     Skillet,
     Basket,
+    Cloth,
     Bowl,
 }
 
@@ -134,6 +135,12 @@ pub enum Role {
     LidOff,
     DoorAjar,
     OvenOff,
+    /// Pieces lie so close that they grow together, or apart.
+    Touching(bool),
+    /// Another coat, beside a brush.
+    Coat(u32),
+    /// The gas is pressed out of a risen dough.
+    KnockBack,
     Then,
     At,
     Core,
@@ -383,6 +390,9 @@ fn role(name: &str, value: &str, measures: &Measures) -> Result<Role, String> {
         "lid" => Role::LidOff,
         "door" => Role::DoorAjar,
         "oven-off" => Role::OvenOff,
+        "lies" => Role::Touching(value == "touching"),
+        "coats" => Role::Coat(if value == "3" { 3 } else { 2 }),
+        "knock-back" => Role::KnockBack,
         "then" => Role::Then,
         "at" => Role::At,
         "core" => Role::Core,

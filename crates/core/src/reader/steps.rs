@@ -44,6 +44,12 @@ pub struct Step {
     pub ajar: bool,
     /// What the dough stands in or on, where that is told.
     pub holder: Option<Holder>,
+    /// Whether the pieces lie so close that they grow together, where that is told.
+    pub touching: Option<bool>,
+    /// Coats, where it is brushed more than once.
+    pub coats: Option<u32>,
+    /// Whether a risen dough is knocked back.
+    pub knocked_back: bool,
     /// Core temperature told, °C.
     pub core_c: Option<f64>,
     /// Temperature of a liquid or place told, °C.
@@ -136,6 +142,9 @@ const fn blank(source_line: usize) -> Step {
         off: false,
         ajar: false,
         holder: None,
+        touching: None,
+        coats: None,
+        knocked_back: false,
         core_c: None,
         liquid_c: None,
         minutes: None,
@@ -172,7 +181,10 @@ impl Build<'_, '_, '_> {
             end -= 1;
         }
         let holder = self.holder(end);
-        let step = Step { holder, ..std::mem::replace(&mut self.step, blank(self.line)) };
+        let touching = self.said(end, |r| if let Role::Touching(t) = r { Some(t) } else { None });
+        let coats = self.said(end, |r| if let Role::Coat(n) = r { Some(n) } else { None }).filter(|_| self.step.verb == verb(Act::Finish));
+        let knocked_back = self.said(end, |r| matches!(r, Role::KnockBack).then_some(())).is_some();
+        let step = Step { holder, touching, coats, knocked_back, ..std::mem::replace(&mut self.step, blank(self.line)) };
         let source = self.scan.source(self.text, self.from, end);
         if source.is_empty() {
             return;
@@ -314,6 +326,11 @@ impl Build<'_, '_, '_> {
             self.step.minutes = Some(minutes);
             self.carried = true;
         }
+    }
+
+    /// What a word says of it, wherever in the step it stands.
+    fn said<R>(&self, to: usize, pick: impl Fn(Role) -> Option<R>) -> Option<R> {
+        (self.from..to).find_map(|i| self.scan.pick(i, &pick).map(|(found, _)| found))
     }
 
     /// What the dough goes into or onto, said anywhere in the step: the pot, stone or steel first, else the last named.

@@ -9,7 +9,7 @@ use super::{Reading, ask, lexicon::Holder, read_line::ReadLine, steps::Step, wei
 use crate::{
     formula::{Line, OvenTold, Phase, Pieces, Stage, ToldAct, ToldStep, WEAVES, whole_bake},
     measure::Band,
-    oven::{Shape, Vessel},
+    oven::{ProveIn, Shape, Vessel},
     pantry::{Fact, Family, Pantry},
 };
 
@@ -263,6 +263,7 @@ pub(super) fn finish(reading: &mut Reading, text: &str) {
     formula.pieces = pieces;
     formula.oven = oven;
     formula.phases = if phases.len() > 1 { phases } else { Vec::new() };
+    formula.coats = reading.steps.iter().filter_map(|s| s.coats).max();
     formula.steps = told_steps(&reading.steps);
 }
 
@@ -291,17 +292,22 @@ fn pieces(steps: &[Step], title_shape: Option<Shape>) -> Option<Pieces> {
     let shape = steps.iter().find_map(|s| s.shape).or(title_shape);
     let strands = steps.iter().find_map(|s| s.strands).filter(|n| WEAVES.iter().any(|w| w.0 == *n));
     let vessel = vessel(steps);
-    // Nobody says of one loaf in its pot or tin that it is one.
-    let count = told.and_then(|s| s.pieces).or(strands.map(|_| 1)).or(vessel.map(|_| 1))?;
+    let prove_in = prove_in(steps);
+    // Nobody says of one loaf in its pot, tin or basket that it is one.
+    let one = vessel.is_some() || prove_in == Some(ProveIn::Basket);
+    let count = told.and_then(|s| s.pieces).or(strands.map(|_| 1)).or(one.then_some(1))?;
     let flat = title_shape.filter(|s| *s == Shape::Flat);
     Some(Pieces {
         count,
         piece_g: told.and_then(|s| s.piece_g).or(weight).filter(|g| (1.0..=20_000.0).contains(g)),
         shape: strands.filter(|_| count == 1).map(|_| Shape::Braid).or(flat).or_else(|| told.and_then(|s| s.shape)).or(shape),
         vessel,
-        lid: false,
+        lid: closed_tin(steps, vessel),
         pan: None,
         strands: strands.filter(|_| count == 1),
+        touching: steps.iter().find_map(|s| s.touching).filter(|_| count > 1),
+        thickness_cm: None,
+        prove_in,
     })
 }
 
@@ -324,6 +330,21 @@ fn vessel(steps: &[Step]) -> Option<Vessel> {
     };
     let baked = steps.iter().filter(at(&["bake", "heat"])).find_map(heavy);
     baked.or_else(|| steps.iter().filter(at(&["shape", "bake", "rise", "rest", ""])).filter_map(laid).next_back())
+}
+
+/// Whether its tin is closed: a lid told on over a loaf in a tin.
+fn closed_tin(steps: &[Step], vessel: Option<Vessel>) -> bool {
+    vessel == Some(Vessel::PanMetal) && steps.iter().any(|s| s.lid == Some(true)) && !steps.iter().any(|s| s.lid == Some(false))
+}
+
+/// What the shaped pieces prove in, where a basket or a cloth is told.
+fn prove_in(steps: &[Step]) -> Option<ProveIn> {
+    let told = |s: &Step| match s.holder {
+        Some(Holder::Basket) => Some(ProveIn::Basket),
+        Some(Holder::Cloth) => Some(ProveIn::Cloth),
+        _ => None,
+    };
+    steps.iter().filter(|s| matches!(s.verb.as_str(), "shape" | "rise" | "rest" | "")).find_map(told)
 }
 
 /// The first step that is baked by the clock: what is told before it of a door ajar or an oven turned off is of a rise.

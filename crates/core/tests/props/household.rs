@@ -80,7 +80,7 @@ proptest! {
     fn divided_and_held_back_survive_and_scale(formula in any_formula(), count in 1u32..20, each in 20.0..400.0f64, strands in prop::sample::select(vec![2.0, 3.0, 4.0, 6.0]), held in 1.0..90.0f64) {
         let t = tables();
         let mut draft = FormulaDraft::from(formula.body());
-        let piece = |strands| PiecesBody { count: f64::from(count), piece_g: Some(each), shape: None, vessel: None, lid: None, pan: None, strands };
+        let piece = |strands| PiecesBody { piece_g: Some(each), strands, ..PiecesBody::of(f64::from(count)) };
         draft.pieces = Some(piece(Some(strands)));
         draft.further = vec![piece(None)];
         draft.hold = Some(HoldBody { ingredient: "wheat-bread".into(), grams: held });

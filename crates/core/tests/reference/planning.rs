@@ -371,7 +371,7 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
             knead: 0,
             machine: 0,
             shape: (15, 0, 0),
-            glaze: 0,
+            finish: Vec::new(),
             between_loads: 10,
             load: 5,
             preheat: int(&g["preheat_min"]),

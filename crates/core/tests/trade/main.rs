@@ -36,6 +36,7 @@ mod rise;
 mod scaling;
 mod share;
 mod stages;
+mod stands;
 mod sun;
 mod swap;
 mod versions;

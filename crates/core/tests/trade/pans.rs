@@ -9,8 +9,7 @@ use super::bench::{LEAN, draft, formula, near, tables};
 
 fn in_pan(pan: &str, grams: f64) -> Formula {
     let mut d: FormulaDraft = draft(LEAN);
-    d.pieces =
-        Some(PiecesBody { count: 1.0, piece_g: Some(grams), shape: None, vessel: None, lid: None, pan: Some(pan.into()), strands: None });
+    d.pieces = Some(PiecesBody { piece_g: Some(grams), pan: Some(pan.into()), ..PiecesBody::of(1.0) });
     d.check(&tables().pantry).unwrap()
 }
 
@@ -83,15 +82,7 @@ fn filling_two_tins_makes_the_dough_for_two() {
 #[test]
 fn a_pan_of_no_name_is_refused_at_its_field() {
     let mut d = draft(LEAN);
-    d.pieces = Some(PiecesBody {
-        count: 1.0,
-        piece_g: None,
-        shape: None,
-        vessel: None,
-        lid: None,
-        pan: Some("loaf-uk-2bl".into()),
-        strands: None,
-    });
+    d.pieces = Some(PiecesBody { pan: Some("loaf-uk-2bl".into()), ..PiecesBody::of(1.0) });
     let errors = d.check(&tables().pantry).unwrap_err();
     assert_eq!(errors.0[0].pointer.as_str(), "/pieces/pan");
     assert!(errors.0[0].message.contains("loaf-uk-2lb"), "{}", errors.0[0].message);

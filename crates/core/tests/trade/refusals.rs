@@ -8,7 +8,7 @@ use cerealis_core::{
 use super::bench::{LEAN, draft, line, places, tables};
 
 fn pieces() -> PiecesBody {
-    PiecesBody { count: 2.0, piece_g: Some(400.0), shape: Some("ball".into()), vessel: None, lid: None, pan: None, strands: None }
+    PiecesBody { piece_g: Some(400.0), shape: Some("ball".into()), ..PiecesBody::of(2.0) }
 }
 
 fn errors(edit: impl Fn(&mut FormulaDraft)) -> (Vec<String>, String) {

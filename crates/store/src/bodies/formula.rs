@@ -20,6 +20,7 @@ stored! {
         hold: Option<HoldV1>,
         oven: Option<OvenV1>,
         kneading: Option<KneadingV1>,
+        coats: Option<f64>,
         steps: Option<Vec<StepV1>>,
         text: Option<String>,
         note: Option<String>,
@@ -48,6 +49,9 @@ stored! {
         lid: Option<bool>,
         pan: Option<String>,
         strands: Option<f64>,
+        arrangement: Option<String>,
+        thickness_cm: Option<f64>,
+        prove_in: Option<String>,
     }
 
     /// What is held back.

@@ -22,6 +22,12 @@ pub const fn weight_unit() -> Quantity {
     weight(0.0).unit()
 }
 
+/// The unit lengths are shown in.
+#[must_use]
+pub const fn length_unit() -> Quantity {
+    centimetres(0.0).unit()
+}
+
 /// A temperature, °C.
 #[must_use]
 pub const fn degrees(c: i32) -> Quantity {

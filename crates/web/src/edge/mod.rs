@@ -19,7 +19,7 @@ mod sent;
 pub use clock::Clock;
 pub use db::{off_loop, on_disk};
 pub use fields::Fields;
-pub use filters::{asset, degree_unit, degrees, difference, length, weight_unit};
+pub use filters::{asset, degree_unit, degrees, difference, length, length_unit, weight_unit};
 pub use guard::{Guard, guard, headers};
 pub use household::Household;
 pub use in_time::in_time;

@@ -30,7 +30,7 @@ pub const fn symbol(kind: StepKind) -> &'static str {
         StepKind::OvenOn => "heat",
         StepKind::Load => "bake",
         StepKind::SteamOff => "steam",
-        StepKind::LidOff => "lid",
+        StepKind::LidOff | StepKind::LidOn => "lid",
         StepKind::Turn => "turn",
         StepKind::Dial => "heat",
         StepKind::Dry => "wait",

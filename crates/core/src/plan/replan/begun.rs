@@ -159,7 +159,7 @@ impl UnderWay {
         let (warm, cold) = (from(USUAL_DOUGH_C), from(COLD_DOUGH_C));
         let loads = u32::try_from(day.plan.loads()).unwrap_or(1);
         let places = places(day);
-        let works = works_of(analysis, &Mixing::default(), &places, (&warm, &cold), self.bake.glaze, loads);
+        let works = works_of(analysis, &Mixing::default(), &places, (&warm, &cold), &self.bake, loads);
         // A plan by hand shapes for as long as its course has it.
         let shape = if self.by_hand { (whole(SHAPE_MIN), 0, 0) } else { works.shape };
         // An oven that is lit has come so far.

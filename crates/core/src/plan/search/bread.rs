@@ -19,7 +19,7 @@ use crate::{
     formula::{Analysis, Preferment, Raising, StyleId, bake_in, dough_of},
     input::{InputErrors, Pointer},
     kitchen::{Kitchen, Place},
-    oven::{Bake, Glaze, at_its_setting},
+    oven::{Bake, at_its_setting},
     plan::{Mixing, OvenPlan, fed::ready_leaven, oven::COLD_DOUGH_C},
 };
 
@@ -40,7 +40,6 @@ pub struct Bread<'a> {
     preferment: Option<Preferment>,
     /// The oven: warm dough, cold dough.
     pub oven: (OvenPlan, OvenPlan),
-    glaze: Glaze,
     bake: Bake,
     /// The work at the bowl.
     pub mixing: Mixing,
@@ -66,7 +65,7 @@ impl<'a> Bread<'a> {
         let preferment = analysis.preferment(&tables.pantry, &tables.styles).filter(|_| by_yeast);
         let usual = UsualDose::of(analysis, preferment.as_ref(), kitchen.scale_step_g);
         let mixing = Mixing::of(analysis, kitchen, tables);
-        Ok(Self { analysis, kitchen, tables, usual, preferment, oven: (first, second), glaze: warm.glaze, bake: warm, mixing })
+        Ok(Self { analysis, kitchen, tables, usual, preferment, oven: (first, second), bake: warm, mixing })
     }
 
     /// What the rise model takes of it.
@@ -138,7 +137,7 @@ impl<'a> Bread<'a> {
     #[must_use]
     pub fn rules(&self, ask: &FitAsk, facts: &DoughFacts) -> super::solve::Rules {
         let (warm, cold) = &self.oven;
-        let works = works_of(self.analysis, &self.mixing, &ask.places, (warm, cold), self.glaze, ask.loads);
+        let works = works_of(self.analysis, &self.mixing, &ask.places, (warm, cold), &self.bake, ask.loads);
         rules(self.analysis, facts, works, &self.usual, &self.fixed(ask))
     }
 

@@ -11,7 +11,7 @@ use crate::{
     formula::{Analysis, Raising, Stage, StyleId, WARM_LIMIT_MIN},
     kitchen::Place,
     leaven::{LONG_COLD_DAYS, RATIOS, TWO_FEEDS_DAYS},
-    oven::Glaze,
+    oven::Bake,
     plan::{Mixing, OvenPlan, StepKind, steps::DOOR_MIN},
 };
 
@@ -68,22 +68,18 @@ pub fn works_of(
     mixing: &Mixing,
     places: &[(Place, f64)],
     (warm, cold): (&OvenPlan, &OvenPlan),
-    glaze: Glaze,
+    bake: &Bake,
     loads: u32,
 ) -> Works {
     let style = a.style.id;
     let kg = a.dough_g.likely / 1000.0;
-    let pieces: u32 = a.formula.pieces.iter().chain(&a.formula.further).map(|p| p.count).sum::<u32>().max(1);
+    let pieces = a.formula.all_pieces();
     let n = f64::from(pieces);
     let hands = ceil(8.0 + 2.0 * kg + 2.5 * n);
     let rests = pieces <= 6 && !matches!(style, StyleId::Rye | StyleId::Flat);
     let first = if rests { hands / 2 } else { hands };
     let load = ceil(5.0 + 0.5 * n);
-    let finish = match glaze.before_bake() {
-        Some(StepKind::Dip) => ceil(2.0 + 0.5 * n),
-        Some(_) => ceil(1.0 + 0.3 * n),
-        None => 0,
-    };
+    let finish = ceil(bake.before_load_min(pieces));
     let acts = |oven: &OvenPlan| oven.acts_after(f64::from(load), DOOR_MIN).iter().map(|act| ceil(act.at_min)).collect();
     let minutes = |kind: &[StepKind]| mixing.acts.iter().filter(|act| kind.contains(&act.kind)).map(|act| act.minutes).sum::<f64>();
     let kneads = minutes(&[StepKind::Knead, StepKind::Butter]);
@@ -96,7 +92,7 @@ pub fn works_of(
         knead: by_hand,
         machine: ceil(kneads) - by_hand,
         shape: (first, if rests { 15 } else { 0 }, hands - first),
-        glaze: finish,
+        finish: bake.coats_before(f64::from(finish)).into_iter().filter(|_| finish > 0).map(|at| (ceil(at), finish)).collect(),
         between_loads: ceil(warm.between_loads_min().max(cold.between_loads_min())),
         load,
         preheat: ceil(warm.preheat_min),

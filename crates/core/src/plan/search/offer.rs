@@ -262,7 +262,7 @@ impl Making<'_, '_> {
                 mix_hands_min: f64::from(w.mix + w.knead),
                 shape_c: self.shape_c(laid, schedule),
                 shape_min: (f64::from(w.shape_min()), f64::from(first + second)),
-                glaze_min: f64::from(w.glaze),
+                glaze_min: w.finish.first().map_or(0.0, |f| f64::from(f.1)),
                 load_min: f64::from(w.load),
                 loads: (u32::try_from(w.loads).unwrap_or(1), f64::from(w.pitch(cold))),
                 oven: if cold { self.oven.1.clone() } else { self.oven.0.clone() },
@@ -276,7 +276,7 @@ impl Making<'_, '_> {
     fn before(&self, laid: &PlacedSchedule, schedule: &Schedule, formula: &Formula) -> Vec<PlanStep> {
         let step =
             |kind: StepKind, from: Minute, to: Minute, hands: Minute, place: &str, words: String, slack: Option<(Minute, Minute)>| {
-                let sign = self.tables.signs.of(kind, self.analysis.style.id.word(), crate::ferment::Pace::Usual, 2.0);
+                let sign = self.tables.signs.of(kind, self.analysis.style.id.word(), crate::ferment::Pace::Usual, 2.0, false);
                 PlanStep {
                     kind,
                     start: self.ask.at(from),

@@ -190,8 +190,8 @@ pub struct Works {
     pub machine: Minute,
     /// Dividing and first shaping, rest, shaping.
     pub shape: (Minute, Minute, Minute),
-    /// Glazing before the load.
-    pub glaze: Minute,
+    /// Brushing, dipping, closing the lid: minutes before the load, and how long.
+    pub finish: Vec<(Minute, Minute)>,
     /// From one load out to the next one in.
     pub between_loads: Minute,
     /// Scoring, dipping, loading.
@@ -277,7 +277,8 @@ impl Works {
             Work::Bake { cold } => {
                 let minutes = self.bake_min(cold);
                 let late = minutes.max(if cold { self.bake_late.1 } else { self.bake_late.0 });
-                let mut segs = vec![watch(-self.preheat, self.preheat), hands(-self.preheat, 1), hands(-self.glaze, self.glaze)];
+                let mut segs = vec![watch(-self.preheat, self.preheat), hands(-self.preheat, 1)];
+                segs.extend(self.finish.iter().map(|(before, takes)| hands(-before, *takes)));
                 let acts = if cold { &self.acts.1 } else { &self.acts.0 };
                 for n in 0..self.loads {
                     let at = n * self.pitch(cold);

@@ -10,7 +10,7 @@ use cerealis_core::{
     catalogue,
     formula::{Stage, StyleId, ToldAct},
     knead::Method,
-    oven::{BakeClass, Colour, Crust, Glaze, Shape, Vessel},
+    oven::{BakeClass, Colour, Crust, Glaze, ProveIn, Shape, THICKNESS_CM, Vessel},
     pantry::Family,
 };
 use cerealis_exchange::{Format, PlanFormat};
@@ -72,6 +72,9 @@ fn formula_schema() -> Value {
             ("lid", json!({ "type": "boolean" })),
             ("pan", text()),
             ("strands", json!({ "type": "number", "enum": [2, 3, 4, 6] })),
+            ("arrangement", one_of(&["free", "touching"])),
+            ("thickness_cm", number(THICKNESS_CM.0, THICKNESS_CM.1, "of a flat bread, cm")),
+            ("prove_in", one_of(&ProveIn::words())),
         ],
     );
     let kneading = object(
@@ -125,6 +128,7 @@ fn formula_schema() -> Value {
             ("pieces", pieces),
             ("oven", oven),
             ("kneading", kneading),
+            ("coats", json!({ "type": "integer", "minimum": 1, "maximum": 3 })),
             ("steps", json!({ "type": "array", "items": step, "maxItems": 200, "description": "the recipe's own words" })),
             ("text", text()),
             ("note", json!({ "type": "string", "maxLength": 4000 })),

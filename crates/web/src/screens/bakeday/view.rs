@@ -179,6 +179,7 @@ fn deed(step: Option<&PlanStep>, event: Option<EventKind>, oven_c: f64) -> (Stri
         StepKind::Scald => ("Scalded", String::new()),
         StepKind::Finish => ("Brushed", String::new()),
         StepKind::Dip => ("Dipped", String::new()),
+        StepKind::LidOn => ("Lid is on", String::new()),
         StepKind::Leaven | StepKind::Preferment | StepKind::BenchRest => ("Ready", String::new()),
     };
     (label.into(), kind, value)

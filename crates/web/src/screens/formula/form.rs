@@ -6,7 +6,7 @@ use cerealis_core::{
     formula::{FormulaDraft, HoldBody, KneadingBody, LineDraft, OvenBody, PhaseBody, PiecesBody, StageWay, ToldStep, Typed},
     input::{Pointer, number},
     kitchen::Kitchen,
-    measure::{Asked, typed},
+    measure::{Asked, Units, typed},
     reader::Choices,
 };
 use serde::{Deserialize, Serialize};
@@ -67,6 +67,9 @@ pub(super) struct SheetForm {
     pub(super) stages: BTreeMap<usize, BTreeMap<String, String>>,
     #[serde(default)]
     pub(super) scale: BTreeMap<String, String>,
+    /// How often it is brushed.
+    #[serde(default)]
+    pub(super) coats: String,
     #[serde(default)]
     pub(super) note: String,
     #[serde(default)]
@@ -151,55 +154,69 @@ pub(super) fn optional(fields: &BTreeMap<String, String>, name: &str) -> Option<
     fields.get(name).map(|v| v.trim().to_owned()).filter(|v| !v.is_empty())
 }
 
+/// The figures of a form, each read in the household's units; what could not be read is kept with its sentence.
+struct Figures<'a> {
+    units: &'a Units,
+    wrong: Vec<(Pointer, String)>,
+    unread: BTreeMap<String, String>,
+}
+
+impl Figures<'_> {
+    /// A figure of a group of fields; nothing where none is told, or none that can be read.
+    fn read(&mut self, fields: &BTreeMap<String, String>, group: &str, name: &str) -> Option<f64> {
+        let text = optional(fields, name)?;
+        match typed(&text, Asked::by_name(name), self.units) {
+            Ok(value) => Some(value),
+            Err(e) => {
+                let here = group.split('/').fold(Pointer::root(), |p, part| p.at(part)).at(name);
+                self.unread.insert(here.as_str().to_owned(), text);
+                self.wrong.push((here, e));
+                None
+            }
+        }
+    }
+
+    /// The pieces of a group of fields; nothing where none of them tells anything.
+    fn pieces(&mut self, fields: &BTreeMap<String, String>, group: &str) -> Option<PiecesBody> {
+        let count = self.read(fields, group, "count");
+        let exact = fields.get("exact_g").and_then(|g| number(g).ok());
+        let told = PiecesBody {
+            piece_g: exact.or_else(|| self.read(fields, group, "piece_g")),
+            shape: optional(fields, "shape"),
+            vessel: optional(fields, "vessel"),
+            lid: optional(fields, "lid").map(|_| true),
+            pan: optional(fields, "pan"),
+            strands: optional(fields, "strands").and_then(|s| number(&s).ok()),
+            arrangement: optional(fields, "arrangement"),
+            thickness_cm: self.read(fields, group, "thickness_cm"),
+            prove_in: optional(fields, "prove_in"),
+            ..PiecesBody::of(count.unwrap_or(1.0))
+        };
+        let alone = PiecesBody { pan: told.pan.clone(), ..PiecesBody::of(1.0) };
+        (count.is_some() || told != alone).then_some(told)
+    }
+}
+
 impl SheetForm {
     pub(super) fn sheet(self, kitchen: &Kitchen) -> (Sheet, Vec<(Pointer, String)>, String) {
-        let root = Pointer::root();
-        let mut wrong = Vec::new();
-        let mut unread = BTreeMap::new();
-        let mut figure = |fields: &BTreeMap<String, String>, group: &str, name: &str| {
-            let text = optional(fields, name)?;
-            typed(&text, Asked::by_name(name), &kitchen.units)
-                .map_err(|e| {
-                    let here = group.split('/').fold(root.clone(), |p, part| p.at(part)).at(name);
-                    unread.insert(here.as_str().to_owned(), text);
-                    wrong.push((here, e));
-                })
-                .ok()
-        };
-        let mut pieces_of = |fields: &BTreeMap<String, String>, group: &str| {
-            let count = figure(fields, group, "count");
-            let exact = fields.get("exact_g").and_then(|g| number(g).ok());
-            let piece_g = exact.or_else(|| figure(fields, group, "piece_g"));
-            let shape = optional(fields, "shape");
-            let strands = optional(fields, "strands").and_then(|s| number(&s).ok());
-            let vessel = optional(fields, "vessel");
-            let told = count.is_some() || piece_g.is_some() || shape.is_some() || strands.is_some() || vessel.is_some();
-            told.then(|| PiecesBody {
-                count: count.unwrap_or(1.0),
-                piece_g,
-                shape,
-                vessel,
-                lid: optional(fields, "lid").map(|_| true),
-                pan: optional(fields, "pan"),
-                strands,
-            })
-        };
-        let pieces = pieces_of(&self.pieces, "pieces");
-        let further = self.further.iter().filter_map(|(i, fields)| pieces_of(fields, &format!("further/{i}"))).collect();
-        let hold = figure(&self.hold, "hold", "grams")
+        let mut figures = Figures { units: &kitchen.units, wrong: Vec::new(), unread: BTreeMap::new() };
+        let pieces = figures.pieces(&self.pieces, "pieces");
+        let further = self.further.iter().filter_map(|(i, fields)| figures.pieces(fields, &format!("further/{i}"))).collect();
+        let hold = figures
+            .read(&self.hold, "hold", "grams")
             .map(|grams| HoldBody { ingredient: optional(&self.hold, "ingredient").unwrap_or_default(), grams });
         let told = serde_json::from_str::<ToldForm>(&self.told).unwrap_or_default();
         let mut stage = |(i, fields): (&usize, &BTreeMap<String, String>)| {
-            let mut figure = |name: &str| figure(fields, &format!("oven/stages/{i}"), name);
+            let mut figure = |name: &str| figures.read(fields, &format!("oven/stages/{i}"), name);
             let (set_c, low, high) = (figure("set_c"), figure("minutes_low"), figure("minutes_high"));
             let how = optional(fields, "how").and_then(|word| StageWay::from_word(&word));
             how.unwrap_or(StageWay::Bakes).body(set_c, low, high)
         };
         let stages: Vec<PhaseBody> = self.stages.iter().map(&mut stage).collect();
         let oven = OvenBody {
-            set_c: figure(&self.oven, "oven", "set_c"),
-            minutes_low: figure(&self.oven, "oven", "low"),
-            minutes_high: figure(&self.oven, "oven", "high"),
+            set_c: figures.read(&self.oven, "oven", "set_c"),
+            minutes_low: figures.read(&self.oven, "oven", "low"),
+            minutes_high: figures.read(&self.oven, "oven", "high"),
             stages: Some(stages).filter(|s| !s.is_empty()),
             fan: told.fan,
             ours: told.ours,
@@ -240,6 +257,7 @@ impl SheetForm {
                 further,
                 hold,
                 kneading: told.kneading,
+                coats: number(&self.coats).ok(),
                 steps: told.steps,
                 oven: Some(oven).filter(|o| o.set_c.is_some() || o.minutes_low.is_some() || o.minutes_high.is_some() || o.stages.is_some()),
                 text: Some(self.text).filter(|t| !t.trim().is_empty()),
@@ -255,11 +273,11 @@ impl SheetForm {
             id: self.id,
             scale: self.scale,
             blank,
-            unread,
+            unread: figures.unread,
             instead: None,
             visit: self.visit.parse().unwrap_or_else(|_| Uuid::now_v7()),
             field: String::new(),
         };
-        (sheet, wrong, self.deed)
+        (sheet, figures.wrong, self.deed)
     }
 }

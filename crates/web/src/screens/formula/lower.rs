@@ -3,11 +3,13 @@
 use std::collections::BTreeMap;
 
 use cerealis_core::{
-    formula::{Formula, FormulaDraft, MOST_STAGES, PhaseBody, PiecesBody, StageWay},
+    Tables,
+    formula::{Formula, FormulaDraft, MOST_COATS, MOST_STAGES, PhaseBody, PiecesBody, StageWay, oven_of},
     input::{InputErrors, Pointer},
     measure::{Asked, Units, to_nearest},
-    oven::Vessel,
+    oven::{ProveIn, Shape, Vessel},
     pantry::{Family, Pantry},
+    plan::StepKind,
 };
 
 use super::view::{plain, short_name};
@@ -79,7 +81,6 @@ impl PiecesTold {
                 ("exact_g", part(&|p| p.piece_g.map(|g| g.to_string()))),
                 ("shape", part(&|p| p.shape.clone())),
                 ("strands", part(&|p| p.strands.map(plain))),
-                ("lid", part(&|p| p.lid.map(|_| "1".to_owned()))),
                 ("pan", part(&|p| p.pan.clone())),
             ],
             further: further.collect(),
@@ -111,6 +112,49 @@ impl HoldTold {
     }
 }
 
+/// A choice: word, name, whether it is this one.
+type Choice = (&'static str, &'static str, bool);
+
+/// What the pieces prove in, stand in and lie by, and how often they are brushed.
+pub struct StandsTold {
+    pub proves: Vec<Choice>,
+    pub vessels: Vec<Choice>,
+    pub lies: Vec<Choice>,
+    pub lid: bool,
+    /// How thick a flat bread is; none where it is not flat.
+    pub thickness: Option<String>,
+    /// How often it is brushed; none where nothing is brushed on.
+    pub coats: Option<Vec<(u32, &'static str, bool)>>,
+    /// How full its tin is, and where it is ripe.
+    pub tin: String,
+}
+
+impl StandsTold {
+    pub fn new(t: &Typed<'_>, formula: Option<&Formula>, tables: &Tables) -> Self {
+        let told = t.draft.pieces.as_ref();
+        let chosen = |word: &str, of: fn(&PiecesBody) -> Option<&String>| told.and_then(of).is_some_and(|w| w == word);
+        let analysis = formula.map(|f| f.analyse(&tables.pantry, &tables.styles));
+        let bake = analysis.as_ref().map(|a| oven_of(a, &tables.pantry));
+        let flat = bake.as_ref().is_some_and(|b| b.shape == Shape::Flat) || told.is_some_and(|p| p.thickness_cm.is_some());
+        let brushed = bake.as_ref().is_some_and(|b| b.before_load() == Some(StepKind::Finish)) || t.draft.coats.is_some();
+        let coats = || {
+            let now = t.draft.coats.unwrap_or(1.0);
+            (1..=MOST_COATS).zip(["once", "twice", "three times"]).map(|(n, words)| (n, words, (f64::from(n) - now).abs() < 0.5)).collect()
+        };
+        Self {
+            proves: ProveIn::ALL.iter().map(|p| (p.word(), p.title(), chosen(p.word(), |p| p.prove_in.as_ref()))).collect(),
+            vessels: Vessel::ALL.iter().map(|v| (v.word(), v.stands(), chosen(v.word(), |p| p.vessel.as_ref()))).collect(),
+            lies: [("free", "apart"), ("touching", "touching")]
+                .map(|(word, title)| (word, title, chosen(word, |p| p.arrangement.as_ref())))
+                .into(),
+            lid: told.is_some_and(|p| p.lid == Some(true)),
+            thickness: flat.then(|| t.field("/pieces/thickness_cm", told.and_then(|p| p.thickness_cm))),
+            coats: brushed.then(coats),
+            tin: analysis.as_ref().map_or_else(String::new, |a| a.tin_words(&tables.pantry)),
+        }
+    }
+}
+
 /// The oven as the recipe tells it.
 pub struct OvenTold {
     pub set_c: String,
@@ -120,8 +164,6 @@ pub struct OvenTold {
     pub stages: Vec<StageRow>,
     /// Whether one more may be added.
     pub may_add: bool,
-    /// What the bread stands in or on: word, name, whether it is this one.
-    pub vessels: Vec<(&'static str, &'static str, bool)>,
     pub errors: Vec<String>,
 }
 
@@ -155,11 +197,9 @@ impl OvenTold {
     pub fn new(t: &Typed<'_>) -> Self {
         let oven = t.draft.oven.as_ref();
         let stages = oven.and_then(|o| o.stages.as_deref()).unwrap_or_default();
-        let vessel = t.draft.pieces.as_ref().and_then(|p| p.vessel.as_deref());
         Self {
             stages: stages.iter().enumerate().map(|(i, p)| StageRow::new(t, i, p)).collect(),
             may_add: stages.len() < MOST_STAGES,
-            vessels: Vessel::ALL.iter().map(|v| (v.word(), v.stands(), Some(v.word()) == vessel)).collect(),
             set_c: t.field("/oven/set_c", oven.and_then(|o| o.set_c).map(|c| (c * 10.0).round() / 10.0)),
             low: t.field("/oven/low", oven.and_then(|o| o.minutes_low)),
             high: t.field("/oven/high", oven.and_then(|o| o.minutes_high)),

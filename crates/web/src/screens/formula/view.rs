@@ -18,7 +18,7 @@ use super::{
     amount::{AmountView, Told},
     figures::{facts, percentages, water_words},
     form::{Sheet, ToldForm},
-    lower::{HoldTold, OvenTold, PiecesTold, Typed, WordsTold},
+    lower::{HoldTold, OvenTold, PiecesTold, StandsTold, Typed, WordsTold},
     reading::ReadingView,
 };
 use crate::{
@@ -190,6 +190,7 @@ pub struct SheetPage {
     /// How it is kneaded.
     kneaded: Option<String>,
     told_oven: OvenTold,
+    stands: StandsTold,
     amount: AmountView,
     visit: String,
     targets: String,
@@ -325,6 +326,7 @@ fn targets(lines: usize, draft: &FormulaDraft) -> String {
         "wrong-pieces",
         "wrong-hold",
         "wrong-oven",
+        "tin",
         "wrong-note",
     ];
     let of_lines = (0..lines).map(|i| format!("pct-{i} spoon-{i} spread-{i} found-{i}"));
@@ -411,6 +413,7 @@ impl SheetPage {
             hold: HoldTold::new(&typed, formula, &t.pantry),
             kneaded: known.and_then(|a| kneaded(a, kitchen, t)),
             told_oven: OvenTold::new(&typed),
+            stands: StandsTold::new(&typed, seen.checked.ok(), &seen.state.tables()),
             amount: AmountView::new(Told {
                 scale,
                 draft,

@@ -390,7 +390,7 @@ fn acts(done: &Kneading, a: &Analysis<'_>, t: &Tables) -> Vec<ActRow> {
         })
         .collect();
     for (i, at) in done.fold_at_min.iter().enumerate() {
-        let sign = t.signs.of(StepKind::Fold, a.style.id.word(), cerealis_core::ferment::Pace::Usual, 2.0);
+        let sign = t.signs.of(StepKind::Fold, a.style.id.word(), cerealis_core::ferment::Pace::Usual, 2.0, false);
         rows.push(ActRow {
             minutes: show_minutes(*at),
             range: String::new(),
