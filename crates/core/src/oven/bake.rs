@@ -211,6 +211,12 @@ impl Bake {
     pub fn colour(&self) -> Colour {
         self.colour.unwrap_or(if self.crust() == Crust::Crisp || self.glaze == Glaze::Soda { Colour::Brown } else { Colour::Golden })
     }
+    /// Whether what its formula keeps of a bake is another: shape, vessel, lid, how the pieces lie, how thick.
+    #[must_use]
+    pub fn stands_otherwise(&self, base: &Self) -> bool {
+        let kept = |b: &Self| (b.shape, b.vessel, b.lid, b.touching, b.thickness_cm);
+        kept(self) != kept(base)
+    }
     /// Whether something covers it, at least for a while.
     #[must_use]
     pub const fn covered(&self) -> bool {

@@ -222,3 +222,21 @@ proptest! {
         prop_assert!(refused.is_none(), "{refused:?}");
     }
 }
+
+/// What was told at the oven is the bread's from then on, and nothing else of it changes.
+#[test]
+fn what_the_oven_was_told_is_kept_with_the_bread() {
+    use cerealis_core::{kitchen::Kitchen, oven::BakeBody};
+    let t = tables();
+    let f = bread(SOFT, PiecesBody { piece_g: Some(75.0), ..PiecesBody::of(12.0) });
+    let bake = |f: &Formula| cerealis_core::formula::bake_in(&f.analyse(&t.pantry, &t.styles), &Kitchen::default(), &t.pantry);
+    let told = BakeBody { vessel: Some("dish".into()), arrangement: Some("touching".into()), lid: Some(false), ..BakeBody::default() };
+    let asked = told.over(bake(&f)).unwrap();
+    assert!(asked.stands_otherwise(&bake(&f)));
+    let mut body = f.body();
+    body.keep_bake(&told);
+    let kept = FormulaDraft::from(body).check(&t.pantry).unwrap();
+    assert!(!asked.stands_otherwise(&bake(&kept)));
+    let besides = |f: &Formula| (f.lines.clone(), f.oven, f.pieces.as_ref().map(|p| (p.count, p.piece_g)));
+    assert_eq!(besides(&kept), besides(&f));
+}

@@ -129,6 +129,11 @@ fn body(q: &Query, (oven, units): (&HouseOven, &Units), wrong: &mut Vec<(String,
     (body, read_as)
 }
 
+/// What the form says of the bread itself, for its formula to keep.
+pub(super) fn told(q: &Query, asked: &Asked) -> BakeBody {
+    body(q, (asked.oven(), &asked.kitchen.units), &mut Vec::new()).0
+}
+
 /// What is said of a setting that was read on another scale than it was written.
 pub(super) fn said_of(read: (f64, SettingFinding), dial: cerealis_core::oven::Dial) -> String {
     use SettingFinding as F;

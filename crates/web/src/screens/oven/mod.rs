@@ -3,6 +3,7 @@
 mod answer;
 mod asked;
 mod care;
+mod kept;
 mod line;
 mod log;
 mod sizes;
@@ -33,6 +34,7 @@ pub fn routes(app: &mut ServiceConfig) {
     together::routes(app);
     care::routes(app);
     log::routes(app);
+    kept::routes(app);
     line::routes(app);
 }
 
@@ -69,6 +71,8 @@ struct FormView {
     said: Option<String>,
     /// The bread in a line: pieces, shape, vessel.
     line: String,
+    /// What would be kept with the bread: each field as it was typed; empty where it is as the formula has it.
+    keeps: Vec<(String, String)>,
 }
 
 #[derive(Template)]
@@ -130,6 +134,7 @@ fn form(q: &Query, o: &Opened, state: &State) -> FormView {
         errors: a.errors.clone(),
         said: a.read_as.map(|r| said_of(r, dial)),
         line: in_a_line(bake),
+        keeps: if a.bake.as_ref().is_some_and(|b| b.stands_otherwise(&a.base)) { q.p.clone().into_iter().collect() } else { Vec::new() },
     }
 }
 
