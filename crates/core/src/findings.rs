@@ -123,6 +123,11 @@ pub enum Change {
         /// Grams of one.
         piece_g: f64,
     },
+    /// What becomes of the dough before it is shaped.
+    Rises {
+        /// That.
+        rises: crate::formula::FirstRise,
+    },
     /// The pan the pieces bake in.
     Pan {
         /// Its id.
@@ -210,6 +215,7 @@ fn patch(change: &Change) -> Vec<Value> {
             json!({ "op": "add", "path": "/formula/pieces/piece_g", "value": piece_g }),
         ],
         Change::Pan { pan } => vec![json!({ "op": "add", "path": "/formula/pieces/pan", "value": pan })],
+        Change::Rises { rises } => vec![json!({ "op": "add", "path": "/formula/rises", "value": rises.body() })],
         Change::Oven { set_c, fan } => {
             let set = json!({ "op": "add", "path": "/formula/oven/set_c", "value": set_c });
             std::iter::once(set).chain(fan.then(|| json!({ "op": "add", "path": "/formula/oven/fan", "value": true }))).collect()

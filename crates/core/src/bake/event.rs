@@ -241,6 +241,7 @@ impl StepKind {
         match self {
             Self::Mix | Self::Soak | Self::Knead | Self::Butter => Some(EventKind::Mixed),
             Self::Fold => Some(EventKind::Fold),
+            Self::KnockBack => Some(EventKind::KnockBack),
             Self::Shape => Some(EventKind::Shaped),
             Self::OvenOn => Some(EventKind::OvenOn),
             Self::Load => Some(EventKind::Loaded),

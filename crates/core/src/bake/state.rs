@@ -137,7 +137,9 @@ impl BakeState {
             let noted = by.is_some();
             // A rise is over once the act that ends it is done; small oven acts are past once it is out or dries.
             let by = by.or_else(|| match step.kind {
-                StepKind::Bulk | StepKind::Fold => first(EventKind::Shaped, 0).or_else(|| first(EventKind::Loaded, 0)),
+                StepKind::Bulk | StepKind::Fold | StepKind::KnockBack => {
+                    first(EventKind::Shaped, 0).or_else(|| first(EventKind::Loaded, 0))
+                }
                 StepKind::Proof | StepKind::OvenOn => first(EventKind::Loaded, 0),
                 StepKind::Shape => first(EventKind::Loaded, 0),
                 StepKind::SteamOff | StepKind::LidOff | StepKind::Dial | StepKind::Turn | StepKind::Foil | StepKind::Check => {

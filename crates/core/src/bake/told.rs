@@ -26,6 +26,7 @@ pub(super) fn told_by(events: &[&Event], kitchen: &Kitchen) -> Actual {
         match e.event.kind {
             EventKind::Mixed => a.mixed = Some(at),
             EventKind::Fold => a.folds.push(at),
+            EventKind::KnockBack => a.knocks.push(at),
             EventKind::Shaped => {
                 a.shaped = Some(at);
                 (a.ripe, a.not_yet) = (None, None);
@@ -62,7 +63,6 @@ pub(super) fn told_by(events: &[&Event], kitchen: &Kitchen) -> Actual {
             }
             EventKind::Weighed
             | EventKind::Added
-            | EventKind::KnockBack
             | EventKind::Divided
             | EventKind::SteamOff
             | EventKind::Turned

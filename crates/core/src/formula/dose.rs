@@ -41,7 +41,7 @@ pub fn proof_at(a: &Analysis<'_>, mix_c: f64, place_c: f64, tables: &Tables) -> 
 /// there is none, the leaven.
 fn rise(a: &Analysis<'_>, factor: f64, mix_c: f64, place_c: f64, through: bool, tables: &Tables) -> Option<Rise> {
     let style = a.style.id.word();
-    let has_bulk = tables.ferment.styles.get(style).is_some_and(|s| s.bulk_ratio.is_some());
+    let has_bulk = a.has_first_rise(&tables.ferment);
     let mut dough = dough_of(a, &tables.pantry, None);
     dough.dose(a.raising()?, factor);
     let stage = |kind: RiseKind, mass_g: f64| RiseStage {

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::{
-    Formula, HoldBody, KneadingBody, Line, OvenTold, Pieces, Stage, StyleId, ToldStep, WEAVES,
+    Formula, HoldBody, KneadingBody, Line, OvenTold, Pieces, RisesBody, Stage, StyleId, ToldStep, WEAVES,
     told::{LATER_FIRST, OvenBody, check_phases, check_steps, phases_beside, whole_bake},
 };
 use crate::{
@@ -116,6 +116,8 @@ pub struct FormulaDraft {
     pub hold: Option<HoldBody>,
     pub oven: Option<OvenBody>,
     pub kneading: Option<KneadingBody>,
+    /// How it rises before it is shaped.
+    pub rises: Option<RisesBody>,
     /// Coats it is brushed with.
     pub coats: Option<f64>,
     /// Its steps in the recipe's own words.
@@ -223,6 +225,8 @@ pub struct FormulaBody {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub coats: Option<f64>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub rises: Option<RisesBody>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub steps: Option<Vec<ToldStep>>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub text: Option<String>,
@@ -290,6 +294,7 @@ impl From<FormulaBody> for FormulaDraft {
             hold: body.hold,
             oven: body.oven,
             kneading: body.kneading,
+            rises: body.rises,
             coats: body.coats,
             steps: body.steps.unwrap_or_default(),
             text: body.text,
@@ -385,6 +390,7 @@ impl FormulaDraft {
         }
         #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 3 was checked; else nothing is built")]
         let coats = self.coats.map(|n| n.clamp(1.0, f64::from(MOST_COATS)) as u32);
+        let rises = self.rises.as_ref().and_then(|r| r.check(&root.at("rises"), &mut errors));
         check_steps(&self.steps, &root.at("steps"), &mut errors);
         errors.finish(Formula {
             name: self.name.clone().filter(|n| !n.trim().is_empty()),
@@ -399,6 +405,7 @@ impl FormulaDraft {
             hold,
             oven,
             kneading,
+            rises,
             coats,
             phases,
             steps: self.steps.clone(),

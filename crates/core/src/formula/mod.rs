@@ -17,6 +17,7 @@ mod kneading;
 mod label;
 mod pan;
 mod preferment;
+mod rises;
 mod scale;
 mod setting;
 mod spoons;
@@ -42,6 +43,7 @@ pub use kneading::{KneadingBody, KneadingTold};
 pub use label::{Label, Nutrients, Share};
 pub use pan::TinFill;
 pub use preferment::Preferment;
+pub use rises::{FirstRise, RisesBody};
 pub use scale::{Scale, ScaleBody};
 pub use setting::{bake_at, bake_in, other_setting, setting_words};
 pub use spoons::{Spoons, spoons};
@@ -162,6 +164,8 @@ pub struct Formula {
     pub oven: Option<OvenTold>,
     /// How it is kneaded, where that is told; else as the household does.
     pub kneading: Option<KneadingTold>,
+    /// What becomes of it before it is shaped, if told.
+    pub rises: Option<FirstRise>,
     /// Coats it is brushed with, if told.
     pub coats: Option<u32>,
     /// The phases of its bake, where it tells more than one.
@@ -212,6 +216,7 @@ impl Formula {
                 stages: (!self.phases.is_empty()).then(|| self.phases.iter().map(|p| p.body()).collect()),
             }),
             kneading: self.kneading.map(|k| k.body()),
+            rises: self.rises.map(FirstRise::body),
             coats: self.coats.map(f64::from),
             steps: (!self.steps.is_empty()).then(|| self.steps.clone()),
             text: self.text.clone(),
@@ -271,6 +276,7 @@ impl Formula {
                 told.count = *count;
                 told.piece_g = Some(*piece_g);
             }
+            Change::Rises { rises } => self.rises = Some(*rises),
             Change::Pan { pan } => {
                 if let Some(told) = self.pieces.as_mut() {
                     told.pan = pantry.pan(pan).cloned();

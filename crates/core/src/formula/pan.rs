@@ -1,9 +1,9 @@
 //! How much dough a pan takes: its volume times a factor of the dough. Common practice, no source.
 
-use super::{Analysis, Pieces, StyleId as S, divide::DOUGH_G_ML};
+use super::{Analysis, FormulaBody, Pieces, PiecesBody, StyleId as S, divide::DOUGH_G_ML};
 use crate::{
     measure::Band,
-    oven::{ProveIn, Shape, Vessel},
+    oven::{BakeBody, ProveIn, Shape, Vessel},
     pantry::{Pan, PanShape},
 };
 
@@ -101,5 +101,18 @@ impl Pieces {
         if self.pan.is_none() && matches!(self.vessel, Some(Vessel::PanMetal | Vessel::MuffinTin)) {
             self.vessel = None;
         }
+    }
+}
+
+impl FormulaBody {
+    /// Keeps what is told of its bake: shape, vessel, lid, how the pieces lie, how thick. Not the setting: that is this
+    /// oven's, and a recipe's is moved for each.
+    pub fn keep_bake(&mut self, told: &BakeBody) {
+        let pieces = self.pieces.get_or_insert(PiecesBody::of(1.0));
+        pieces.shape = told.shape.clone().or(pieces.shape.take());
+        pieces.vessel = told.vessel.clone().or(pieces.vessel.take());
+        pieces.lid = told.lid.map_or(pieces.lid, |on| on.then_some(true));
+        pieces.arrangement = told.arrangement.clone().or(pieces.arrangement.take());
+        pieces.thickness_cm = told.thickness_cm.or(pieces.thickness_cm);
     }
 }

@@ -2,11 +2,10 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{FormulaBody, OvenTold, PiecesBody};
+use super::OvenTold;
 use crate::{
     input::{Errors, Pointer},
     measure::{Band, between},
-    oven::BakeBody,
 };
 
 /// Most steps kept, and the longest, letters.
@@ -141,19 +140,6 @@ pub struct OvenBody {
     pub ours: Option<bool>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub stages: Option<Vec<PhaseBody>>,
-}
-
-impl FormulaBody {
-    /// Keeps what is told of its bake: shape, vessel, lid, how the pieces lie, how thick. Not the setting: that is this
-    /// oven's, and a recipe's is moved for each.
-    pub fn keep_bake(&mut self, told: &BakeBody) {
-        let pieces = self.pieces.get_or_insert(PiecesBody::of(1.0));
-        pieces.shape = told.shape.clone().or(pieces.shape.take());
-        pieces.vessel = told.vessel.clone().or(pieces.vessel.take());
-        pieces.lid = told.lid.map_or(pieces.lid, |on| on.then_some(true));
-        pieces.arrangement = told.arrangement.clone().or(pieces.arrangement.take());
-        pieces.thickness_cm = told.thickness_cm.or(pieces.thickness_cm);
-    }
 }
 
 impl OvenBody {

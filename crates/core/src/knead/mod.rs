@@ -59,11 +59,22 @@ pub struct Folds {
     every_min: f64,
     /// The share of the rise they fall in.
     within: f64,
+    /// Whether it is knocked back in their place, once, half way.
+    knocks: bool,
 }
 
 impl Folds {
     pub(crate) const fn of(count: u32, n: &Numbers) -> Self {
-        Self { count, every_min: n.fold_every_min, within: n.fold_within }
+        Self { count, every_min: n.fold_every_min, within: n.fold_within, knocks: false }
+    }
+    /// Knocked back once, half way through the rise.
+    pub(crate) const fn knock_back() -> Self {
+        Self { count: 1, every_min: f64::INFINITY, within: 0.5, knocks: true }
+    }
+    /// What the rise model calls one of them.
+    #[must_use]
+    pub const fn act(self) -> &'static str {
+        if self.knocks { "knock-back" } else { "fold" }
     }
     /// When they come, minutes into a rise of so many: evenly, within its first part.
     pub fn times(self, bulk_min: f64) -> impl Iterator<Item = f64> {

@@ -22,6 +22,8 @@ pub struct Actual {
     pub places: Vec<Stay<Timestamp>>,
     /// Folds done.
     pub folds: Vec<Timestamp>,
+    /// When it was knocked back.
+    pub knocks: Vec<Timestamp>,
     /// When it was shaped.
     pub shaped: Option<Timestamp>,
     /// When the oven was lit.

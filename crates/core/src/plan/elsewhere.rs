@@ -80,7 +80,7 @@ impl PlanAsk {
         if let Some(bulk) = &mut l.bulk {
             cut(bulk, Some(mixed));
         }
-        cut(&mut l.proof, actual.shaped.or((!has_bulk).then_some(mixed)));
+        cut(&mut l.proof, if has_bulk { actual.shaped } else { Some(mixed) });
         ask
     }
 }
@@ -90,7 +90,7 @@ fn here(ask: &PlanAsk, actual: &Actual, kind: RiseKind, mixed: Timestamp, now: T
     let laid = ask.laid.as_deref();
     let (plan, laid, from) = match kind {
         RiseKind::Bulk => (ask.bulk.unwrap_or(ask.proof), laid.and_then(|l| l.bulk.as_ref()), mixed),
-        _ => (ask.proof, laid.map(|l| &l.proof), actual.shaped.unwrap_or(mixed)),
+        _ => (ask.proof, laid.map(|l| &l.proof), actual.shaped.filter(|_| ask.bulk.is_some()).unwrap_or(mixed)),
     };
     stands(kind, plan, laid, from, None, actual).iter().rfind(|s| s.span <= now).map_or(plan.place, |s| s.place)
 }

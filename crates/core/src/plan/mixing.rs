@@ -77,7 +77,9 @@ impl Mixing {
         let reach_c = reach_c(&work, a, kitchen, tables);
         let (work, dough_c) = within_reach(&work, a, reach_c);
         let done = work.kneading();
-        Self { acts: acts(a, &work, &done), folds: Folds::of(done.folds, &tables.knead.numbers), dough_c, reach_c }
+        let knocks = a.is_knocked_back(&tables.ferment);
+        let folds = if knocks { Folds::knock_back() } else { Folds::of(done.folds, &tables.knead.numbers) };
+        Self { acts: acts(a, &work, &done), folds, dough_c, reach_c }
     }
 
     fn usual(a: &Analysis<'_>) -> Self {
@@ -128,7 +130,7 @@ fn acts(a: &Analysis<'_>, work: &Work<'_>, done: &Kneading) -> Vec<MixAct> {
     let kg = a.dough_g.likely / 1000.0;
     let times = f64::from(done.batches);
     // A batter goes straight into its tin.
-    let pieces: u32 = a.formula.pieces.iter().chain(&a.formula.further).map(|p| p.count).sum::<u32>().max(1);
+    let pieces = a.formula.all_pieces();
     let fills = if a.style.id == StyleId::GlutenFree { 8.0 + 2.0 * kg + 2.5 * f64::from(pieces) } else { 0.0 };
     let mut acts: Vec<MixAct> = Vec::new();
     let mut open: Vec<&KneadPhase> = Vec::new();

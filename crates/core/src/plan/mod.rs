@@ -55,7 +55,7 @@ words! {
     /// What is to be done, or waited for.
     StepKind {
         Scald "scald" "Scald the flour", Feed "feed" "Feed the leaven", Leaven "leaven" "The leaven ripens",
-        Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Mix "mix" "Weigh and mix", Soak "soak" "Let it soak", Knead "knead" "Knead", Butter "butter" "Work the butter in", Move "move" "Carry it over", Finish "finish" "Brush it", Dip "dip" "Dip it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
+        Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Mix "mix" "Weigh and mix", Soak "soak" "Let it soak", Knead "knead" "Knead", Butter "butter" "Work the butter in", Move "move" "Carry it over", Finish "finish" "Brush it", Dip "dip" "Dip it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", KnockBack "knock-back" "Knock it back", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
         OvenOn "oven-on" "Heat the oven", LidOn "lid-on" "Close the lid", Load "load" "Load", SteamOff "steam-off" "Let the steam out", LidOff "lid-off" "Lid off", Turn "turn" "Turn it",
         Dial "dial" "Turn the dial", Dry "dry" "Let it dry in the oven",
         Foil "foil" "Lay foil over it", Check "check" "Look", Out "out" "Take it out", Ready "ready" "Slice from here",
@@ -174,7 +174,7 @@ impl PlanAsk {
     pub fn usual(formula: &Formula, kitchen: &Kitchen, now: Timestamp, tables: &Tables) -> Self {
         let a = formula.analyse(&tables.pantry, &tables.styles);
         let at = |place: Place| RisePlan { place, place_c: kitchen.place_c(place).unwrap_or(21.0), pace: Pace::Usual };
-        let has_bulk = tables.ferment.styles.get(a.style.id.word()).is_some_and(|s| s.bulk_ratio.is_some());
+        let has_bulk = a.has_first_rise(&tables.ferment);
         let mixing = Mixing::of(&a, kitchen, tables);
         Self {
             start: crate::plan::round_up(now, 5),

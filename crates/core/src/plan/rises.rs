@@ -174,9 +174,11 @@ impl<'a> Rises<'a> {
         for stage in stages.iter_mut().filter(|s| in_fridge(s.place_c)) {
             stage.vessel = Some("tray".to_owned());
         }
-        let done: Vec<f64> = actual.folds.iter().map(|at| minutes_between(mixed, *at)).collect();
-        let planned = self.ask.fold_minutes(self.tables).into_iter().skip(done.len());
-        fold_in(&mut stages, done.iter().copied().chain(planned).collect());
+        let act = if self.analysis.is_knocked_back(&self.tables.ferment) { KNOCK_BACK } else { FOLD };
+        let noted = |at: &[Timestamp], act| at.iter().map(|at| (minutes_between(mixed, *at), act)).collect::<Vec<_>>();
+        let done = [noted(&actual.folds, FOLD), noted(&actual.knocks, KNOCK_BACK)].concat();
+        let planned = self.ask.fold_minutes(self.tables).into_iter().skip(done.len()).map(|m| (m, act));
+        handled(&mut stages, done.iter().copied().chain(planned).collect());
         stages
     }
 
@@ -184,7 +186,8 @@ impl<'a> Rises<'a> {
     fn proof(&self, has_bulk: bool, open: bool) -> Vec<RiseStage> {
         let (actual, loaded) = (self.actual, self.loaded);
         let laid = self.laid().1;
-        let after_bulk = actual.shaped.or(loaded).unwrap_or(self.mixed);
+        // Shaped at once it proves from the mix on.
+        let after_bulk = if has_bulk { actual.shaped.or(loaded).unwrap_or(self.mixed) } else { self.mixed };
         let mut proof = if actual.shaped.is_some() || !has_bulk {
             let planned = laid.filter(|_| !open).map(|l| later(after_bulk, l.minutes()));
             let waited = actual.not_yet.map(|at| later(at, ASK_AGAIN_MIN));
@@ -208,7 +211,8 @@ impl<'a> Rises<'a> {
         } else {
             vec![RiseStage { place_c: self.ask.proof.place_c, minutes: loaded.map(|_| 0.1), ..self.proof_base.clone() }]
         };
-        if let (Some(seen), Some(shaped), Some(last)) = (actual.ripe, actual.shaped.or((!has_bulk).then_some(self.mixed)), proof.last_mut())
+        if let (Some(seen), Some(shaped), Some(last)) =
+            (actual.ripe, if has_bulk { actual.shaped } else { Some(self.mixed) }, proof.last_mut())
             && seen > shaped
             && loaded.is_none()
             && self.held.is_none()
@@ -342,13 +346,18 @@ fn segments(stands: &[Stay<Timestamp>], to: Option<Timestamp>, dough_c: &[(Times
     stands.iter().zip(ends).map(stage).collect()
 }
 
-/// Puts folds into the stages of a bulk by their minutes after mixing.
-fn fold_in(stages: &mut [RiseStage], folds: Vec<f64>) {
+/// What the rise model calls what is done to a dough in its first rise.
+const FOLD: &str = "fold";
+const KNOCK_BACK: &str = "knock-back";
+
+/// Puts what is done to a dough into the stages of a bulk by its minutes after mixing.
+fn handled(stages: &mut [RiseStage], mut acts: Vec<(f64, &str)>) {
+    acts.sort_by(|a, b| a.0.total_cmp(&b.0));
     let mut from = 0.0;
     for stage in stages {
         let length = stage.minutes.unwrap_or(f64::INFINITY);
-        let here = folds.iter().map(|m| m - from).filter(|m| *m >= 0.0 && *m < length);
-        stage.acts = Some(here.map(|at_min| Act { at_min, act: "fold".into() }).collect());
+        let here = acts.iter().map(|(m, act)| (m - from, *act)).filter(|(m, _)| *m >= 0.0 && *m < length);
+        stage.acts = Some(here.map(|(at_min, act)| Act { at_min, act: act.to_owned() }).collect());
         from += length;
     }
 }

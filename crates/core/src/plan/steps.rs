@@ -27,6 +27,10 @@ const OUT_MIN: f64 = 2.0;
 /// Said where a dough leaves the oven.
 const OUT_OF_OVEN: &str = "Take the dough out of the oven: it is heated next.";
 
+/// What hands do to a dough in its first rise.
+const FOLD: &str = "Wet hand under the far edge, lift till it resists, lay it over; quarter turn, four times.";
+const KNOCK_BACK: &str = "Press the gas out with your knuckles, fold the edges in, turn it over, cover it again.";
+
 /// What the acts are made from.
 pub(super) struct Steps<'a> {
     pub(super) ask: &'a PlanAsk,
@@ -97,7 +101,8 @@ impl Steps<'_> {
         } else if self.proof_stage > 0 {
             self.first_rise(actual, &mut steps)
         } else {
-            if self.ask.laid.is_none() {
+            // A batter goes straight from the bowl into its tin.
+            if self.ask.laid.as_deref().is_none_or(|l| l.shape_min.0 > 0.0 && self.analysis.is_shaped_at_once(&self.tables.ferment)) {
                 steps.push(self.shape(self.mixed));
             }
             self.mixed
@@ -151,9 +156,15 @@ impl Steps<'_> {
         let bulk = self.ask.bulk.unwrap_or(self.ask.proof);
         let end = self.bulk_end;
         // Once it is to be shaped nothing is folded any more.
-        let open = if self.due { usize::MAX } else { actual.folds.len() };
-        let planned = self.ask.fold_minutes(self.tables).into_iter().skip(open).map(|m| later(self.mixed, m));
-        let folds = actual.folds.iter().copied().chain(planned).filter(|at| *at < end);
+        let open = if self.due { usize::MAX } else { actual.folds.len() + actual.knocks.len() };
+        let knocks = self.analysis.is_knocked_back(&self.tables.ferment);
+        let half_way = 0.5 * minutes_between(self.mixed, end);
+        let planned = if knocks && laid.is_none() { vec![half_way] } else { self.ask.fold_minutes(self.tables) };
+        let kind = if knocks { StepKind::KnockBack } else { StepKind::Fold };
+        let planned = planned.into_iter().skip(open).map(|m| (later(self.mixed, m), kind));
+        let noted = |at: &[Timestamp], kind| at.iter().map(|at| (*at, kind)).collect::<Vec<_>>();
+        let done = [noted(&actual.folds, StepKind::Fold), noted(&actual.knocks, StepKind::KnockBack)].concat();
+        let handled = done.into_iter().chain(planned).filter(|(at, _)| *at < end);
         let mut wait = self.step(
             StepKind::Bulk,
             self.mixed,
@@ -174,10 +185,15 @@ impl Steps<'_> {
         (wait.low, wait.high) = (shape.low, shape.high);
         let shaped = shape.end;
         steps.push(wait);
-        for (i, at) in folds.enumerate() {
-            let words =
-                format!("{} time. Wet hand under the far edge, lift till it resists, lay it over; quarter turn, four times.", ordinal(i));
-            steps.push(self.step(StepKind::Fold, at, f64::from(FOLD_MIN), bulk.place.name(), words));
+        let mut folds = 0;
+        for (at, kind) in handled {
+            let words = if kind == StepKind::KnockBack {
+                KNOCK_BACK.to_owned()
+            } else {
+                folds += 1;
+                format!("{} time. {FOLD}", ordinal(folds - 1))
+            };
+            steps.push(self.step(kind, at, f64::from(FOLD_MIN), bulk.place.name(), words));
         }
         steps.push(shape);
         if let Some(l) = laid.and_then(|l| l.bulk.as_ref()) {

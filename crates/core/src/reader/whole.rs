@@ -247,6 +247,7 @@ pub(super) fn finish(reading: &mut Reading, text: &str) {
     // An answered question may have told the weight a recipe in percent waited for.
     to_scale(reading, None);
     let phases = phases(&reading.steps);
+    let rises = reading.first_rise();
     let (pieces, oven) = (pieces(&reading.steps, reading.title_shape), whole_bake(&phases).map(in_range));
     let formula = &mut reading.formula;
     formula.lines = reading
@@ -263,6 +264,7 @@ pub(super) fn finish(reading: &mut Reading, text: &str) {
     formula.pieces = pieces;
     formula.oven = oven;
     formula.phases = if phases.len() > 1 { phases } else { Vec::new() };
+    formula.rises = rises;
     formula.coats = reading.steps.iter().filter_map(|s| s.coats).max();
     formula.steps = told_steps(&reading.steps);
 }

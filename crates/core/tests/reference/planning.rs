@@ -372,6 +372,7 @@ fn standin_rules(g: &Value, model: &StandIn) -> Rules {
             machine: 0,
             shape: (15, 0, 0),
             finish: Vec::new(),
+            shaped_at_once: false,
             between_loads: 10,
             load: 5,
             preheat: int(&g["preheat_min"]),

@@ -34,6 +34,7 @@ mod refusals;
 mod replan;
 mod rise;
 mod scaling;
+mod schools;
 mod share;
 mod stages;
 mod stands;

@@ -21,6 +21,7 @@ stored! {
         oven: Option<OvenV1>,
         kneading: Option<KneadingV1>,
         coats: Option<f64>,
+        rises: Option<RisesV1>,
         steps: Option<Vec<StepV1>>,
         text: Option<String>,
         note: Option<String>,
@@ -77,6 +78,10 @@ stored! {
         folds: Option<f64>,
         butter_late: Option<bool>,
     }
+
+    /// How it rises.
+    #[with(skip_serializing_none)]
+    RisesV1 of cerealis_core::formula::RisesBody { bulks: Option<f64>, knock_back: Option<bool> }
 
     /// A phase of the bake.
     #[with(skip_serializing_none)]

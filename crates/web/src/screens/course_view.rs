@@ -17,7 +17,7 @@ use crate::{
 pub const fn symbol(kind: StepKind) -> &'static str {
     match kind {
         StepKind::Mix | StepKind::Stir => "mix",
-        StepKind::Fold => "fold",
+        StepKind::Fold | StepKind::KnockBack => "fold",
         StepKind::Bulk | StepKind::Proof | StepKind::Leaven | StepKind::Preferment | StepKind::Soak | StepKind::BenchRest => "wait",
         StepKind::Knead => "knead",
         StepKind::Butter => "butter",

@@ -85,7 +85,8 @@ impl UnderWay {
         let own = |r: &&Row| (first..last).contains(&r.stage);
         let (Some(start), Some(end)) = (forecast.curve.iter().find(own), forecast.curve.iter().rfind(own)) else { return Ok(None) };
         let Some(ripe) = forecast.event(kind.ripe()) else { return Ok(None) };
-        let began_at = if kind == RiseKind::Bulk { rises.mixed } else { actual.shaped.unwrap_or(rises.mixed) };
+        let began_at =
+            if kind == RiseKind::Bulk { rises.mixed } else { actual.shaped.filter(|_| ask.bulk.is_some()).unwrap_or(rises.mixed) };
         let aged = |at: jiff::Timestamp| {
             let min = minutes_between(rises.mixed, at);
             forecast.curve.iter().filter(own).find(|r| r.min >= min).unwrap_or(end).dough_h - start.dough_h
@@ -111,7 +112,7 @@ impl UnderWay {
         let ends = stood.iter().skip(1).map(|s| s.span).chain([now]);
         let past = stood.iter().zip(ends).map(|(s, to)| s.lasting(Minutes { minutes: minutes_between(s.span, to).max(0.0) })).collect();
         let here = stood.last().map_or((plan.place, plan.place_c), |s| (s.place, s.celsius));
-        let done = actual.folds.len();
+        let done = actual.folds.len() + actual.knocks.len();
         let folds = ask.fold_minutes(tables).into_iter().skip(done).map(|m| m - minutes_between(rises.mixed, now)).filter(|m| *m > -30.0);
         let begun = Begun {
             rise,

@@ -356,6 +356,7 @@ impl OnTheDay<'_> {
                 .actual
                 .folds
                 .iter()
+                .chain(&self.actual.knocks)
                 .map(|at| minutes_between(self.course.mixed, *at).max(0.0))
                 .chain(laid.folds.iter().map(|m| since_mix + f64::from(*m)))
                 .collect(),

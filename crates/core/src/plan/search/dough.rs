@@ -387,7 +387,8 @@ impl<'a> DoughRises<'a> {
         if proof && !schedule.bulk.is_empty() {
             let hours = self.need(RiseOf::Bulk, schedule, past)?.hours * past.bulk;
             let mut bulk = self.stage(RiseKind::Bulk, None, Some(60.0 * hours));
-            bulk.acts = Some(self.facts.folds.times(60.0 * hours).map(|at_min| Act { at_min, act: "fold".into() }).collect());
+            bulk.acts =
+                Some(self.facts.folds.times(60.0 * hours).map(|at_min| Act { at_min, act: self.facts.folds.act().into() }).collect());
             stages.push(bulk);
         }
         stages.push(self.stage(if proof { RiseKind::Proof } else { RiseKind::Bulk }, None, None));

@@ -8,7 +8,7 @@ use super::{
     solve::Rules,
 };
 use crate::{
-    formula::{Analysis, Raising, Stage, StyleId, WARM_LIMIT_MIN},
+    formula::{Analysis, FirstRise, Raising, Stage, StyleId, WARM_LIMIT_MIN},
     kitchen::Place,
     leaven::{LONG_COLD_DAYS, RATIOS, TWO_FEEDS_DAYS},
     oven::Bake,
@@ -26,6 +26,8 @@ pub struct Fixed {
     pub keep_dose: bool,
     /// Whether the leaven stands ready at an hour of its own: no feed.
     pub leaven_ready: bool,
+    /// Whether it is shaped at once: one rise only.
+    pub at_once: bool,
     /// Oven loads.
     pub loads: u32,
 }
@@ -90,6 +92,7 @@ pub fn works_of(
         mix: ceil(minutes(&[StepKind::Mix])),
         soak: ceil(minutes(&[StepKind::Soak])),
         knead: by_hand,
+        shaped_at_once: a.formula.rises == Some(FirstRise::None) && style != StyleId::GlutenFree,
         machine: ceil(kneads) - by_hand,
         shape: (first, if rests { 15 } else { 0 }, hands - first),
         finish: bake.coats_before(f64::from(finish)).into_iter().filter(|_| finish > 0).map(|at| (ceil(at), finish)).collect(),
@@ -250,8 +253,11 @@ impl Schedules<'_> {
                 can
             }
         };
+        // Without a first rise there is nothing to leave long or to lay into the fridge but the shaped pieces.
+        let has_bulk = |f: &F| !matches!(f, F::Slow | F::ColdBulk | F::LeavenColdBulk);
+        let can = can.into_iter().filter(|f| !self.fixed.at_once || has_bulk(f));
         let wanted = |f: &ScheduleFamily| self.fixed.families.as_ref().is_none_or(|only| only.contains(f));
-        can.into_iter().filter(|f| wanted(f) && !(self.fixed.leaven_ready && *f == F::LeavenTwice)).collect()
+        can.filter(|f| wanted(f) && !(self.fixed.leaven_ready && *f == F::LeavenTwice)).collect()
     }
 
     /// Doses of a family as shares of the usual one, first brought to the scale's step.
@@ -346,9 +352,22 @@ impl Schedules<'_> {
         schedules
     }
 
+    /// The one rise of a dough that is shaped at once, or of a batter: in a warm place, or in the fridge over night.
+    fn only_rise(&self, family: ScheduleFamily, warm: &[Place]) -> Vec<(Vec<Leg>, Vec<Leg>)> {
+        match family {
+            ScheduleFamily::ColdProof | ScheduleFamily::LeavenColdProof => [0, 45, 90]
+                .map(|room: Minute| {
+                    let first = (room > 0).then_some(Leg::fixed(Place::Room, room));
+                    (Vec::new(), first.into_iter().chain([Leg::open(Place::Fridge)]).collect())
+                })
+                .into(),
+            _ => warm.iter().map(|p| (Vec::new(), vec![Leg::open(*p)])).collect(),
+        }
+    }
+
     fn of(&self, family: ScheduleFamily, dose: f64, mix_c: f64, schedules: &mut Vec<Schedule>) {
         use ScheduleFamily as F;
-        let batter = self.a.style.id == StyleId::GlutenFree;
+        let once = self.fixed.at_once || self.a.style.id == StyleId::GlutenFree;
         let (all, rooms) = (self.warm(true), self.warm(false));
         let open = |p: &Place| vec![Leg::open(*p)];
         let pairs = |first: &[Place], second: &[Place]| -> Vec<(Vec<Leg>, Vec<Leg>)> {
@@ -357,7 +376,7 @@ impl Schedules<'_> {
         let leaven = family.is_leaven();
         let rises: Vec<(Vec<Leg>, Vec<Leg>)> = match family {
             F::Rest => vec![(Vec::new(), open(&Place::Room))],
-            F::SameDay if batter => all.iter().map(|p| (Vec::new(), open(p))).collect(),
+            _ if once => self.only_rise(family, &all),
             // A place too cool gets no dough ripe in a day.
             F::SameDay => {
                 let cool = |p: &&Place| self.facts.places.iter().any(|(x, c)| x == *p && *c < self.a.style.custom.coldest_place_c);

@@ -340,7 +340,7 @@ impl Making<'_, '_> {
                         let pct = schedule.sponge.map_or(0.1, |s| s.pct);
                         self.rises.sponge(pct, 24.0, place_c, Some(open)).stages.into_iter().map(|s| (place, s)).collect()
                     }
-                    RiseOf::Bulk => folded(stages(RiseKind::Bulk), r.from, &laid.folds),
+                    RiseOf::Bulk => folded(stages(RiseKind::Bulk), r.from, &laid.folds, self.rules.folds.0.act()),
                     RiseOf::Proof => stages(RiseKind::Proof),
                 };
                 OfferRise { kind: r.rise, stages, ripeness: r.judged.ripeness, over: r.need.over, sigma: r.judged.sigma, feed }
@@ -397,12 +397,12 @@ impl Making<'_, '_> {
 }
 
 /// The stages of a bulk with each fold in the one it falls in.
-fn folded(mut stages: Vec<(Place, RiseStage)>, from: Minute, folds: &[Minute]) -> Vec<(Place, RiseStage)> {
+fn folded(mut stages: Vec<(Place, RiseStage)>, from: Minute, folds: &[Minute], act: &str) -> Vec<(Place, RiseStage)> {
     let mut from = f64::from(from);
     for (_, s) in &mut stages {
         let length = s.minutes.unwrap_or(0.0);
         let here = folds.iter().map(|at| f64::from(*at) - from).filter(|m| *m >= 0.0 && *m < length);
-        s.acts = Some(here.map(|at_min| Act { at_min, act: "fold".into() }).collect());
+        s.acts = Some(here.map(|at_min| Act { at_min, act: act.to_owned() }).collect());
         from += length;
     }
     stages

@@ -186,6 +186,8 @@ pub struct Works {
     pub soak: Minute,
     /// Kneading: hands at it.
     pub knead: Minute,
+    /// Whether it is shaped as soon as it is kneaded, while its one rise begins.
+    pub shaped_at_once: bool,
     /// The machine kneads alone: watched.
     pub machine: Minute,
     /// Dividing and first shaping, rest, shaping.
@@ -266,6 +268,10 @@ impl Works {
                 let mut segs = vec![hands(0, self.mix), hands(kneads, self.knead), watch(kneads + self.knead, self.machine)];
                 if let Some((work, cools)) = self.scald {
                     segs.push(hands(-work - cools, work));
+                }
+                if self.shaped_at_once {
+                    let (from, (first, on_bench, second)) = (kneads + self.knead + self.machine, self.shape);
+                    segs.extend([hands(from, first), rest(from + first, on_bench), hands(from + first + on_bench, second)]);
                 }
                 segs
             }

@@ -7,11 +7,11 @@ use super::{
 use crate::{
     Tables,
     findings::{
-        Remedy,
+        Change, Remedy,
         Severity::{Caution, Note, Stop},
         rule,
     },
-    formula::Analysis,
+    formula::{Analysis, FirstRise},
     measure::{Band, degrees, show},
     reader::Reading,
 };
@@ -71,19 +71,46 @@ fn rises(steps: &[Told<'_>]) -> Vec<ToldRise> {
     all.enumerate().filter_map(rise).collect()
 }
 
+/// The step of the only rise of a whole method, where the dough is shaped before it.
+fn only_rise(steps: &[Told<'_>]) -> Option<usize> {
+    let only = rises(steps).first().filter(|r| !r.is_first && steps.len() >= WHOLE_METHOD).copied()?;
+    let shaped = steps.iter().position(Told::shapes)?;
+    // A rise that is told by its sign alone is a rise.
+    let untimed = steps.iter().take(shaped).any(|t| t.says(Say::Rise) && !t.says(Say::NoRise));
+    (!untimed).then_some(only.step)
+}
+
+impl Reading {
+    /// What the method tells of the rise before shaping: none, or knocked back where it rises again after that.
+    pub(in crate::reader) fn first_rise(&self) -> Option<FirstRise> {
+        let steps = told(self);
+        let shaped = steps.iter().position(Told::shapes).unwrap_or(steps.len());
+        let before = steps.get(..shaped).unwrap_or_default();
+        let again = |from: usize| before.iter().skip(from + 1).any(|t| t.says(Say::Rise) || t.is_rise());
+        let knocked = before.iter().position(|t| t.step.knocked_back).filter(|at| again(*at) || before.get(*at).is_some_and(Told::is_rise));
+        match (knocked, only_rise(&steps)) {
+            (Some(_), _) => Some(FirstRise::KnockedBack),
+            (None, Some(_)) => Some(FirstRise::None),
+            (None, None) => None,
+        }
+    }
+}
+
 /// One rise only, and rises in the cold that are too long for such a dough.
 pub(super) fn one_rise_and_cold(steps: &[Told<'_>], a: &Analysis<'_>, tables: &Tables) -> Vec<Here> {
     let rises = rises(steps);
     let mut found = Vec::new();
     let has_bulk = tables.ferment.styles.get(a.style.id.word()).is_some_and(|s| s.bulk_ratio.is_some());
+    let told_so = a.formula.rises == Some(FirstRise::None);
     let raised = a.yeast_instant_pct.likely > 0.0 || a.leaven_flour_pct.likely > 0.0;
-    if steps.len() >= WHOLE_METHOD
+    if told_so
         && has_bulk
         && raised
-        && let Some(only) = rises.first().filter(|r| !r.is_first)
+        && let Some(only) = only_rise(steps)
     {
         let sentence = "One rise only: shape at once and prove until it has well risen. Quick and plainer in taste; it fits gluten-free and tin bread. A first rise before shaping brings flavour.";
-        found.push((only.step, finding(rule!("no-bulk"), Note, sentence.into(), vec![Remedy::meant("Meant so")])));
+        let give = Remedy::new("Give it a first rise", vec![Change::Rises { rises: FirstRise::Left }]);
+        found.push((only, finding(rule!("no-bulk"), Note, sentence.into(), vec![give, Remedy::meant("Meant so")])));
     }
     for r in rises.iter().filter(|r| r.cold) {
         let longest = a.longest_cold_h(!r.is_first);

@@ -161,6 +161,7 @@ fn deed(step: Option<&PlanStep>, event: Option<EventKind>, oven_c: f64) -> (Stri
         StepKind::Knead => ("It holds", String::new()),
         StepKind::Butter => ("Butter is in", String::new()),
         StepKind::Fold => ("Folded", String::new()),
+        StepKind::KnockBack => ("Knocked back", String::new()),
         StepKind::Shape => ("Shaped", String::new()),
         StepKind::OvenOn => ("Oven is on", show(oven_c, 0)),
         StepKind::Load => ("It is in", show(oven_c, 0)),

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use cerealis_core::{
-    formula::{FormulaDraft, HoldBody, KneadingBody, LineDraft, OvenBody, PhaseBody, PiecesBody, StageWay, ToldStep, Typed},
+    formula::{FirstRise, FormulaDraft, HoldBody, KneadingBody, LineDraft, OvenBody, PhaseBody, PiecesBody, StageWay, ToldStep, Typed},
     input::{Pointer, number},
     kitchen::Kitchen,
     measure::{Asked, Units, typed},
@@ -67,6 +67,9 @@ pub(super) struct SheetForm {
     pub(super) stages: BTreeMap<usize, BTreeMap<String, String>>,
     #[serde(default)]
     pub(super) scale: BTreeMap<String, String>,
+    /// What becomes of it before it is shaped.
+    #[serde(default)]
+    pub(super) first_rise: String,
     /// How often it is brushed.
     #[serde(default)]
     pub(super) coats: String,
@@ -257,6 +260,7 @@ impl SheetForm {
                 further,
                 hold,
                 kneading: told.kneading,
+                rises: FirstRise::from_word(&self.first_rise).map(FirstRise::body),
                 coats: number(&self.coats).ok(),
                 steps: told.steps,
                 oven: Some(oven).filter(|o| o.set_c.is_some() || o.minutes_low.is_some() || o.minutes_high.is_some() || o.stages.is_some()),

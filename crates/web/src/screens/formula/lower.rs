@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use cerealis_core::{
     Tables,
-    formula::{Formula, FormulaDraft, MOST_COATS, MOST_STAGES, PhaseBody, PiecesBody, StageWay, oven_of},
+    formula::{FirstRise, Formula, FormulaDraft, MOST_COATS, MOST_STAGES, PhaseBody, PiecesBody, StageWay, oven_of},
     input::{InputErrors, Pointer},
     measure::{Asked, Units, to_nearest},
     oven::{ProveIn, Shape, Vessel},
@@ -117,6 +117,7 @@ type Choice = (&'static str, &'static str, bool);
 
 /// What the pieces prove in, stand in and lie by, and how often they are brushed.
 pub struct StandsTold {
+    pub first_rise: Vec<Choice>,
     pub proves: Vec<Choice>,
     pub vessels: Vec<Choice>,
     pub lies: Vec<Choice>,
@@ -141,7 +142,9 @@ impl StandsTold {
             let now = t.draft.coats.unwrap_or(1.0);
             (1..=MOST_COATS).zip(["once", "twice", "three times"]).map(|(n, words)| (n, words, (f64::from(n) - now).abs() < 0.5)).collect()
         };
+        let rises = formula.and_then(|f| f.rises);
         Self {
+            first_rise: FirstRise::ALL.iter().map(|r| (r.word(), r.title(), rises == Some(*r))).collect(),
             proves: ProveIn::ALL.iter().map(|p| (p.word(), p.title(), chosen(p.word(), |p| p.prove_in.as_ref()))).collect(),
             vessels: Vessel::ALL.iter().map(|v| (v.word(), v.stands(), chosen(v.word(), |p| p.vessel.as_ref()))).collect(),
             lies: [("free", "apart"), ("touching", "touching")]

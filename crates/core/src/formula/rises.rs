@@ -1,0 +1,85 @@
+//! How a dough rises, where the recipe or the baker says so: one rise only, or a first rise that is knocked back.
+
+use serde::{Deserialize, Serialize};
+
+use super::{Analysis, StyleId};
+use crate::{
+    ferment,
+    input::{Errors, Pointer},
+};
+
+/// Said of another number of first rises.
+const BULKS: &str = "A dough is shaped at once (0), or after one first rise (1).";
+
+/// How it rises, as it came.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, Default)]
+#[serde(deny_unknown_fields)]
+#[allow(missing_docs, reason = "names of the API")]
+pub struct RisesBody {
+    /// Rises before it is shaped.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub bulks: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub knock_back: Option<bool>,
+}
+
+words! {
+    /// What becomes of the dough before it is shaped. Bakers differ: folding keeps the gas and opens the crumb, knocking back
+    /// evens it. Common practice, no source.
+    FirstRise {
+        None "none" "none: shaped at once",
+        Left "left" "one, folded where the dough wants it",
+        KnockedBack "knocked-back" "one, knocked back half way",
+    }
+}
+
+impl FirstRise {
+    /// Its wire form.
+    #[must_use]
+    pub fn body(self) -> RisesBody {
+        match self {
+            Self::None => RisesBody { bulks: Some(0.0), knock_back: None },
+            Self::Left => RisesBody { bulks: Some(1.0), knock_back: None },
+            Self::KnockedBack => RisesBody { bulks: None, knock_back: Some(true) },
+        }
+    }
+}
+
+impl RisesBody {
+    pub(super) fn check(&self, here: &Pointer, errors: &mut Errors) -> Option<FirstRise> {
+        match (self.bulks, self.knock_back) {
+            (Some(n), Some(true)) if n.abs() < 1e-9 => {
+                errors.add(here.at("knock_back"), "Without a first rise there is nothing to knock back.");
+                None
+            }
+            (Some(n), _) if n.abs() >= 1e-9 && (n - 1.0).abs() >= 1e-9 => {
+                errors.add(here.at("bulks"), BULKS);
+                None
+            }
+            (_, Some(true)) => Some(FirstRise::KnockedBack),
+            (Some(n), _) if n < 0.5 => Some(FirstRise::None),
+            (Some(_), _) => Some(FirstRise::Left),
+            (None, _) => None,
+        }
+    }
+}
+
+impl Analysis<'_> {
+    /// Whether it rises before it is shaped: as its style does, unless it is told to be shaped at once.
+    #[must_use]
+    pub fn has_first_rise(&self, k: &ferment::Constants) -> bool {
+        self.formula.rises != Some(FirstRise::None) && k.styles.get(self.style.id.word()).is_some_and(|s| s.bulk_ratio.is_some())
+    }
+
+    /// Whether it is shaped as soon as it is kneaded; a batter is never shaped.
+    #[must_use]
+    pub fn is_shaped_at_once(&self, k: &ferment::Constants) -> bool {
+        self.style.id != StyleId::GlutenFree && !self.has_first_rise(k)
+    }
+
+    /// Whether it is knocked back half way through its first rise.
+    #[must_use]
+    pub fn is_knocked_back(&self, k: &ferment::Constants) -> bool {
+        self.formula.rises == Some(FirstRise::KnockedBack) && self.has_first_rise(k)
+    }
+}
