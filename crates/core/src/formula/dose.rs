@@ -24,6 +24,14 @@ pub fn ripe_at(a: &Analysis<'_>, mix_c: f64, place_c: f64, tables: &Tables) -> O
     forecast.events.into_iter().find(|e| e.kind.is_ripe())
 }
 
+/// When that rise is over, where its style has a window of its own that is long past ripe: a dough meant to stand for a night.
+#[must_use]
+pub fn over_at(a: &Analysis<'_>, mix_c: f64, place_c: f64, tables: &Tables) -> Option<Event> {
+    tables.ferment.styles.get(a.style.id.word())?.bulk_over?;
+    let forecast = simulate(&rise(a, 1.0, mix_c, place_c, false, tables)?, &tables.ferment).ok()?;
+    forecast.events.into_iter().find(|e| e.kind == EventKind::OverRipe)
+}
+
 /// When the pieces are ripe, minutes after shaping, where both rises stand at one place; as [`ripe_at`].
 #[must_use]
 pub fn proof_at(a: &Analysis<'_>, mix_c: f64, place_c: f64, tables: &Tables) -> Option<Event> {

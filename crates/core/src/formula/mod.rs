@@ -33,7 +33,7 @@ pub use compare::{Comparison, LineDifference, Portion, SideBySide, compare, side
 pub use cost::Cost;
 pub use dilution::{Dilution, dilution};
 pub use divide::Strand;
-pub use dose::{dose_for, proof_at, ripe_at};
+pub use dose::{dose_for, over_at, proof_at, ripe_at};
 pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_COATS, MOST_LINES, PiecesBody, Typed};
 pub(crate) use findings::FLOUR_MISSING;
 pub use findings::{find, rules};

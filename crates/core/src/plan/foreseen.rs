@@ -3,7 +3,7 @@
 use crate::{
     Tables,
     ferment::Event,
-    formula::{Analysis, bake_at, dose_for, proof_at, ripe_at},
+    formula::{Analysis, bake_at, dose_for, over_at, proof_at, ripe_at},
     kitchen::Kitchen,
     oven::{Advice, BakeBody, advise},
     reader::{Reading, ToldRise},
@@ -21,6 +21,8 @@ pub struct RiseForeseen {
     pub place_c: f64,
     /// When it is ripe, minutes from its own start, with its range.
     pub ripe: Event,
+    /// When it is over, where a dough like it is meant to stand far past ripe.
+    pub over: Option<Event>,
     /// Where it is long past ripe at the time told: how many times the dose would be ripe then.
     pub dose: Option<f64>,
 }
@@ -29,7 +31,9 @@ impl RiseForeseen {
     /// The late end of its range, where the time told is long past it.
     #[must_use]
     pub fn long_past(&self) -> Option<f64> {
-        self.ripe.min_high.filter(|late| self.told.minutes.low > OVER * late)
+        let late = self.ripe.min_high?;
+        let past = self.over.map_or(OVER * late, |over| over.min);
+        (self.told.minutes.low > past).then_some(late)
     }
 }
 
@@ -57,14 +61,14 @@ impl Foreseen {
         let bulk = told.iter().find(|r| r.is_first && !r.cold).and_then(|told| {
             let place_c = place_c(told);
             let ripe = ripe_at(a, mix_c, place_c, tables)?;
-            let bulk = RiseForeseen { told: *told, place_c, ripe, dose: None };
+            let bulk = RiseForeseen { told: *told, place_c, ripe, over: over_at(a, mix_c, place_c, tables), dose: None };
             let hours = told.minutes.likely / 60.0;
             let dose = bulk.long_past().and_then(|_| dose_for(a, hours, mix_c, place_c, tables).ok());
             Some(RiseForeseen { dose, ..bulk })
         });
         let proof = told.iter().rev().find(|r| !r.is_first && !r.cold).and_then(|told| {
             let place_c = place_c(told);
-            Some(RiseForeseen { told: *told, place_c, ripe: proof_at(a, mix_c, place_c, tables)?, dose: None })
+            Some(RiseForeseen { told: *told, place_c, ripe: proof_at(a, mix_c, place_c, tables)?, over: None, dose: None })
         });
         Self { bulk, proof, bake: bake(a, kitchen, tables) }
     }

@@ -19,6 +19,7 @@ mod lexicon;
 mod line;
 mod mention;
 mod number;
+mod overnight;
 mod parts;
 mod percent;
 mod questions;
@@ -256,6 +257,7 @@ pub fn read(text: &str, choices: &Choices, answers: &[Answered], tables: &Tables
     let mut reading = recipe::read(text, choices, tables);
     apply_answers(&mut reading, answers, tables)?;
     whole::finish(&mut reading, text);
+    overnight::left_overnight(&mut reading, tables);
     Ok(reading)
 }
 

@@ -37,6 +37,10 @@ pub struct ToldRise {
     pub is_first: bool,
 }
 
+/// From so long on a rest is a rise, and may be one, minutes. Common practice, no source.
+const REST_RISES_MIN: f64 = 120.0;
+const REST_MAY_RISE_MIN: f64 = 40.0;
+
 /// A place a dough rises at; hotter is water, or an oven. °C.
 const PLACE_C: std::ops::RangeInclusive<f64> = 1.0..=45.0;
 
@@ -57,7 +61,9 @@ pub(super) fn told(reading: &Reading) -> Vec<Told<'_>> {
 
 fn rises(steps: &[Told<'_>]) -> Vec<ToldRise> {
     let shaped = steps.iter().position(Told::shapes);
-    let all = steps.iter().enumerate().filter(|(_, t)| t.is_rise() && t.says(Say::Rise));
+    // `Leave it on the counter for 12 hours`: so long a rest is a rise, whatever it is called.
+    let long = |t: &Told<'_>| t.step.minutes.is_some_and(|m| m.low >= REST_RISES_MIN);
+    let all = steps.iter().enumerate().filter(|(_, t)| t.is_rise() && (t.says(Say::Rise) || long(t)));
     let rise = |(nth, (at, t)): (usize, (usize, &Told<'_>))| {
         Some(ToldRise {
             step: at,
@@ -75,9 +81,10 @@ fn rises(steps: &[Told<'_>]) -> Vec<ToldRise> {
 fn only_rise(steps: &[Told<'_>]) -> Option<usize> {
     let only = rises(steps).first().filter(|r| !r.is_first && steps.len() >= WHOLE_METHOD).copied()?;
     let shaped = steps.iter().position(Told::shapes)?;
-    // A rise that is told by its sign alone is a rise.
-    let untimed = steps.iter().take(shaped).any(|t| t.says(Say::Rise) && !t.says(Say::NoRise));
-    (!untimed).then_some(only.step)
+    // A rise that is told by its sign alone is a rise, and so is a rest of an hour.
+    let rests = |t: &Told<'_>| t.is_rise() && t.step.minutes.is_some_and(|m| m.high >= REST_MAY_RISE_MIN);
+    let before = steps.iter().take(shaped).any(|t| (t.says(Say::Rise) && !t.says(Say::NoRise)) || rests(t));
+    (!before).then_some(only.step)
 }
 
 impl Reading {
