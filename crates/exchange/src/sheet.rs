@@ -80,6 +80,7 @@ pub fn read(text: &str) -> Result<FormulaDraft, String> {
             stage: cell(stage),
             source: cell(written),
             hydration_pct: None,
+            used: None,
         });
     }
     if lines.is_empty() {

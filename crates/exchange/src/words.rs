@@ -2,7 +2,7 @@
 
 use cerealis_core::{
     Tables,
-    formula::{Formula, Line, Stage},
+    formula::{Formula, Line, Stage, Used},
     pantry::{Family, Ingredient},
     reader::{self, Choices},
 };
@@ -27,6 +27,11 @@ pub fn name(i: &Ingredient, tables: &Tables) -> String {
 
 /// What a line is for, where that is not what its ingredient is usually for.
 pub fn purpose(line: &Line) -> &'static str {
+    match line.used {
+        Some(Used::Filling) => return ", for the filling",
+        Some(Used::Icing) => return ", for the icing",
+        None => {}
+    }
     match line.stage {
         // Flakes alone would be read as the dough's salt.
         Stage::Finish if line.ingredient.family == Family::Salt => ", to finish",

@@ -30,6 +30,7 @@ fn formula(text: &str) -> Formula {
             stage,
             source: None,
             hydration_pct: None,
+            used: None,
         }
     };
     let mut f = FormulaDraft { lines: text.split(';').map(line).collect(), ..FormulaDraft::default() }.check(&tables().pantry).unwrap();

@@ -31,6 +31,7 @@ fn body() -> FormulaBody {
         stage: None,
         source: None,
         hydration_pct: None,
+        used: None,
     };
     FormulaBody {
         name: Some("Skerry loaf".into()),

@@ -17,6 +17,7 @@ fn formula(t: &Tables) -> Formula {
         stage: None,
         source: None,
         hydration_pct: None,
+        used: None,
     };
     let lines = [("wheat-bread", 500.0), ("water", 350.0), ("salt-fine", 10.0), ("yeast-instant", 3.0)].map(line).to_vec();
     let kneading = Some(KneadingBody { method: "fold".into(), minutes: None, rest_min: None, folds: None, butter_late: None });

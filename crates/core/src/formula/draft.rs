@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::{
-    Formula, HoldBody, KneadingBody, Line, OvenTold, Pieces, RisesBody, Stage, StyleId, ToldStep, WEAVES,
+    Formula, HoldBody, KneadingBody, Line, OvenTold, Pieces, RisesBody, Stage, StyleId, ToldStep, Used, WEAVES,
     told::{LATER_FIRST, OvenBody, check_phases, check_steps, phases_beside, whole_bake},
 };
 use crate::{
@@ -75,6 +75,7 @@ pub struct LineDraft {
     pub stage: Option<String>,
     pub source: Option<String>,
     pub hydration_pct: Option<f64>,
+    pub used: Option<String>,
 }
 
 impl LineDraft {
@@ -96,6 +97,7 @@ impl LineDraft {
             stage: None,
             source: None,
             hydration_pct: None,
+            used: None,
         }
     }
 }
@@ -147,6 +149,8 @@ pub struct LineBody {
     pub source: Option<String>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub hydration_pct: Option<f64>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub used: Option<String>,
 }
 
 /// The wire form of the pieces.
@@ -280,6 +284,7 @@ impl From<FormulaBody> for FormulaDraft {
             stage: l.stage,
             source: l.source,
             hydration_pct: l.hydration_pct,
+            used: l.used,
         };
         Self {
             name: body.name,
@@ -443,6 +448,13 @@ fn check_line(draft: &LineDraft, here: &Pointer, pantry: &Pantry, errors: &mut E
             }),
         )?),
     };
+    let used = match draft.used.as_deref().filter(|s| !s.is_empty()) {
+        None => None,
+        Some(word) => errors.keep(
+            here.at("used"),
+            Used::from_word(word).ok_or_else(|| format!("“{word}” is no use of a line: {}.", Used::words().join(", "))),
+        ),
+    };
     let (ingredient, grams) = (ingredient?, grams?);
     let (low, high) = (draft.grams_low.unwrap_or(grams), draft.grams_high.unwrap_or(grams));
     for (name, value, ok) in [("grams_low", low, low > 0.0 && low <= grams), ("grams_high", high, high >= grams && high <= 200_000.0)] {
@@ -457,8 +469,10 @@ fn check_line(draft: &LineDraft, here: &Pointer, pantry: &Pantry, errors: &mut E
         errors.range(here.at("hydration_pct"), h, 30.0, 300.0, "A leaven's water is between 30 and 300 % of its flour.");
     }
     let hydration_pct = draft.hydration_pct.filter(|h| ingredient.family == Family::Leaven && (30.0..=300.0).contains(h));
+    let stage = stage.unwrap_or_else(|| Stage::usual(ingredient));
     Some(Line {
-        stage: stage.unwrap_or_else(|| Stage::usual(ingredient)),
+        stage,
+        used: used.filter(|_| stage == Stage::Finish),
         ingredient: hydration_pct.map_or_else(|| ingredient.clone(), |h| Arc::new(ingredient.leaven_at(h))),
         grams: Band::new(low, grams, high),
         source: draft.source.clone().filter(|s| !s.is_empty()),

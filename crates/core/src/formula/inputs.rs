@@ -210,7 +210,7 @@ fn usual_vessel(a: &Analysis<'_>, shape: Shape) -> Vessel {
 pub fn oven_of(a: &Analysis<'_>, pantry: &Pantry) -> Bake {
     let dough = dough_of(a, pantry, None);
     let pieces = a.formula.pieces.as_ref();
-    let finish = |test: &dyn Fn(&super::Line) -> bool| a.formula.lines.iter().any(|l| l.stage == Stage::Finish && test(l));
+    let finish = |test: &dyn Fn(&super::Line) -> bool| a.formula.lines.iter().any(|l| l.goes_on_top() && test(l));
     let egg = finish(&|l| l.ingredient.family == Family::Egg);
     let yolk = finish(&|l| l.ingredient.kind == "egg-yolk");
     let milk = finish(&|l| l.ingredient.is(Fact::Milk));

@@ -47,7 +47,7 @@ pub use rises::{FirstRise, RisesBody};
 pub use scale::{Scale, ScaleBody};
 pub use setting::{bake_at, bake_in, other_setting, setting_words};
 pub use spoons::{Spoons, spoons};
-pub use stage::Stage;
+pub use stage::{Stage, Used};
 pub use styles::{Style, StyleId, Styles};
 pub use told::{MOST_STAGES, OvenBody, Phase, PhaseBody, StageWay, ToldAct, ToldStep, whole_bake};
 pub use weave::WEAVES;
@@ -74,6 +74,8 @@ pub struct Line {
     pub source: Option<String>,
     /// Of a leaven whose water was told: percent of its flour.
     pub hydration_pct: Option<f64>,
+    /// Of the finish: filling or icing.
+    pub used: Option<Used>,
 }
 
 impl Line {
@@ -81,6 +83,11 @@ impl Line {
     #[must_use]
     pub fn in_dough(&self) -> bool {
         self.stage != Stage::Finish
+    }
+    /// Whether it goes onto the pieces before they bake: brushed, strewn or dipped, neither rolled in nor poured over.
+    #[must_use]
+    pub fn goes_on_top(&self) -> bool {
+        self.stage == Stage::Finish && self.used.is_none()
     }
     /// Its flour in grams.
     #[must_use]
@@ -194,6 +201,7 @@ impl Formula {
                 stage: Some(l.stage.word().to_owned()),
                 source: l.source.clone(),
                 hydration_pct: l.hydration_pct,
+                used: l.used.map(|u| u.word().to_owned()),
             }
         };
         FormulaBody {
@@ -258,6 +266,7 @@ impl Formula {
                         grams: Band::exact(*grams),
                         source: None,
                         hydration_pct: None,
+                        used: None,
                     });
                 }
             }

@@ -8,6 +8,11 @@ words! {
     }
 }
 
+words! {
+    /// What a line of the finish is for, where it is neither brushed, strewn nor dipped.
+    Used { Filling "filling", Icing "icing" }
+}
+
 impl Stage {
     /// Where an ingredient goes in when nothing else is said.
     #[must_use]

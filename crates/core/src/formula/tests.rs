@@ -18,6 +18,7 @@ fn formula(text: &str) -> Formula {
             stage,
             source: None,
             hydration_pct: None,
+            used: None,
         }
     });
     FormulaDraft { lines: lines.collect(), ..FormulaDraft::default() }.check(&t.pantry).unwrap()
@@ -317,6 +318,7 @@ fn everything_wrong_is_told_at_once_each_at_its_field() {
         stage: None,
         source: None,
         hydration_pct: None,
+        used: None,
     };
     let draft = FormulaDraft {
         lines: vec![line("moonflour", "500"), line("water", "lots"), line("salt-fine", "-3"), line("water", "999999999")],

@@ -2,7 +2,7 @@
 
 use super::{Sign, StepKind};
 use crate::{
-    formula::{Analysis, Pieces, Stage, oven_of},
+    formula::{Analysis, Line, Pieces, Stage, Used, oven_of},
     measure::{length, show, to_nearest, weight},
     oven::{Bake, CAUSTIC, COAT, Constants, DIP, Geometry, Glaze, POACH, ProveIn, SYRUP},
     pantry::{Family, Pan, Pantry},
@@ -105,10 +105,37 @@ impl Glaze {
 const LID: &str =
     "Slide the lid on and leave it on to the end: do not look in before the time. The tin is hot on every side when it comes out.";
 
-/// What is weighed for the finish: `55 g Whole egg, 20 g Whole milk`; empty where nothing is.
-fn weigh_out(a: &Analysis<'_>) -> String {
-    let lines = a.formula.lines.iter().filter(|l| l.stage == Stage::Finish);
+/// Some lines of the finish as they are weighed: `55 g Whole egg, 20 g Whole milk`; empty where there are none.
+fn weighed(a: &Analysis<'_>, of: impl Fn(&Line) -> bool) -> String {
+    let lines = a.formula.lines.iter().filter(|l| l.stage == Stage::Finish && of(l));
     lines.map(|l| format!("{} {}", weight(l.grams.likely), l.ingredient.name)).collect::<Vec<_>>().join(", ")
+}
+
+/// Butter and its like on top: brushed on while the bread is hot.
+fn is_brushed_hot(l: &Line) -> bool {
+    l.goes_on_top() && l.ingredient.family == Family::Fat
+}
+
+/// What is rolled in or laid in as it is shaped.
+pub(super) fn filling(a: &Analysis<'_>) -> Option<String> {
+    let all = weighed(a, |l| l.used == Some(Used::Filling));
+    (!all.is_empty()).then(|| format!("Filling: weigh {all}. Spread it, a finger free along the far edge."))
+}
+
+/// What is poured over the baked bread.
+pub(super) fn icing(a: &Analysis<'_>) -> Option<String> {
+    let all = weighed(a, |l| l.used == Some(Used::Icing));
+    (!all.is_empty()).then(|| format!("Icing: weigh {all}. Stir it smooth, over the bread once it is hardly warm."))
+}
+
+/// What is strewn on where nothing is brushed on under it.
+pub(super) fn strewn(a: &Analysis<'_>) -> Option<String> {
+    let dry = |l: &Line| {
+        l.goes_on_top()
+            && matches!(l.ingredient.family, Family::Seed | Family::Nut | Family::Topping | Family::Salt | Family::Spice | Family::Flour)
+    };
+    let all = weighed(a, dry);
+    (!all.is_empty()).then(|| format!("Wet the top, strew on {all}."))
 }
 
 /// How it is done: words for the act before the bake, the coat of that number.
@@ -125,8 +152,8 @@ pub(super) fn words(a: &Analysis<'_>, bake: &Bake, k: &Constants, nth: usize) ->
         let all = if coats > 1 { format!("{coats} coats, {} min apart: about", show(DRIES_MIN, 0)) } else { "About".to_owned() };
         format!("{all} {} in all. ", weight(about))
     };
-    let weighed = weigh_out(a);
-    let start = if weighed.is_empty() { String::new() } else { format!("Weigh {weighed}. ") };
+    let all = weighed(a, |l| l.goes_on_top() && !is_brushed_hot(l));
+    let start = if all.is_empty() { String::new() } else { format!("Weigh {all}. ") };
     let how = match bake.glaze {
         Glaze::Egg | Glaze::YolkMilk => format!("{}Beat it with a pinch of salt. {COAT}", wash()),
         Glaze::Milk => format!("{}{COAT}", wash()),
@@ -156,10 +183,12 @@ fn bath(a: &Analysis<'_>) -> String {
 }
 
 /// What is done to it as it comes out of the oven.
-pub(super) const fn after_bake(glaze: Glaze) -> Option<&'static str> {
+pub(super) fn after_bake(a: &Analysis<'_>, glaze: Glaze) -> Option<String> {
+    let butter = weighed(a, is_brushed_hot);
     match glaze {
-        Glaze::Syrup => Some(SYRUP),
-        Glaze::None | Glaze::Egg | Glaze::YolkMilk | Glaze::Milk | Glaze::Soda | Glaze::Poached => None,
+        Glaze::Syrup => Some(SYRUP.to_owned()),
+        _ if butter.is_empty() => None,
+        _ => Some(format!("Brush it with {butter} while it is hot.")),
     }
 }
 

@@ -112,7 +112,9 @@ impl Steps<'_> {
         for n in 0..self.loads.len() {
             self.bake(n, actual, &mut steps);
         }
-        let mut slice = self.step(StepKind::Ready, ready.0, 0.0, "rack", "Cut with a long blade, no pressure.".into());
+        let icing = finish::icing(self.analysis).map_or_else(String::new, |icing| format!("{icing} "));
+        let words = format!("{icing}Cut with a long blade, no pressure.");
+        let mut slice = self.step(StepKind::Ready, ready.0, 0.0, "rack", words);
         (slice.low, slice.high) = (ready.1, ready.2);
         steps.push(slice);
         steps.sort_by_key(|s| s.start);
@@ -366,6 +368,9 @@ impl Steps<'_> {
         if let Some(cm) = self.bake.thickness_cm.filter(|_| self.bake.shape == Shape::Flat) {
             words = format!("{words} {} thick all over.", length(cm));
         }
+        if let Some(filling) = finish::filling(self.analysis) {
+            words = format!("{words} {filling}");
+        }
         let pieces = self.analysis.formula.pieces.as_ref();
         for more in [self.bake.prove_in.and_then(finish::laid_in), pieces.and_then(|p| finish::lie(p, self.bake))].into_iter().flatten() {
             words = format!("{words} {more}");
@@ -383,6 +388,8 @@ impl Steps<'_> {
         if !finished && self.bake.before_load().is_some() {
             words.push(finish.as_str());
         }
+        let strewn = finish::strewn(self.analysis).filter(|_| self.bake.before_load().is_none());
+        words.extend(strewn.as_deref());
         words.extend(cut(self.bake).filter(|_| !self.bake.lid));
         words.push(if self.bake.vessel.covers() {
             "Lower it in on paper, lid on. The pot looks cold and is not."
@@ -400,7 +407,7 @@ impl Steps<'_> {
         } else {
             "Onto a rack at once for a crisp crust."
         };
-        finish::after_bake(self.bake.glaze).map_or_else(|| rack.to_owned(), |first| format!("{first} {rack}"))
+        finish::after_bake(self.analysis, self.bake.glaze).map_or_else(|| rack.to_owned(), |first| format!("{first} {rack}"))
     }
 }
 

@@ -224,10 +224,19 @@ impl<'a> Recipe<'_, 'a, '_> {
         None
     }
 
+    /// What the list that begins here is for, where its heading says so.
+    pub(super) fn used_for(&mut self, from: usize, to: usize) {
+        let said = (from..to).find_map(|i| self.scan.pick(i, |r| if let Role::Used(u) = r { Some(u) } else { None }));
+        if let Some((used, _)) = said {
+            self.reading.uses.insert(self.list, used);
+        }
+    }
+
     pub(super) fn heading(&mut self, line: &TextLine, first: bool) -> bool {
         let Some((known, _)) = self.is_heading(line, first) else { return false };
         let head = known.unwrap_or(Head::Stage(None));
         self.list += 1;
+        self.used_for(line.from, line.to);
         // Under its own heading a leaven is built; named again below, the whole of it goes in.
         let again =
             head == Head::Stage(Some(Stage::Leaven)) && self.reading.lines.iter().any(|l| l.stage == Stage::Leaven) && known.is_some();

@@ -2,7 +2,7 @@
 
 use super::{clue::Clue, token::Token};
 use crate::{
-    formula::Stage,
+    formula::{Stage, Used},
     measure::Band,
     oven::Shape,
     pantry::{Languages, MeasureKind, Measures, Phrases, TableError, Vocabulary, fold, words_of},
@@ -139,6 +139,8 @@ pub enum Role {
     Touching(bool),
     /// Another coat, beside a brush.
     Coat(u32),
+    /// What a list of the finish is for.
+    Used(Used),
     /// The gas is pressed out of a risen dough.
     KnockBack,
     Then,
@@ -393,6 +395,7 @@ fn role(name: &str, value: &str, measures: &Measures) -> Result<Role, String> {
         "lies" => Role::Touching(value == "touching"),
         "coats" => Role::Coat(if value == "3" { 3 } else { 2 }),
         "knock-back" => Role::KnockBack,
+        "used" => Role::Used(Used::from_word(value).ok_or_else(|| format!("no use {value}"))?),
         "then" => Role::Then,
         "at" => Role::At,
         "core" => Role::Core,

@@ -132,6 +132,7 @@ impl<'a> Writing<'_, 'a, '_> {
             hydration_pct: self.hydration(ingredient, told),
             in_step: false,
             list: self.place.list,
+            used: None,
             purposed: self.purpose(told, self.own_end(told)).is_some(),
             clues: self.clues(),
             sized: ingredient.family == Family::Egg && self.size().is_some(),

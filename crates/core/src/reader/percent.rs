@@ -42,6 +42,7 @@ impl<'a> Recipe<'_, 'a, '_> {
                     hydration_pct: None,
                     in_step: false,
                     list: self.list,
+                    used: None,
                     purposed: false,
                     clues: self.scan.clues(clause, at + 1),
                     sized: false,

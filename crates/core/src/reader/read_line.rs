@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use super::{clue::Clues, questions::Question};
 use crate::{
-    formula::{LineDraft, Stage, Typed},
+    formula::{LineDraft, Stage, Typed, Used},
     measure::Band,
     pantry::Ingredient,
 };
@@ -42,6 +42,8 @@ pub struct ReadLine {
     pub in_step: bool,
     /// Which list of the recipe it stands in, from 0.
     pub list: usize,
+    /// Of the finish: filling or icing, where its list says so.
+    pub used: Option<Used>,
     /// Its words say what it is for.
     pub purposed: bool,
     /// What its words settle.
@@ -61,6 +63,7 @@ impl From<&ReadLine> for LineDraft {
             stage: Some(l.stage.word().to_owned()),
             source: Some(l.source.clone()),
             hydration_pct: l.hydration_pct,
+            used: l.used.map(|u| u.word().to_owned()),
         }
     }
 }

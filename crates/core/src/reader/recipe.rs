@@ -14,6 +14,7 @@ use crate::{
     formula::{Formula, Stage},
     measure::Band,
 };
+use rustc_hash::FxHashMap;
 
 /// A line longer than this is left unread, bytes.
 const LONGEST_LINE: usize = 8000;
@@ -47,6 +48,7 @@ pub(super) fn read(text: &str, choices: &Choices, tables: &Tables) -> Reading {
             remarks: Vec::new(),
             parts: Vec::new(),
             choices: choices.clone(),
+            uses: FxHashMap::default(),
             title_shape: None,
         },
     };

@@ -39,6 +39,7 @@ impl<'a> Recipe<'_, 'a, '_> {
                     acted = *h == Head::Method;
                     head = *h;
                     self.list += 1;
+                    self.used_for(e.at, e.end);
                     if *h == Head::Unknown {
                         self.found.unknown_lists.push(self.list);
                     }

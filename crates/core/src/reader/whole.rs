@@ -246,6 +246,9 @@ fn to_scale(reading: &mut Reading, total: Option<(Band, bool)>) {
 pub(super) fn finish(reading: &mut Reading, text: &str) {
     // An answered question may have told the weight a recipe in percent waited for.
     to_scale(reading, None);
+    for l in reading.lines.iter_mut().filter(|l| l.stage == Stage::Finish && !l.in_step) {
+        l.used = reading.uses.get(&l.list).copied();
+    }
     let phases = phases(&reading.steps);
     let rises = reading.first_rise();
     let (pieces, oven) = (pieces(&reading.steps, reading.title_shape), whole_bake(&phases).map(in_range));
@@ -257,7 +260,7 @@ pub(super) fn finish(reading: &mut Reading, text: &str) {
             // A leaven told with its water counts by that.
             let ingredient = l.hydration_pct.map_or_else(|| l.ingredient.clone(), |h| Arc::new(l.ingredient.leaven_at(h)));
             let hydration_pct = l.hydration_pct;
-            l.grams.map(|grams| Line { ingredient, grams, stage: l.stage, source: Some(l.source.clone()), hydration_pct })
+            l.grams.map(|grams| Line { ingredient, grams, stage: l.stage, source: Some(l.source.clone()), hydration_pct, used: l.used })
         })
         .collect();
     formula.text = (!text.trim().is_empty()).then(|| text.to_owned());

@@ -48,6 +48,7 @@ fn any_formula() -> impl Strategy<Value = Formula> {
         stage: None,
         source: None,
         hydration_pct: None,
+        used: None,
     });
     (100.0..2000.0f64, prop::collection::vec(line, 1..12)).prop_map(|(flour, mut lines)| {
         lines.insert(
@@ -60,6 +61,7 @@ fn any_formula() -> impl Strategy<Value = Formula> {
                 stage: None,
                 source: None,
                 hydration_pct: None,
+                used: None,
             },
         );
         FormulaDraft { lines, ..FormulaDraft::default() }.check(&tables().pantry).unwrap()

@@ -525,6 +525,7 @@ fn formula(r: &Recipe) -> Formula {
         stage: Some(stage(part, i).word().to_owned()),
         source: None,
         hydration_pct: None,
+        used: None,
     };
     let lines = r.parts.iter().flat_map(|p| p.lines.iter().map(move |l| line(p.stage, l))).collect();
     FormulaDraft { lines, ..FormulaDraft::default() }.check(&tables().pantry).unwrap()

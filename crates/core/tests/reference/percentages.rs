@@ -14,6 +14,7 @@ fn draft(lines: &[(&str, f64)]) -> FormulaDraft {
         stage: None,
         source: None,
         hydration_pct: None,
+        used: None,
     };
     FormulaDraft { lines: lines.iter().map(line).collect(), ..FormulaDraft::default() }
 }

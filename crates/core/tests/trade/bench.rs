@@ -24,6 +24,7 @@ pub fn line(ingredient: &str, grams: f64) -> LineDraft {
         stage: None,
         source: None,
         hydration_pct: None,
+        used: None,
     }
 }
 

@@ -90,3 +90,69 @@ fn syrup_goes_on_after_the_bake() {
     let (plain, _, out) = finish_of("");
     assert!(plain.is_none() && !out.instruction.contains("syrup"));
 }
+
+/// Rolls with a filling and an icing, as recipes write them.
+const STICKY: &str = "Keeper's sticky rolls
+
+500 g bread flour
+280 g milk
+60 g butter
+50 g sugar
+9 g salt
+7 g instant yeast
+
+For the filling
+80 g butter
+120 g brown sugar
+8 g cinnamon
+
+For the icing
+120 g icing sugar
+25 g milk
+
+Mix everything and knead 8 min. Let rise 90 minutes.
+Roll out, spread with the filling, roll up and cut into 12 rolls. Prove 45 minutes.
+Heat the oven to 190 C. Bake 22 minutes.
+Cool, then drizzle with the icing.";
+
+/// Filling goes in as it is shaped, icing over the baked bread; neither is brushed on before the bake, nor counted in the dough.
+#[test]
+fn filling_and_icing_are_weighed_at_their_acts() {
+    use cerealis_core::{formula::Used, oven::Glaze, reader};
+    let t = tables();
+    let f = reader::read(STICKY, &reader::Choices::default(), &[], t).unwrap().formula;
+    let used = |u| f.lines.iter().filter(|l| l.used == Some(u)).map(|l| l.grams.likely.round()).collect::<Vec<_>>();
+    assert_eq!((used(Used::Filling), used(Used::Icing)), (vec![80.0, 120.0, 8.0], vec![120.0, 25.0]));
+    assert_eq!(FormulaDraft::from(f.body()).check(&t.pantry).unwrap(), f);
+    let a = f.analyse(&t.pantry, &t.styles);
+    assert!((a.dough_g.likely - 906.0).abs() < 1.0, "{}", a.dough_g.likely);
+    assert_eq!(cerealis_core::formula::oven_of(&a, &t.pantry).glaze, Glaze::None, "milk in an icing is no wash");
+    let k = Kitchen { room_c: 22.0, ..Kitchen::default() };
+    let ask = cerealis_core::plan::PlanAsk::usual(&f, &k, at("2026-11-07T08:00:00Z"), t);
+    let steps = Plan::make(&f, &ask, &k, t).unwrap().steps;
+    let words = |kind: StepKind| cerealis_core::measure::plain(&steps.iter().find(|s| s.kind == kind).unwrap().instruction);
+    for (kind, said) in [(StepKind::Shape, ["Filling", "80 g", "120 g", "8 g"].as_slice()), (StepKind::Ready, &["Icing", "120 g", "25 g"])]
+    {
+        assert!(said.iter().all(|s| words(kind).contains(s)), "{}", words(kind));
+    }
+    for step in steps.iter().filter(|s| !matches!(s.kind, StepKind::Shape | StepKind::Ready)) {
+        assert!(!step.instruction.contains("Filling") && !step.instruction.contains("Icing"), "{:?}", step.kind);
+    }
+    assert!(steps.iter().all(|s| s.kind != StepKind::Finish));
+}
+
+/// Butter on top is brushed on hot; seeds with nothing under them are strewn on wet.
+#[test]
+fn butter_and_seeds_on_top_are_told_when_they_go_on() {
+    let (act, _, out) = finish_of(&line("butter-unsalted", 20.0));
+    assert!(act.is_none() && out.instruction.contains("while it is hot"), "{}", out.instruction);
+    let (act, load, _) = finish_of(&line("sesame", 15.0));
+    assert!(act.is_none() && load.instruction.contains("strew on"), "{}", load.instruction);
+    let (act, load, _) = finish_of(&(line("sesame", 15.0) + &line("egg-whole", 20.0)));
+    let act = act.unwrap();
+    assert!(
+        cerealis_core::measure::plain(&act.instruction).contains("15 g") && !load.instruction.contains("strew"),
+        "with the egg: {}",
+        act.instruction
+    );
+}

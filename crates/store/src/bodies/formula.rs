@@ -38,6 +38,7 @@ stored! {
         stage: Option<String>,
         source: Option<String>,
         hydration_pct: Option<f64>,
+        used: Option<String>,
     }
 
     /// Its pieces.

@@ -157,6 +157,7 @@ fn example(text: &str) -> FormulaDraft {
             stage,
             source: None,
             hydration_pct: None,
+            used: None,
         })
     });
     FormulaDraft { lines: lines.collect(), ..FormulaDraft::default() }

@@ -8,7 +8,7 @@ mod plan;
 use cerealis_core::{
     bake::EventKind,
     catalogue,
-    formula::{Stage, StyleId, ToldAct},
+    formula::{Stage, StyleId, ToldAct, Used},
     knead::Method,
     oven::{BakeClass, Colour, Crust, Glaze, ProveIn, Shape, THICKNESS_CM, Vessel},
     pantry::Family,
@@ -61,6 +61,7 @@ fn formula_schema() -> Value {
             ("stage", one_of(&stages)),
             ("source", text()),
             ("hydration_pct", number(30.0, 300.0, "water on flour of a leaven, %")),
+            ("used", one_of(&Used::words())),
         ],
     );
     let pieces = object(

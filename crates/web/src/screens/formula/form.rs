@@ -3,7 +3,9 @@
 use std::collections::BTreeMap;
 
 use cerealis_core::{
-    formula::{FirstRise, FormulaDraft, HoldBody, KneadingBody, LineDraft, OvenBody, PhaseBody, PiecesBody, StageWay, ToldStep, Typed},
+    formula::{
+        FirstRise, FormulaDraft, HoldBody, KneadingBody, LineDraft, OvenBody, PhaseBody, PiecesBody, Stage, StageWay, ToldStep, Typed, Used,
+    },
     input::{Pointer, number},
     kitchen::Kitchen,
     measure::{Asked, Units, typed},
@@ -234,7 +236,10 @@ impl SheetForm {
                 grams_low: number(&l.low).ok().filter(|_| kept),
                 grams_high: number(&l.high).ok().filter(|_| kept),
                 grams: told.map_or(Typed::Text(l.grams), Typed::Number),
-                stage: Some(l.stage).filter(|s| !s.is_empty()),
+                // Filling and icing are of the finish.
+                used: Used::from_word(&l.stage).map(|u| u.word().to_owned()),
+                stage: Some(if Used::from_word(&l.stage).is_some() { Stage::Finish.word().to_owned() } else { l.stage })
+                    .filter(|s| !s.is_empty()),
                 source: Some(l.source).filter(|s| !s.is_empty()),
                 hydration_pct: number(&l.hydration).ok(),
             }

@@ -2,7 +2,7 @@ use askama::Template;
 use cerealis_core::{
     Tables,
     findings::{Finding, Severity},
-    formula::{Amount, Analysis, Dilution, Formula, FormulaDraft, Line, LineDraft, Spoons, Stage, WEAVES, dilution, spoons},
+    formula::{Amount, Analysis, Dilution, Formula, FormulaDraft, Line, LineDraft, Spoons, Stage, Used, WEAVES, dilution, spoons},
     input::{InputErrors, Pointer},
     kitchen::Kitchen,
     measure::{Units, degrees, show, show_percent, spread, weight},
@@ -261,7 +261,11 @@ impl Seen<'_> {
                 .zip(formula.and_then(main_liquid))
                 .filter(|(d, liquid)| d.water_g < liquid.grams.likely)
                 .map_or_else(String::new, |(d, liquid)| dilution_words(&d, &liquid.ingredient, kitchen.scale_step_g)),
-            stages: Stage::ALL.iter().map(|s| (s.word(), s.word() == stage)).collect(),
+            stages: {
+                let used = d.used.as_deref();
+                let stages = Stage::ALL.iter().map(|s| (s.word(), s.word() == stage && used.is_none()));
+                stages.chain(Used::ALL.iter().map(|u| (u.word(), used == Some(u.word())))).collect()
+            },
             stage,
             ingredient_errors: errors("ingredient"),
             grams_errors: ["grams", "grams_low", "grams_high"].map(errors).concat(),
