@@ -16,7 +16,7 @@ test.use({ allowed: ['422'] });
 
 test('a pot loaf is baked in its stages, each an act of the day', async ({ page }, info) => {
   await read(page, POT);
-  await expect(page.getByLabel('Baked in or on')).toHaveValue('pot');
+  await expect(page.getByLabel('Bakes', { exact: true })).toHaveValue('pot');
   const way = (n) => page.getByLabel(`Stage ${n}, lid, door and dial`);
   await expect(way(1)).toHaveValue('lid-on');
   await expect(way(2)).toHaveValue('lid-off');

@@ -258,6 +258,7 @@ const fn told_words(step: StepKind) -> &'static str {
         StepKind::Scald => "Scalded",
         StepKind::Finish => "Brushed",
         StepKind::Dip => "Dipped",
+        StepKind::LidOn => "Lid on",
         StepKind::Mix => "Mixed",
         StepKind::Soak => "Soaked",
         StepKind::Knead => "Kneaded",

@@ -124,6 +124,10 @@ pub(super) fn apply_remedy(sheet: &mut Sheet, which: &str, state: &State) -> Opt
     let Ok(formula) = sheet.draft.check(&state.tables().pantry) else { return None };
     let found = findings(&formula, read_again(sheet, state).as_ref(), &sheet.kitchen, state);
     let (finding, remedy) = Finding::named(which, &found)?;
+    // What the sentence of the amount was to make of the old pieces is no wish any more.
+    if remedy.changes.iter().any(|c| matches!(c, Change::Pan { .. } | Change::Pieces { .. })) {
+        sheet.scale.clear();
+    }
     sheet.draft = FormulaDraft::from(formula.after(remedy, finding.id, &state.tables().pantry).body());
     Some(finding.line.map_or_else(|| "after:loose".to_owned(), |l| format!("after:{l}")))
 }
