@@ -239,7 +239,7 @@ impl StepKind {
     #[must_use]
     pub const fn event(self) -> Option<EventKind> {
         match self {
-            Self::Mix | Self::Soak | Self::Knead | Self::Butter => Some(EventKind::Mixed),
+            Self::Bloom | Self::Mix | Self::Soak | Self::Knead | Self::Butter => Some(EventKind::Mixed),
             Self::Fold => Some(EventKind::Fold),
             Self::KnockBack => Some(EventKind::KnockBack),
             Self::Shape => Some(EventKind::Shaped),

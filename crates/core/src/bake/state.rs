@@ -155,7 +155,7 @@ impl BakeState {
                 StepKind::Move => first(EventKind::Loaded, 0).or_else(|| first(EventKind::Shaped, 0).filter(|at| step.start < *at)),
                 StepKind::Finish | StepKind::Dip | StepKind::LidOn => first(EventKind::Loaded, 0),
                 StepKind::BenchRest => first(EventKind::Loaded, 0).or_else(|| first(EventKind::Shaped, 0).filter(|at| step.start < *at)),
-                StepKind::Mix | StepKind::Soak | StepKind::Knead | StepKind::Butter => first(EventKind::Mixed, 0),
+                StepKind::Bloom | StepKind::Mix | StepKind::Soak | StepKind::Knead | StepKind::Butter => first(EventKind::Mixed, 0),
                 StepKind::Load | StepKind::Out | StepKind::Ready => None,
             });
             match by {

@@ -64,7 +64,20 @@ impl RisesBody {
     }
 }
 
+/// Left so long, minutes, with so little instant yeast, percent, a lean dough is one for the night whatever its flour: ripe early,
+/// good for hours after. Common practice, no source.
+const NIGHT_MIN: f64 = 480.0;
+const LITTLE_YEAST_PCT: f64 = 0.55;
+
 impl Analysis<'_> {
+    /// Whether it may stand for so many minutes far past ripe, as a dough that is never kneaded does.
+    #[must_use]
+    pub fn stands_a_night(&self, minutes: f64) -> bool {
+        let (yeast, leaven) = (self.yeast_instant_pct.likely, self.leaven_flour_pct.likely);
+        let lean = matches!(self.style.id, StyleId::Lean | StyleId::Wholegrain | StyleId::LongNoKnead);
+        lean && minutes >= NIGHT_MIN && yeast > 0.0 && yeast <= LITTLE_YEAST_PCT && leaven <= 0.0
+    }
+
     /// Whether it rises before it is shaped: as its style does, unless it is told to be shaped at once.
     #[must_use]
     pub fn has_first_rise(&self, k: &ferment::Constants) -> bool {

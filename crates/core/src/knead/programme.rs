@@ -16,6 +16,8 @@ words! {
 
     /// The sign that ends it.
     Until {
+        /// Yeast that was woken foams.
+        Foam "foam",
         /// No dry flour left.
         Even "even",
         RyePaste "rye-paste",

@@ -4,7 +4,7 @@ use super::{Sign, StepKind};
 use crate::{
     formula::{Analysis, Line, Pieces, Stage, Used, oven_of},
     measure::{length, show, to_nearest, weight},
-    oven::{Bake, CAUSTIC, COAT, Constants, DIP, Geometry, Glaze, POACH, ProveIn, SYRUP},
+    oven::{Bake, CAUSTIC, COAT, Constants, DIP, Geometry, Glaze, POACH, ProveIn, SYRUP, Vessel},
     pantry::{Family, Pan, Pantry},
 };
 
@@ -217,4 +217,17 @@ pub(super) fn lie(pieces: &Pieces, bake: &Bake) -> Option<&'static str> {
         return Some("Side by side, a finger apart: they grow together.");
     }
     (pieces.touching == Some(false) && bake.pieces > 1).then_some("A hand apart, so that they do not touch.")
+}
+
+/// What is made ready before a piece is shaped for it.
+pub(super) const fn prepared(bake: &Bake) -> Option<&'static str> {
+    match bake.vessel {
+        Vessel::PanMetal | Vessel::PanGlass => Some("Butter the tin first."),
+        Vessel::PanSilicone => Some("Set the tin on a tray first: it bends."),
+        Vessel::Dish => Some("Butter the dish first."),
+        Vessel::MuffinTin => Some("Butter the cups first."),
+        Vessel::Sheet => Some("Paper on the tray first."),
+        // In the heat they wait for it.
+        Vessel::Stone | Vessel::Steel | Vessel::Pot | Vessel::Cover => None,
+    }
 }

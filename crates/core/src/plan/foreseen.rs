@@ -3,7 +3,7 @@
 use crate::{
     Tables,
     ferment::Event,
-    formula::{Analysis, bake_at, dose_for, over_at, proof_at, ripe_at},
+    formula::{Analysis, Formula, StyleId, bake_at, dose_for, over_at, proof_at, ripe_at},
     kitchen::Kitchen,
     oven::{Advice, BakeBody, advise},
     reader::{Reading, ToldRise},
@@ -61,7 +61,11 @@ impl Foreseen {
         let bulk = told.iter().find(|r| r.is_first && !r.cold).and_then(|told| {
             let place_c = place_c(told);
             let ripe = ripe_at(a, mix_c, place_c, tables)?;
-            let bulk = RiseForeseen { told: *told, place_c, ripe, over: over_at(a, mix_c, place_c, tables), dose: None };
+            // Left for a night with little yeast, any lean dough is good as long as one that is never kneaded.
+            let night = Formula { style: Some(StyleId::LongNoKnead), ..a.formula.clone() };
+            let night = a.stands_a_night(told.minutes.likely).then(|| night.analyse(&tables.pantry, &tables.styles));
+            let over = over_at(night.as_ref().unwrap_or(a), mix_c, place_c, tables);
+            let bulk = RiseForeseen { told: *told, place_c, ripe, over, dose: None };
             let hours = told.minutes.likely / 60.0;
             let dose = bulk.long_past().and_then(|_| dose_for(a, hours, mix_c, place_c, tables).ok());
             Some(RiseForeseen { dose, ..bulk })

@@ -6,10 +6,10 @@ use serde::{Deserialize, Serialize};
 use super::StepKind;
 use crate::{
     Tables,
-    formula::{Analysis, StyleId, kneading_in},
+    formula::{Analysis, Line, StyleId, kneading_in},
     kitchen::Kitchen,
     knead::{Folds, KneadPhase, Kneading, Method, PhaseKind, START_C, Until, Work},
-    measure::{show, show_half},
+    measure::{degrees, show, show_half, to_nearest, weight},
     safety,
     water::warmest_c,
     words::capitalized,
@@ -137,6 +137,7 @@ fn acts(a: &Analysis<'_>, work: &Work<'_>, done: &Kneading) -> Vec<MixAct> {
     for phase in &done.phases {
         match phase.kind {
             PhaseKind::Mix => {
+                acts.extend(bloom(a));
                 let longer = (phase.minutes.likely * times - FIRST_MIX_MIN).max(0.0);
                 acts.push(MixAct::mix(WEIGH_MIN + WEIGH_MIN_PER_KG * kg + longer + fills, phase.until));
             }
@@ -164,6 +165,24 @@ fn acts(a: &Analysis<'_>, work: &Work<'_>, done: &Kneading) -> Vec<MixAct> {
     }
     acts.extend(kneaded(work, done, &open));
     acts
+}
+
+/// Minutes to stir dry yeast into its water; water for it, times its weight. Common practice, no source.
+const BLOOM_MIN: f64 = 3.0;
+const BLOOM_WATER: f64 = 4.5;
+
+/// Active dry yeast of the dough itself is woken first: it foams while the rest is weighed, or it is dead.
+fn bloom(a: &Analysis<'_>) -> Option<MixAct> {
+    let dry = |l: &&Line| l.in_dough() && !l.is_prefermented() && l.ingredient.kind == "yeast-active-dry";
+    let grams: f64 = a.formula.lines.iter().filter(dry).map(|l| l.grams.likely).sum();
+    let words = format!(
+        "Stir {} of dry yeast into {} of the liquid at {}–{}. It foams while you weigh the rest.",
+        weight(grams),
+        weight(to_nearest(BLOOM_WATER * grams, 5.0).max(5.0)),
+        degrees(38.0).bare(),
+        degrees(43.0)
+    );
+    (grams > 0.0).then(|| MixAct::fixed(StepKind::Bloom, BLOOM_MIN, BLOOM_MIN, Until::Foam, &words))
 }
 
 /// What is kneaded in one go as an act: the salt first, what is folded in last.

@@ -55,7 +55,7 @@ words! {
     /// What is to be done, or waited for.
     StepKind {
         Scald "scald" "Scald the flour", Feed "feed" "Feed the leaven", Leaven "leaven" "The leaven ripens",
-        Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Mix "mix" "Weigh and mix", Soak "soak" "Let it soak", Knead "knead" "Knead", Butter "butter" "Work the butter in", Move "move" "Carry it over", Finish "finish" "Brush it", Dip "dip" "Dip it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", KnockBack "knock-back" "Knock it back", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
+        Stir "stir" "Stir the preferment", Preferment "preferment" "The preferment ripens", Bloom "bloom" "Wake the yeast", Mix "mix" "Weigh and mix", Soak "soak" "Let it soak", Knead "knead" "Knead", Butter "butter" "Work the butter in", Move "move" "Carry it over", Finish "finish" "Brush it", Dip "dip" "Dip it", BenchRest "bench-rest" "Let it rest", Fold "fold" "Fold", KnockBack "knock-back" "Knock it back", Bulk "bulk" "First rise", Shape "shape" "Divide and shape", Proof "proof" "Proof",
         OvenOn "oven-on" "Heat the oven", LidOn "lid-on" "Close the lid", Load "load" "Load", SteamOff "steam-off" "Let the steam out", LidOff "lid-off" "Lid off", Turn "turn" "Turn it",
         Dial "dial" "Turn the dial", Dry "dry" "Let it dry in the oven",
         Foil "foil" "Lay foil over it", Check "check" "Look", Out "out" "Take it out", Ready "ready" "Slice from here",
@@ -66,7 +66,7 @@ impl StepKind {
     /// Whether it is work at the bowl; the last of it leaves the dough to rise.
     #[must_use]
     pub const fn is_at_bowl(self) -> bool {
-        matches!(self, Self::Mix | Self::Soak | Self::Knead | Self::Butter)
+        matches!(self, Self::Bloom | Self::Mix | Self::Soak | Self::Knead | Self::Butter)
     }
 
     /// Whether it is done at the oven while the bread is in it, up to its taking out.
@@ -242,7 +242,7 @@ impl PlanAsk {
         for (i, act) in self.mixing.iter().take(MOST_MIX_ACTS).enumerate() {
             let here = root.at("mixing").at(i);
             if !act.kind.is_at_bowl() {
-                errors.add(here.at("kind"), "At the bowl a dough is mixed, soaked, kneaded, or its butter worked in.");
+                errors.add(here.at("kind"), "At the bowl yeast is woken, a dough mixed, soaked, kneaded, or its butter worked in.");
             }
             errors.range(here.at("minutes"), act.minutes, 0.0, LONGEST_MIX_MIN, "An act at the bowl takes 16 hours at most.");
             errors.line(here.at("words"), "What to do", &act.words, LONGEST_MIX_WORDS);

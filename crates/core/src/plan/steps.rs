@@ -9,9 +9,9 @@ use super::{
 use crate::{
     Tables,
     ferment::{EventKind, Forecast, Pace},
-    formula::{Analysis, Line, setting_words},
+    formula::{Analysis, StyleId, setting_words},
     kitchen::{Kitchen, Place},
-    measure::{celsius, degrees, length, weight},
+    measure::{degrees, length, weight},
     oven::{Bake, Crust, ROLL_MOST_G, Shape, Vessel, cut, done_sign},
     safety,
 };
@@ -238,7 +238,7 @@ impl Steps<'_> {
         let theirs = told.filter(|t| !t.ours && t.on_dial(oven) == Some(self.oven.set_c)).and_then(|t| t.set_c);
         let moved = theirs.is_some_and(|c| oven.dial.told(c) != set);
         let why = if moved { format!(" {}", setting_words(told, oven)) } else { String::new() };
-        let words = format!("Set {set}{}{thing}.{why}", if oven.fan { ", fan" } else { "" });
+        let words = format!("Empty it first. Set {set}{}{thing}.{why}", if oven.fan { ", fan" } else { "" });
         let on = self.step(StepKind::OvenOn, later(self.load(), -lead), lead, "oven", words);
         steps.push(PlanStep { hands_on_min: DOOR_MIN, low: self.load_low.map(|l| later(l, -lead)), ..on });
     }
@@ -318,20 +318,10 @@ impl Steps<'_> {
         later(at, l.shape_min.0)
     }
 
-    fn has(&self, test: impl Fn(&Line) -> bool) -> bool {
-        self.analysis.formula.lines.iter().any(|l| l.in_dough() && test(l))
-    }
-
     fn mixing(&self) -> String {
         let mut words = vec!["Weigh out, tick each line, the salt above all."];
-        if self.has(|l| l.ingredient.kind == "yeast-active-dry") {
-            words.push(concat!(
-                "Wake the yeast in a little of the water at ",
-                celsius!(38 bare),
-                "–",
-                celsius!(43 short),
-                " until it foams."
-            ));
+        if self.ask.mixing.iter().any(|act| act.kind == StepKind::Bloom) {
+            words.push("The yeast with its foam goes in with the liquid.");
         }
         let later = |kind: StepKind| self.ask.mixing.iter().any(|act| act.kind == kind);
         words.push(match (later(StepKind::Soak), later(StepKind::Butter)) {
@@ -341,6 +331,10 @@ impl Steps<'_> {
             (false, false) => "All of it together.",
         });
         words.push(safety::RAW_FLOUR);
+        // What is never shaped goes straight from the bowl into its tin.
+        if self.analysis.style.id == StyleId::GlutenFree && self.ask.laid.is_some() {
+            words.extend(finish::prepared(self.bake));
+        }
         words.join(" ")
     }
 
@@ -361,10 +355,14 @@ impl Steps<'_> {
         };
         let pieces = if n > 1 { format!("{n} × {g}") } else { format!("One piece, {g}") };
         let each = if n > 1 { "each " } else { "" };
+        let ready = finish::prepared(self.bake);
         let mut words = match woven {
             Some(strands) => format!("{pieces}: {each}{strands}. {shape}"),
             None => format!("{pieces}. {shape}"),
         };
+        if let Some(ready) = ready {
+            words = format!("{ready} {words}");
+        }
         if let Some(cm) = self.bake.thickness_cm.filter(|_| self.bake.shape == Shape::Flat) {
             words = format!("{words} {} thick all over.", length(cm));
         }

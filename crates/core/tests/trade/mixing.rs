@@ -251,3 +251,27 @@ fn minutes_of_kneading_are_counted_by_what_was_tapped() {
     assert!(near(until(3, 33.0), 9.0, 1e-9));
     assert!(near(until(3, 24.0), 4.0, 1e-9), "as it was then");
 }
+
+/// Active dry yeast is stirred into four to five times its weight of warm liquid, 38 to 43 °C, and foams within ten minutes.
+/// Common practice, no source.
+#[test]
+fn dry_yeast_is_woken_first_and_other_yeast_is_not() {
+    use cerealis_core::plan::{Plan, PlanAsk, StepKind};
+    let t = tables();
+    let k = Kitchen::default();
+    for (yeast, wakes) in [(("yeast-active-dry", 8.0), true), (("yeast-instant", 6.0), false), (("yeast-fresh", 20.0), false)] {
+        let f = formula(&[("wheat-bread", 500.0), ("water", 330.0), ("salt-fine", 10.0), yeast]);
+        let ask = PlanAsk::usual(&f, &k, "2026-11-07T08:00:00Z".parse().unwrap(), t);
+        let plan = Plan::make(&f, &ask, &k, t).unwrap();
+        let woken: Vec<_> = plan.steps.iter().filter(|s| s.kind == StepKind::Bloom).collect();
+        assert_eq!(woken.len(), usize::from(wakes), "{yeast:?}");
+        if let Some(step) = woken.first() {
+            let mix = plan.step(StepKind::Mix).unwrap();
+            assert_eq!(step.end, mix.start, "then the rest is weighed");
+            let words = cerealis_core::measure::plain(&step.instruction);
+            assert!(words.contains("8 g") && words.contains("35 g") && words.contains("38–43"), "{words}");
+            assert!(step.sign.contains("foam") && step.under.contains("more") && step.over.contains("new yeast"));
+            assert!(mix.instruction.contains("foam"), "{}", mix.instruction);
+        }
+    }
+}

@@ -16,7 +16,7 @@ use crate::{
 #[must_use]
 pub const fn symbol(kind: StepKind) -> &'static str {
     match kind {
-        StepKind::Mix | StepKind::Stir => "mix",
+        StepKind::Mix | StepKind::Stir | StepKind::Bloom => "mix",
         StepKind::Fold | StepKind::KnockBack => "fold",
         StepKind::Bulk | StepKind::Proof | StepKind::Leaven | StepKind::Preferment | StepKind::Soak | StepKind::BenchRest => "wait",
         StepKind::Knead => "knead",

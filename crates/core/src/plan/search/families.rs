@@ -85,11 +85,12 @@ pub fn works_of(
     let acts = |oven: &OvenPlan| oven.acts_after(f64::from(load), DOOR_MIN).iter().map(|act| ceil(act.at_min)).collect();
     let minutes = |kind: &[StepKind]| mixing.acts.iter().filter(|act| kind.contains(&act.kind)).map(|act| act.minutes).sum::<f64>();
     let kneads = minutes(&[StepKind::Knead, StepKind::Butter]);
-    let by_hand = ceil(mixing.hands_min() - minutes(&[StepKind::Mix]));
+    let begins = ceil(minutes(&[StepKind::Bloom, StepKind::Mix]));
+    let by_hand = ceil(mixing.hands_min() - minutes(&[StepKind::Bloom, StepKind::Mix]));
     Works {
         feed: 5,
         scald: a.formula.lines.iter().any(|l| l.stage == Stage::Scald).then_some((8, 60)),
-        mix: ceil(minutes(&[StepKind::Mix])),
+        mix: begins,
         soak: ceil(minutes(&[StepKind::Soak])),
         knead: by_hand,
         shaped_at_once: a.formula.rises == Some(FirstRise::None) && style != StyleId::GlutenFree,

@@ -259,6 +259,7 @@ const fn told_words(step: StepKind) -> &'static str {
         StepKind::Finish => "Brushed",
         StepKind::Dip => "Dipped",
         StepKind::LidOn => "Lid on",
+        StepKind::Bloom => "Yeast woken",
         StepKind::Mix => "Mixed",
         StepKind::Soak => "Soaked",
         StepKind::Knead => "Kneaded",

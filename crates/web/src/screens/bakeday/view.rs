@@ -156,6 +156,7 @@ fn deed(step: Option<&PlanStep>, event: Option<EventKind>, oven_c: f64) -> (Stri
     let Some(step) = step else { return ("Done".into(), "note".into(), String::new()) };
     let kind = event.map_or("note", EventKind::word).to_owned();
     let (label, value) = match step.kind {
+        StepKind::Bloom => ("It is stirred in", String::new()),
         StepKind::Mix => ("Mixed", String::new()),
         StepKind::Soak => ("It has soaked", String::new()),
         StepKind::Knead => ("It holds", String::new()),
@@ -314,7 +315,8 @@ impl Seen<'_> {
 
     /// What is to be weighed, until it is mixed.
     fn weigh(&self, undone: &HashSet<i32>, with: Spoons) -> Vec<Weigh> {
-        let bowl = !self.s.state.actual.bowl.is_empty();
+        // While the yeast wakes the rest is weighed.
+        let bowl = self.s.state.actual.bowl.iter().any(|(act, _)| *act != StepKind::Bloom);
         if bowl || self.s.state.dough.is_some() {
             return Vec::new();
         }
