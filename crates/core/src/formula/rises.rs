@@ -9,7 +9,7 @@ use crate::{
 };
 
 /// Said of another number of first rises.
-const BULKS: &str = "A dough is shaped at once (0), or after one first rise (1).";
+const BULKS: &str = "A dough is shaped at once (0), after one first rise (1), or knocked back and left to rise again (2).";
 
 /// How it rises, as it came.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, Default)]
@@ -52,11 +52,12 @@ impl RisesBody {
                 errors.add(here.at("knock_back"), "Without a first rise there is nothing to knock back.");
                 None
             }
-            (Some(n), _) if n.abs() >= 1e-9 && (n - 1.0).abs() >= 1e-9 => {
+            (Some(n), _) if ![0.0, 1.0, 2.0].iter().any(|known| (n - known).abs() < 1e-9) => {
                 errors.add(here.at("bulks"), BULKS);
                 None
             }
             (_, Some(true)) => Some(FirstRise::KnockedBack),
+            (Some(n), _) if n > 1.5 => Some(FirstRise::KnockedBack),
             (Some(n), _) if n < 0.5 => Some(FirstRise::None),
             (Some(_), _) => Some(FirstRise::Left),
             (None, _) => None,

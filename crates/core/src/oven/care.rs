@@ -31,6 +31,22 @@ pub const DIP: &str = "20–30 s a side, drain, salt while it is wet.";
 pub const CAUSTIC: &str = "As your recipe says, cold, in gloves and goggles. Drain it well.";
 /// A dip in simmering water.
 pub const POACH: &str = "20–60 s a side in simmering water, drain, seeds on while it is wet.";
+/// Seconds a side in a bath, from and to, as the words say it; none of what is told by the recipe alone. Common practice, no source.
+const SODA_S: (u32, u32) = (20, 30);
+const POACH_S: (u32, u32) = (20, 60);
+
+impl Bake {
+    /// Seconds each side stays in the bath, from and to; none without one, and none of our own for lye.
+    #[must_use]
+    pub const fn bath_seconds(&self) -> Option<(u32, u32)> {
+        match self.glaze {
+            Glaze::Soda if !self.caustic => Some(SODA_S),
+            Glaze::Poached => Some(POACH_S),
+            Glaze::Soda | Glaze::None | Glaze::Egg | Glaze::YolkMilk | Glaze::Milk | Glaze::Syrup => None,
+        }
+    }
+}
+
 /// Syrup goes on after the bake.
 pub const SYRUP: &str = "Brush the hot syrup on as soon as the bread is out, while both are hot.";
 

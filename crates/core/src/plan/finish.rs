@@ -84,7 +84,7 @@ pub(super) fn lid_sign(pan: Option<&Pan>) -> Sign {
     Sign {
         right: format!("{} {of}", lid_heights(pan)),
         under: "lower: wait, the lid can stay off".to_owned(),
-        over: format!("over {}: bake it without the lid", up_to(most)),
+        over: format!("higher than {}: bake it without the lid", up_to(most)),
     }
 }
 

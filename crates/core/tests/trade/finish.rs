@@ -156,3 +156,14 @@ fn butter_and_seeds_on_top_are_told_when_they_go_on() {
         act.instruction
     );
 }
+
+/// The timer of a bath runs as long as its words say.
+#[test]
+fn the_seconds_of_a_bath_are_those_of_its_words() {
+    use cerealis_core::oven::{Bake, DIP, Glaze, POACH};
+    for (glaze, words) in [(Glaze::Soda, DIP), (Glaze::Poached, POACH)] {
+        let (from, to) = Bake { glaze, ..Bake::default() }.bath_seconds().unwrap();
+        assert!(words.starts_with(&format!("{from}–{to} s a side")), "{words}");
+        assert_eq!(Bake { glaze: Glaze::Soda, caustic: true, ..Bake::default() }.bath_seconds(), None, "lye by its recipe");
+    }
+}

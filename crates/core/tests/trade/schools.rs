@@ -114,6 +114,9 @@ fn a_school_comes_back_from_its_wire_form_and_nonsense_is_refused() {
         let f = rolls(rises, 4.0);
         assert_eq!(FormulaDraft::from(f.body()).check(&t.pantry).unwrap().rises, rises);
     }
+    // Two first rises are one that is knocked back.
+    let two = FormulaDraft { rises: Some(RisesBody { bulks: Some(2.0), knock_back: None }), ..FormulaDraft::from(rolls(None, 4.0).body()) };
+    assert_eq!(two.check(&t.pantry).unwrap().rises, Some(FirstRise::KnockedBack));
     for (body, at) in [
         (RisesBody { bulks: Some(7.0), knock_back: None }, "/rises/bulks"),
         (RisesBody { bulks: Some(0.5), knock_back: None }, "/rises/bulks"),

@@ -134,7 +134,8 @@ proptest! {
         let turned = Bake { turns, ..plain.clone() };
         let (one, same, fell) = (advise(&plain, k), advise(&stays, k), advise(&turned, k));
         prop_assert!((one.minutes.unwrap() - same.minutes.unwrap()).abs() < 1e-6, "{:?} {:?}", one.minutes, same.minutes);
-        prop_assert!(fell.core_done_min.unwrap_or(f64::INFINITY) >= one.core_done_min.unwrap() - 1e-6);
+        // Steps fall otherwise where the dial is turned: that moves the end by less than a tenth of a second.
+        prop_assert!(fell.core_done_min.unwrap_or(f64::INFINITY) >= one.core_done_min.unwrap() - 1e-3);
         for pair in air(&turned, &fell, k).windows(2).filter(|w| w[0].0 > 0.0) {
             prop_assert!((pair[1].1 - pair[0].1).abs() < 30.0, "the air jumps: {:?}", pair);
         }

@@ -347,6 +347,33 @@ document.addEventListener('alpine:init', () => {
     },
   }));
 
+  /** A bath: seconds counted up, said once when the side may be turned and once when it must come out. */
+  Alpine.data('bath', () => ({
+    init() { this.$root.hidden = false; },
+    start() {
+      clearInterval(this.timer);
+      const { turn, out } = this.$root.dataset;
+      const from = Date.now();
+      const { run, say } = this.$refs;
+      const tick = () => {
+        const seconds = Math.floor((Date.now() - from) / 1000);
+        run.textContent = `${seconds} s`;
+        if (seconds >= Number(out)) {
+          say.textContent = `${out} s: out of the bath.`;
+          clearInterval(this.timer);
+          navigator.vibrate?.(400);
+        } else if (seconds >= Number(turn) && !say.textContent) {
+          say.textContent = `From ${turn} s: turn it, or lift it out.`;
+          navigator.vibrate?.(200);
+        }
+      };
+      say.textContent = '';
+      tick();
+      this.timer = setInterval(tick, 250);
+    },
+    destroy() { clearInterval(this.timer); },
+  }));
+
   /** Bake day: the clock by the server's time, the space bar for the main act. */
   Alpine.data('bakeday', () => ({
     init() {

@@ -129,7 +129,10 @@ fn formula_schema() -> Value {
             ("pieces", pieces),
             ("oven", oven),
             ("kneading", kneading),
-            ("rises", object(&[], &[("bulks", json!({ "type": "number", "enum": [0, 1] })), ("knock_back", json!({ "type": "boolean" }))])),
+            (
+                "rises",
+                object(&[], &[("bulks", json!({ "type": "number", "enum": [0, 1, 2] })), ("knock_back", json!({ "type": "boolean" }))]),
+            ),
             ("coats", json!({ "type": "integer", "minimum": 1, "maximum": 3 })),
             ("steps", json!({ "type": "array", "items": step, "maxItems": 200, "description": "the recipe's own words" })),
             ("text", text()),

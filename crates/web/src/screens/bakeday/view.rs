@@ -51,6 +51,8 @@ pub struct BakedayPage {
     held_back: Option<HeldBack>,
     /// The kneading under way.
     bowl: Option<AtBowl>,
+    /// Seconds a side in the bath, where that is due.
+    bath: Option<(u32, u32)>,
     /// Asks how warm the dough came out of the bowl.
     warmth: Option<String>,
     wide: Tide,
@@ -402,6 +404,7 @@ impl BakedayPage {
             noted: s.state.findings(at).into_iter().filter(|f| !late(f.id)).map(|f| f.message).collect(),
             rest,
             bowl: AtBowl::of(s, at, t),
+            bath: s.state.act().filter(|act| act.kind == StepKind::Dip).and_then(|_| bake.bath_seconds()),
             warmth: wanted_warmth(s),
             held_back: HeldBack::asked(s, sum.went_in),
             weigh: seen.weigh(&undone, Spoons::of(kitchen, &t.pantry)),
