@@ -2,13 +2,18 @@
 
 use cerealis_core::{
     Tables,
-    formula::{Formula, Stage},
+    formula::{Formula, Stage, Used},
     measure::show_percent,
 };
 
 use crate::words;
 
-const fn heading(stage: Stage) -> &'static str {
+const fn heading(stage: Stage, used: Option<Used>) -> &'static str {
+    match used {
+        Some(Used::Filling) => return "Filling",
+        Some(Used::Icing) => return "Icing",
+        None => {}
+    }
     match stage {
         Stage::Leaven => "Leaven",
         Stage::Preferment => "Preferment",
@@ -27,12 +32,13 @@ pub fn write(formula: &Formula, tables: &Tables) -> String {
     let quoted =
         |text: &str| text.replace(['*', '_', '`', '#', '<', '>', '[', ']', '|'], " ").split_whitespace().collect::<Vec<_>>().join(" ");
     let mut page = format!("# {}\n", quoted(formula.name.as_deref().unwrap_or("Unnamed bread")));
-    for stage in Stage::ALL {
-        let lines: Vec<_> = formula.lines.iter().zip(&a.line_pct).filter(|(l, _)| l.stage == stage).collect();
+    let lists = Stage::ALL.map(|stage| (stage, None)).into_iter().chain(Used::ALL.map(|used| (Stage::Finish, Some(used))));
+    for (stage, used) in lists {
+        let lines: Vec<_> = formula.lines.iter().zip(&a.line_pct).filter(|(l, _)| (l.stage, l.used) == (stage, used)).collect();
         if lines.is_empty() {
             continue;
         }
-        page += &format!("\n## {}\n\n", heading(stage));
+        page += &format!("\n## {}\n\n", heading(stage, used));
         for (l, percent) in lines {
             let share =
                 percent.filter(|_| a.flour_g.likely > 0.0).map(|p| format!(" ({} % of flour)", show_percent(p))).unwrap_or_default();

@@ -87,6 +87,23 @@ fn stages_pieces_and_oven_come_back_too() {
     assert_eq!(back(&Format::JsonLd.write(&f, tables())).oven, f.oven);
 }
 
+/// What is for a filling or an icing is that again, wherever the format has words for it.
+#[test]
+fn a_filling_and_an_icing_come_back() {
+    use cerealis_core::formula::{Stage, Used};
+    let mut f = formula(
+        "wheat-bread 500; milk-whole 300; salt-fine 9; yeast-instant 6; butter-unsalted 80; sugar-brown-light 120; sugar-icing 100",
+    );
+    for (i, used) in [(4, Used::Filling), (5, Used::Filling), (6, Used::Icing)] {
+        (f.lines[i].stage, f.lines[i].used) = (Stage::Finish, Some(used));
+    }
+    let used = |f: &Formula| f.lines.iter().map(|l| l.used).collect::<Vec<_>>();
+    for format in [Format::JsonLd, Format::Json, Format::Markdown] {
+        let written = format.write(&f, tables());
+        assert_eq!(used(&back(&written)), used(&f), "{format:?}:\n{written}");
+    }
+}
+
 #[test]
 fn what_is_uncertain_stays_uncertain_where_the_format_can_say_it() {
     let mut f = formula("wheat-bread 400; water 260; salt-fine 8; yeast-instant 3");

@@ -24,5 +24,5 @@ pub use events::{Event, EventKind};
 pub use forecast::{Forecast, Living, Moment, Row};
 pub use leaven::{Leaven, simulate_leaven};
 pub use rate::{Population, Rate, survivors};
-pub use request::{Act, Pace, Rise, RiseKind, RiseStage, time_constant_min};
+pub use request::{Act, FOLD, KNOCK_BACK, Pace, Rise, RiseKind, RiseStage, lay_acts, time_constant_min};
 pub use simulate::{Simulation, course, dough_hours_along, simulate};

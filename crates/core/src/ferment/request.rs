@@ -58,6 +58,23 @@ pub struct Act {
     pub act: String,
 }
 
+/// What hands do to a dough in its first rise: strength from a fold, its gas pressed out.
+pub const FOLD: &str = "fold";
+/// See [`FOLD`].
+pub const KNOCK_BACK: &str = "knock-back";
+
+/// Puts what is done to a dough into the stages of its first rise, by minutes from their start.
+pub fn lay_acts<'s>(stages: impl Iterator<Item = &'s mut RiseStage>, mut acts: Vec<(f64, &str)>) {
+    acts.sort_by(|a, b| a.0.total_cmp(&b.0));
+    let mut from = 0.0;
+    for stage in stages {
+        let length = stage.minutes.unwrap_or(f64::INFINITY);
+        let here = acts.iter().map(|(m, act)| (m - from, *act)).filter(|(m, _)| *m >= 0.0 && *m < length);
+        stage.acts = Some(here.map(|(at_min, act)| Act { at_min, act: act.to_owned() }).collect());
+        from += length;
+    }
+}
+
 /// A place the dough stands in.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]

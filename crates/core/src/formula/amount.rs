@@ -2,7 +2,7 @@
 
 use super::{
     Analysis, Formula, Pieces, PiecesBody, Scale, ScaleBody,
-    draft::{MOST_PIECES, check_pieces},
+    pieces::{MOST_PIECES, check_pieces},
 };
 use crate::{
     Tables,

@@ -32,40 +32,6 @@ const fn slenderness(strands: u32) -> f64 {
 }
 
 impl Pieces {
-    /// So many pieces, of which no more is told.
-    #[must_use]
-    pub const fn of(count: u32) -> Self {
-        Self {
-            count,
-            piece_g: None,
-            shape: None,
-            vessel: None,
-            lid: false,
-            pan: None,
-            strands: None,
-            touching: None,
-            thickness_cm: None,
-            prove_in: None,
-        }
-    }
-
-    /// Their wire form.
-    #[must_use]
-    pub fn body(&self) -> PiecesBody {
-        PiecesBody {
-            count: f64::from(self.count),
-            piece_g: self.piece_g,
-            shape: self.shape.map(|s| s.word().to_owned()),
-            vessel: self.vessel.map(|v| v.word().to_owned()),
-            lid: self.lid.then_some(true),
-            pan: self.pan.as_ref().map(|pan| pan.id.clone()),
-            strands: self.strands.map(f64::from),
-            arrangement: self.touching.map(|t| if t { "touching" } else { "free" }.to_owned()),
-            thickness_cm: self.thickness_cm,
-            prove_in: self.prove_in.map(|p| p.word().to_owned()),
-        }
-    }
-
     /// The strand one piece of so many grams is woven from, if it is woven: a tapered strand of the
     /// volume its weight has.
     #[must_use]

@@ -3,21 +3,19 @@
 use serde::{Deserialize, Serialize};
 
 use super::{
-    Formula, HoldBody, KneadingBody, Line, OvenTold, Pieces, RisesBody, Stage, StyleId, ToldStep, Used, WEAVES,
+    Formula, HoldBody, KneadingBody, Line, OvenTold, Pieces, PiecesBody, RisesBody, Stage, StyleId, ToldStep, Used,
+    pieces::check_pieces,
     told::{LATER_FIRST, OvenBody, check_phases, check_steps, phases_beside, whole_bake},
 };
 use crate::{
     input::{Errors, InputErrors, Pointer, number},
     measure::{Band, Grams, between, weight},
-    oven::{ProveIn, Shape, THICKNESS, THICKNESS_CM, Vessel},
     pantry::{Family, Pantry, YeastKind, fold},
 };
 use std::sync::Arc;
 
 /// Most lines a formula holds.
 pub const MOST_LINES: usize = 200;
-/// Most pieces of one bread.
-pub(super) const MOST_PIECES: f64 = 500.0;
 /// Most coats a piece is brushed with.
 pub const MOST_COATS: u32 = 3;
 /// Longest note, and most and longest tags, in letters.
@@ -151,51 +149,6 @@ pub struct LineBody {
     pub hydration_pct: Option<f64>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub used: Option<String>,
-}
-
-/// The wire form of the pieces.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[serde(deny_unknown_fields)]
-#[allow(missing_docs, reason = "names of the API")]
-pub struct PiecesBody {
-    pub count: f64,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub piece_g: Option<f64>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub shape: Option<String>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub vessel: Option<String>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub lid: Option<bool>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub pan: Option<String>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub strands: Option<f64>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub arrangement: Option<String>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub thickness_cm: Option<f64>,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub prove_in: Option<String>,
-}
-
-impl PiecesBody {
-    /// So many pieces, of which no more is told.
-    #[must_use]
-    pub const fn of(count: f64) -> Self {
-        Self {
-            count,
-            piece_g: None,
-            shape: None,
-            vessel: None,
-            lid: None,
-            pan: None,
-            strands: None,
-            arrangement: None,
-            thickness_cm: None,
-            prove_in: None,
-        }
-    }
 }
 
 /// The wire form of a formula; also how it is stored.
@@ -450,6 +403,10 @@ fn check_line(draft: &LineDraft, here: &Pointer, pantry: &Pantry, errors: &mut E
     };
     let used = match draft.used.as_deref().filter(|s| !s.is_empty()) {
         None => None,
+        Some(_) if stage.is_some_and(|s| s != Stage::Finish) => {
+            errors.add(here.at("used"), "Filling and icing are of the finish.");
+            None
+        }
         Some(word) => errors.keep(
             here.at("used"),
             Used::from_word(word).ok_or_else(|| format!("“{word}” is no use of a line: {}.", Used::words().join(", "))),
@@ -469,83 +426,14 @@ fn check_line(draft: &LineDraft, here: &Pointer, pantry: &Pantry, errors: &mut E
         errors.range(here.at("hydration_pct"), h, 30.0, 300.0, "A leaven's water is between 30 and 300 % of its flour.");
     }
     let hydration_pct = draft.hydration_pct.filter(|h| ingredient.family == Family::Leaven && (30.0..=300.0).contains(h));
-    let stage = stage.unwrap_or_else(|| Stage::usual(ingredient));
+    let stage = stage.or(used.map(|_| Stage::Finish)).unwrap_or_else(|| Stage::usual(ingredient));
     Some(Line {
         stage,
-        used: used.filter(|_| stage == Stage::Finish),
+        used,
         ingredient: hydration_pct.map_or_else(|| ingredient.clone(), |h| Arc::new(ingredient.leaven_at(h))),
         grams: Band::new(low, grams, high),
         source: draft.source.clone().filter(|s| !s.is_empty()),
         hydration_pct,
-    })
-}
-
-/// The one door of pieces, those of a formula as those of a sentence about them.
-pub(super) fn check_pieces(body: &PiecesBody, here: &Pointer, pantry: &Pantry, errors: &mut Errors) -> Option<Pieces> {
-    if body.count.fract() != 0.0 || !(1.0..=MOST_PIECES).contains(&body.count) {
-        errors.add(here.at("count"), "Between 1 and 500 whole pieces.");
-    }
-    if let Some(g) = body.piece_g {
-        errors.range(here.at("piece_g"), g, 1.0, 20_000.0, between!("A piece weighs", 1, 20000, grams));
-    }
-    let shape = match body.shape.as_deref() {
-        None => None,
-        Some(word) => errors
-            .keep(here.at("shape"), Shape::from_word(word).ok_or_else(|| format!("“{word}” is no shape: {}.", Shape::words().join(", ")))),
-    };
-    let vessel = match body.vessel.as_deref() {
-        None => None,
-        Some(word) => errors.keep(
-            here.at("vessel"),
-            Vessel::from_word(word).ok_or_else(|| format!("“{word}” is nothing to bake on: {}.", Vessel::words().join(", "))),
-        ),
-    };
-    let pan = match body.pan.as_deref() {
-        None => None,
-        Some(id) => errors.keep(
-            here.at("pan"),
-            pantry.pan(id).cloned().ok_or_else(|| {
-                let near = crate::did_you_mean(id, pantry.pans().map(|p| p.id.as_str()));
-                format!("There is no pan “{id}”.{near}")
-            }),
-        ),
-    };
-    let strands = body.strands.and_then(|n| {
-        let known = WEAVES.iter().map(|w| w.0).find(|w| (f64::from(*w) - n).abs() < 1e-9);
-        errors.keep(here.at("strands"), known.ok_or("A piece is woven from 2, 3, 4 or 6 strands."))
-    });
-    let touching = match body.arrangement.as_deref() {
-        None => None,
-        Some("free") => Some(false),
-        Some("touching") => Some(true),
-        Some(word) => {
-            errors.add(here.at("arrangement"), format!("“{word}” is not known here: free, touching."));
-            None
-        }
-    };
-    if let Some(cm) = body.thickness_cm {
-        errors.range(here.at("thickness_cm"), cm, THICKNESS_CM.0, THICKNESS_CM.1, THICKNESS);
-    }
-    let prove_in = match body.prove_in.as_deref() {
-        None => None,
-        Some(word) => errors.keep(
-            here.at("prove_in"),
-            ProveIn::from_word(word).ok_or_else(|| format!("“{word}” is nothing to prove in: {}.", ProveIn::words().join(", "))),
-        ),
-    };
-    #[allow(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 500 was checked; else nothing is built")]
-    let count = body.count.clamp(1.0, MOST_PIECES) as u32;
-    Some(Pieces {
-        count,
-        piece_g: body.piece_g,
-        shape,
-        vessel,
-        lid: body.lid.unwrap_or(false),
-        pan,
-        strands,
-        touching,
-        thickness_cm: body.thickness_cm,
-        prove_in,
     })
 }
 

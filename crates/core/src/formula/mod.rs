@@ -16,6 +16,7 @@ mod inputs;
 mod kneading;
 mod label;
 mod pan;
+mod pieces;
 mod preferment;
 mod rises;
 mod scale;
@@ -34,7 +35,7 @@ pub use cost::Cost;
 pub use dilution::{Dilution, dilution};
 pub use divide::Strand;
 pub use dose::{dose_for, over_at, proof_at, ripe_at};
-pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_COATS, MOST_LINES, PiecesBody, Typed};
+pub use draft::{FormulaBody, FormulaDraft, LineBody, LineDraft, MOST_COATS, MOST_LINES, Typed};
 pub(crate) use findings::FLOUR_MISSING;
 pub use findings::{find, rules};
 pub use hold::{Hold, HoldBody};
@@ -42,6 +43,7 @@ pub use inputs::{dough_of, has_butter, kneading_in, kneading_of, oven_of};
 pub use kneading::{KneadingBody, KneadingTold};
 pub use label::{Label, Nutrients, Share};
 pub use pan::TinFill;
+pub use pieces::{Pieces, PiecesBody};
 pub use preferment::Preferment;
 pub use rises::{FirstRise, RisesBody};
 pub use scale::{Scale, ScaleBody};
@@ -57,8 +59,7 @@ use std::sync::Arc;
 use crate::{
     findings::{Change, Remedy},
     measure::Band,
-    oven::{ProveIn, Shape, Vessel},
-    pantry::{Fact, Ingredient, Pan, Pantry, YeastKind},
+    pantry::{Fact, Ingredient, Pantry, YeastKind},
 };
 
 /// One line of a formula, checked.
@@ -104,31 +105,6 @@ impl Line {
     pub fn is_prefermented(&self) -> bool {
         self.is_leaven() || self.stage == Stage::Preferment || self.ingredient.is(Fact::OldDough)
     }
-}
-
-/// Pieces the dough is divided into.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Pieces {
-    /// How many.
-    pub count: u32,
-    /// Grams of one, if told.
-    pub piece_g: Option<f64>,
-    /// Shape, if told.
-    pub shape: Option<Shape>,
-    /// What they bake on, if told.
-    pub vessel: Option<Vessel>,
-    /// Whether the pan has a lid.
-    pub lid: bool,
-    /// The pan it bakes in, if told.
-    pub pan: Option<Arc<Pan>>,
-    /// Strands it is woven from, if it is.
-    pub strands: Option<u32>,
-    /// Whether they lie so close that they grow together, if told.
-    pub touching: Option<bool>,
-    /// How thick a flat one is pressed or rolled, cm, if told.
-    pub thickness_cm: Option<f64>,
-    /// What they prove in, if told.
-    pub prove_in: Option<ProveIn>,
 }
 
 /// What the recipe says of the oven.

@@ -87,8 +87,8 @@ impl Analysis<'_> {
 
     /// Whether it is shaped as soon as it is kneaded; a batter is never shaped.
     #[must_use]
-    pub fn is_shaped_at_once(&self, k: &ferment::Constants) -> bool {
-        self.style.id != StyleId::GlutenFree && !self.has_first_rise(k)
+    pub fn is_shaped_at_once(&self) -> bool {
+        self.formula.rises == Some(FirstRise::None) && self.style.id != StyleId::GlutenFree
     }
 
     /// Whether it is knocked back half way through its first rise.

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use std::sync::Arc;
 
-use super::{Analysis, Formula, Pieces, StyleId, draft::MOST_PIECES};
+use super::{Analysis, Formula, Pieces, StyleId, pieces::MOST_PIECES};
 use crate::{
     Tables,
     input::{Errors, InputErrors, Pointer},

@@ -1,5 +1,8 @@
 use super::*;
-use crate::Tables;
+use crate::{
+    Tables,
+    oven::{ProveIn, Shape, Vessel},
+};
 
 fn tables() -> Tables {
     Tables::built_in().unwrap()

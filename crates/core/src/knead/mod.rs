@@ -74,7 +74,7 @@ impl Folds {
     /// What the rise model calls one of them.
     #[must_use]
     pub const fn act(self) -> &'static str {
-        if self.knocks { "knock-back" } else { "fold" }
+        if self.knocks { ferment::KNOCK_BACK } else { ferment::FOLD }
     }
     /// When they come, minutes into a rise of so many: evenly, within its first part.
     pub fn times(self, bulk_min: f64) -> impl Iterator<Item = f64> {

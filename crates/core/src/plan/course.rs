@@ -141,10 +141,7 @@ pub fn course(
     let mut run = to_load(&mut rises)?;
     // A proof by hand in the oven ends there when the oven is lit, and goes on in the room.
     if laid.is_none() && ask.proof.place == Place::OvenLight && rises.loaded.is_none() {
-        let start = actual
-            .shaped
-            .filter(|_| run.1 > 0)
-            .unwrap_or_else(|| later(rises.mixed, run.0.stage_starts.get(run.1).copied().unwrap_or(0.0)));
+        let start = ask.proof_began(actual).unwrap_or_else(|| later(rises.mixed, run.0.stage_starts.get(run.1).copied().unwrap_or(0.0)));
         let carried = actual.places.iter().filter(|p| p.span > start).max_by_key(|p| p.span).is_some_and(|p| p.place != Place::OvenLight);
         let lit = actual.lit.unwrap_or_else(|| later(run.4, -run.3.preheat_min));
         if !carried {

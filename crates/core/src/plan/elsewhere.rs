@@ -71,16 +71,16 @@ impl PlanAsk {
     /// The same without the moves that are still to come.
     pub(super) fn as_done_by(&self, now: Timestamp, actual: &Actual) -> Self {
         let mut ask = self.clone();
+        let shaped = self.proof_began(actual);
         let (Some(l), Some(mixed)) = (&mut ask.laid, actual.mixed) else { return ask };
         let cut = |rise: &mut FittedRise, from: Option<Timestamp>| {
             let begun = from.map_or(1, |from| rise.from(from).iter().filter(|s| s.span <= now).count());
             rise.stands.truncate(begun.max(1));
         };
-        let has_bulk = l.bulk.is_some();
         if let Some(bulk) = &mut l.bulk {
             cut(bulk, Some(mixed));
         }
-        cut(&mut l.proof, if has_bulk { actual.shaped } else { Some(mixed) });
+        cut(&mut l.proof, shaped);
         ask
     }
 }
@@ -90,7 +90,7 @@ fn here(ask: &PlanAsk, actual: &Actual, kind: RiseKind, mixed: Timestamp, now: T
     let laid = ask.laid.as_deref();
     let (plan, laid, from) = match kind {
         RiseKind::Bulk => (ask.bulk.unwrap_or(ask.proof), laid.and_then(|l| l.bulk.as_ref()), mixed),
-        _ => (ask.proof, laid.map(|l| &l.proof), actual.shaped.filter(|_| ask.bulk.is_some()).unwrap_or(mixed)),
+        _ => (ask.proof, laid.map(|l| &l.proof), ask.proof_began(actual).unwrap_or(mixed)),
     };
     stands(kind, plan, laid, from, None, actual).iter().rfind(|s| s.span <= now).map_or(plan.place, |s| s.place)
 }

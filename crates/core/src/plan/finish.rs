@@ -13,7 +13,7 @@ const SODA_G_PER_L: f64 = 40.0;
 const BATH_L: f64 = 2.0;
 
 /// Minutes a coat dries before the next; grams of wash for one coat of a square centimetre. Common practice, no source.
-pub(super) const DRIES_MIN: f64 = 10.0;
+const DRIES_MIN: f64 = 10.0;
 const COAT_G_CM2: f64 = 0.02;
 /// A closed tin takes its lid when the dough stands so high, shares of its depth; past the last it is pressed out. Common
 /// practice, no source.
@@ -64,27 +64,32 @@ impl Analysis<'_> {
     }
 }
 
-/// How high the dough stands when the lid goes on, from the bottom: `8.2–8.7 cm`, or shares of a tin nobody measured.
+/// A share of the tin's depth as one measures it from the bottom, bare and with its unit: in cm, or in percent of a tin nobody
+/// measured.
+fn up_the_tin(pan: Option<&Pan>, share: f64) -> (String, String) {
+    let Some(inside) = pan.and_then(|pan| pan.inside) else {
+        let percent = show(100.0 * share, 0);
+        return (percent.clone(), format!("{percent} %"));
+    };
+    let up = length(to_nearest(share * inside.depth_cm, 0.1));
+    (up.bare().to_string(), up.to_string())
+}
+
+/// How high the dough stands when the lid goes on: `8.2–8.7 cm`.
 fn lid_heights(pan: Option<&Pan>) -> String {
-    let (low, high, _) = LIDDED;
-    let depth = pan.and_then(|pan| pan.inside).map(|inside| inside.depth_cm);
-    depth.map_or_else(
-        || format!("{}–{} %", show(100.0 * low, 0), show(100.0 * high, 0)),
-        |cm| format!("{}–{}", length(to_nearest(low * cm, 0.1)).bare(), length(to_nearest(high * cm, 0.1))),
-    )
+    format!("{}–{}", up_the_tin(pan, LIDDED.0).0, up_the_tin(pan, LIDDED.1).1)
 }
 
 /// The sign for closing a tin: how high the dough stands, from the bottom.
 pub(super) fn lid_sign(pan: Option<&Pan>) -> Sign {
-    let depth = pan.and_then(|pan| pan.inside).map(|inside| inside.depth_cm);
-    let (_, _, most) = LIDDED;
-    let up_to =
-        |share: f64| depth.map_or_else(|| format!("{} %", show(100.0 * share, 0)), |cm| length(to_nearest(share * cm, 0.1)).to_string());
-    let of = depth.map_or_else(|| "of the tin’s depth".to_owned(), |cm| format!("up the tin, which is {} deep", length(cm)));
+    let of = match pan.and_then(|pan| pan.inside) {
+        None => "of the tin’s depth".to_owned(),
+        Some(inside) => format!("up the tin, which is {} deep", length(inside.depth_cm)),
+    };
     Sign {
         right: format!("{} {of}", lid_heights(pan)),
         under: "lower: wait, the lid can stay off".to_owned(),
-        over: format!("higher than {}: bake it without the lid", up_to(most)),
+        over: format!("higher than {}: bake it without the lid", up_the_tin(pan, LIDDED.2).1),
     }
 }
 

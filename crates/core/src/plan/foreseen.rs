@@ -62,9 +62,12 @@ impl Foreseen {
             let place_c = place_c(told);
             let ripe = ripe_at(a, mix_c, place_c, tables)?;
             // Left for a night with little yeast, any lean dough is good as long as one that is never kneaded.
-            let night = Formula { style: Some(StyleId::LongNoKnead), ..a.formula.clone() };
-            let night = a.stands_a_night(told.minutes.likely).then(|| night.analyse(&tables.pantry, &tables.styles));
-            let over = over_at(night.as_ref().unwrap_or(a), mix_c, place_c, tables);
+            let over = if a.stands_a_night(told.minutes.likely) {
+                let night = Formula { style: Some(StyleId::LongNoKnead), ..a.formula.clone() };
+                over_at(&night.analyse(&tables.pantry, &tables.styles), mix_c, place_c, tables)
+            } else {
+                over_at(a, mix_c, place_c, tables)
+            };
             let bulk = RiseForeseen { told: *told, place_c, ripe, over, dose: None };
             let hours = told.minutes.likely / 60.0;
             let dose = bulk.long_past().and_then(|_| dose_for(a, hours, mix_c, place_c, tables).ok());

@@ -85,7 +85,7 @@ impl Mixing {
     fn usual(a: &Analysis<'_>) -> Self {
         let mix = MixAct::mix(WEIGH_MIN + WEIGH_MIN_PER_KG * (a.dough_g.likely / 1000.0).min(MOST_KG), Until::Even);
         Self {
-            acts: vec![mix],
+            acts: bloom(a).into_iter().chain([mix]).collect(),
             folds: Folds::default(),
             dough_c: f64::midpoint(a.style.dough_c.0, a.style.dough_c.1),
             reach_c: (f64::NEG_INFINITY, f64::INFINITY),
@@ -171,18 +171,20 @@ fn acts(a: &Analysis<'_>, work: &Work<'_>, done: &Kneading) -> Vec<MixAct> {
 const BLOOM_MIN: f64 = 3.0;
 const BLOOM_WATER: f64 = 4.5;
 
-/// Active dry yeast of the dough itself is woken first: it foams while the rest is weighed, or it is dead.
-fn bloom(a: &Analysis<'_>) -> Option<MixAct> {
+/// How active dry yeast of the dough itself is woken: it foams while the rest is weighed, or it is dead. None without it.
+pub(super) fn bloom_words(a: &Analysis<'_>) -> Option<String> {
     let dry = |l: &&Line| l.in_dough() && !l.is_prefermented() && l.ingredient.kind == "yeast-active-dry";
     let grams: f64 = a.formula.lines.iter().filter(dry).map(|l| l.grams.likely).sum();
-    let words = format!(
-        "Stir {} of dry yeast into {} of the liquid at {}–{}. It foams while you weigh the rest.",
-        weight(grams),
-        weight(to_nearest(BLOOM_WATER * grams, 5.0).max(5.0)),
-        degrees(38.0).bare(),
-        degrees(43.0)
-    );
-    (grams > 0.0).then(|| MixAct::fixed(StepKind::Bloom, BLOOM_MIN, BLOOM_MIN, Until::Foam, &words))
+    (grams > 0.0).then(|| {
+        let (yeast, liquid) = (weight(grams), weight(to_nearest(BLOOM_WATER * grams, 5.0).max(5.0)));
+        let (from, to) = (degrees(38.0).bare(), degrees(43.0));
+        format!("Stir {yeast} of dry yeast into {liquid} of the liquid at {from}–{to}. It foams while you weigh the rest.")
+    })
+}
+
+/// That as an act.
+fn bloom(a: &Analysis<'_>) -> Option<MixAct> {
+    bloom_words(a).map(|words| MixAct::fixed(StepKind::Bloom, BLOOM_MIN, BLOOM_MIN, Until::Foam, &words))
 }
 
 /// What is kneaded in one go as an act: the salt first, what is folded in last.

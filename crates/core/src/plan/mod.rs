@@ -225,6 +225,18 @@ impl PlanAsk {
         self.laid.as_ref().map_or_else(by_hand, |l| l.folds_min.clone())
     }
 
+    /// Whether it rises, or rests, before it is shaped; else its one rise begins with the mix, and it is shaped in its first minutes.
+    #[must_use]
+    pub fn rises_before_shaping(&self) -> bool {
+        self.bulk.is_some() || self.laid.as_ref().is_some_and(|l| l.bulk.is_some())
+    }
+
+    /// When the proof began, as far as it was noted: at the shaping, or at the mix of what is shaped at once.
+    #[must_use]
+    pub fn proof_began(&self, actual: &Actual) -> Option<Timestamp> {
+        if self.rises_before_shaping() { actual.shaped } else { actual.mixed }
+    }
+
     /// Oven loads, one at least.
     #[must_use]
     pub fn loads(&self) -> usize {

@@ -12,7 +12,7 @@ use super::{
 };
 use crate::{
     Tables,
-    ferment::{Act, Dough, EventKind, Forecast, Rise, RiseKind, RiseStage, simulate},
+    ferment::{Dough, EventKind, FOLD, Forecast, KNOCK_BACK, Rise, RiseKind, RiseStage, lay_acts, simulate},
     formula::{Analysis, CHILLED_C, dough_of},
     input::InputErrors,
     kitchen::{Kitchen, Minutes, Place, Stay},
@@ -178,7 +178,7 @@ impl<'a> Rises<'a> {
         let noted = |at: &[Timestamp], act| at.iter().map(|at| (minutes_between(mixed, *at), act)).collect::<Vec<_>>();
         let done = [noted(&actual.folds, FOLD), noted(&actual.knocks, KNOCK_BACK)].concat();
         let planned = self.ask.fold_minutes(self.tables).into_iter().skip(done.len()).map(|m| (m, act));
-        handled(&mut stages, done.iter().copied().chain(planned).collect());
+        lay_acts(stages.iter_mut(), done.iter().copied().chain(planned).collect());
         stages
     }
 
@@ -187,8 +187,9 @@ impl<'a> Rises<'a> {
         let (actual, loaded) = (self.actual, self.loaded);
         let laid = self.laid().1;
         // Shaped at once it proves from the mix on.
-        let after_bulk = if has_bulk { actual.shaped.or(loaded).unwrap_or(self.mixed) } else { self.mixed };
-        let mut proof = if actual.shaped.is_some() || !has_bulk {
+        let began = if has_bulk { actual.shaped } else { Some(self.mixed) };
+        let after_bulk = began.or(loaded).unwrap_or(self.mixed);
+        let mut proof = if began.is_some() {
             let planned = laid.filter(|_| !open).map(|l| later(after_bulk, l.minutes()));
             let waited = actual.not_yet.map(|at| later(at, ASK_AGAIN_MIN));
             let end = loaded.or(self.held).or(planned.map(|p| waited.map_or(p, |w| p.max(w))));
@@ -211,8 +212,7 @@ impl<'a> Rises<'a> {
         } else {
             vec![RiseStage { place_c: self.ask.proof.place_c, minutes: loaded.map(|_| 0.1), ..self.proof_base.clone() }]
         };
-        if let (Some(seen), Some(shaped), Some(last)) =
-            (actual.ripe, if has_bulk { actual.shaped } else { Some(self.mixed) }, proof.last_mut())
+        if let (Some(seen), Some(shaped), Some(last)) = (actual.ripe, began, proof.last_mut())
             && seen > shaped
             && loaded.is_none()
             && self.held.is_none()
@@ -344,22 +344,6 @@ fn segments(stands: &[Stay<Timestamp>], to: Option<Timestamp>, dough_c: &[(Times
         }
     };
     stands.iter().zip(ends).map(stage).collect()
-}
-
-/// What the rise model calls what is done to a dough in its first rise.
-const FOLD: &str = "fold";
-const KNOCK_BACK: &str = "knock-back";
-
-/// Puts what is done to a dough into the stages of a bulk by its minutes after mixing.
-fn handled(stages: &mut [RiseStage], mut acts: Vec<(f64, &str)>) {
-    acts.sort_by(|a, b| a.0.total_cmp(&b.0));
-    let mut from = 0.0;
-    for stage in stages {
-        let length = stage.minutes.unwrap_or(f64::INFINITY);
-        let here = acts.iter().map(|(m, act)| (m - from, *act)).filter(|(m, _)| *m >= 0.0 && *m < length);
-        stage.acts = Some(here.map(|(at_min, act)| Act { at_min, act: act.to_owned() }).collect());
-        from += length;
-    }
 }
 
 /// Minutes from shaping to where the last place of the proof begins.

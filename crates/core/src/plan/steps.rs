@@ -4,6 +4,7 @@ use jiff::Timestamp;
 
 use super::{
     Actual, FittedRise, Load, OvenPlan, PlanAsk, PlanStep, StepKind, finish, later, minutes_between,
+    mixing::bloom_words,
     search::{schedule, schedule::FOLD_MIN},
 };
 use crate::{
@@ -102,7 +103,7 @@ impl Steps<'_> {
             self.first_rise(actual, &mut steps)
         } else {
             // A batter goes straight from the bowl into its tin.
-            if self.ask.laid.as_deref().is_none_or(|l| l.shape_min.0 > 0.0 && self.analysis.is_shaped_at_once(&self.tables.ferment)) {
+            if self.ask.laid.is_none() || self.analysis.is_shaped_at_once() {
                 steps.push(self.shape(self.mixed));
             }
             self.mixed
@@ -320,8 +321,12 @@ impl Steps<'_> {
 
     fn mixing(&self) -> String {
         let mut words = vec!["Weigh out, tick each line, the salt above all."];
+        let wakes = bloom_words(self.analysis);
         if self.ask.mixing.iter().any(|act| act.kind == StepKind::Bloom) {
             words.push("The yeast with its foam goes in with the liquid.");
+        } else {
+            // In a plan from before, or with its minutes told, it is part of the mix.
+            words.extend(wakes.as_deref());
         }
         let later = |kind: StepKind| self.ask.mixing.iter().any(|act| act.kind == kind);
         words.push(match (later(StepKind::Soak), later(StepKind::Butter)) {
@@ -355,25 +360,22 @@ impl Steps<'_> {
         };
         let pieces = if n > 1 { format!("{n} × {g}") } else { format!("One piece, {g}") };
         let each = if n > 1 { "each " } else { "" };
-        let ready = finish::prepared(self.bake);
-        let mut words = match woven {
+        let divided = match woven {
             Some(strands) => format!("{pieces}: {each}{strands}. {shape}"),
             None => format!("{pieces}. {shape}"),
         };
-        if let Some(ready) = ready {
-            words = format!("{ready} {words}");
-        }
-        if let Some(cm) = self.bake.thickness_cm.filter(|_| self.bake.shape == Shape::Flat) {
-            words = format!("{words} {} thick all over.", length(cm));
-        }
-        if let Some(filling) = finish::filling(self.analysis) {
-            words = format!("{words} {filling}");
-        }
-        let pieces = self.analysis.formula.pieces.as_ref();
-        for more in [self.bake.prove_in.and_then(finish::laid_in), pieces.and_then(|p| finish::lie(p, self.bake))].into_iter().flatten() {
-            words = format!("{words} {more}");
-        }
-        words
+        let thick = self.bake.thickness_cm.map(|cm| format!("{} thick all over.", length(cm)));
+        let own = |words: &str| words.to_owned();
+        let lie = self.analysis.formula.pieces.as_ref().and_then(|p| finish::lie(p, self.bake));
+        let parts = [
+            finish::prepared(self.bake).map(own),
+            Some(divided),
+            thick,
+            finish::filling(self.analysis),
+            self.bake.prove_in.and_then(finish::laid_in).map(own),
+            lie.map(own),
+        ];
+        parts.into_iter().flatten().collect::<Vec<_>>().join(" ")
     }
 
     /// `finished`: brushed or dipped already, as an act of its own.

@@ -228,7 +228,7 @@ impl<'a> Recipe<'_, 'a, '_> {
     pub(super) fn used_for(&mut self, from: usize, to: usize) {
         let said = (from..to).find_map(|i| self.scan.pick(i, |r| if let Role::Used(u) = r { Some(u) } else { None }));
         if let Some((used, _)) = said {
-            self.reading.uses.insert(self.list, used);
+            self.found.uses.insert(self.list, used);
         }
     }
 

@@ -137,6 +137,8 @@ pub enum Role {
     OvenOff,
     /// Pieces lie so close that they grow together, or apart.
     Touching(bool),
+    /// The lid of a tin, not a cover of any kind.
+    TinLid,
     /// Another coat, beside a brush.
     Coat(u32),
     /// What a list of the finish is for.
@@ -393,6 +395,7 @@ fn role(name: &str, value: &str, measures: &Measures) -> Result<Role, String> {
         "door" => Role::DoorAjar,
         "oven-off" => Role::OvenOff,
         "lies" => Role::Touching(value == "touching"),
+        "tin-lid" => Role::TinLid,
         "coats" => Role::Coat(if value == "3" { 3 } else { 2 }),
         "knock-back" => Role::KnockBack,
         "used" => Role::Used(Used::from_word(value).ok_or_else(|| format!("no use {value}"))?),

@@ -14,7 +14,7 @@ use super::{
     weigh::{Weighing, is_weight},
 };
 use crate::{
-    formula::Stage,
+    formula::{Stage, Used},
     measure::{Band, celsius_of},
     pantry::{Family, Ingredient, Pantry, fold},
 };
@@ -132,7 +132,7 @@ impl<'a> Writing<'_, 'a, '_> {
             hydration_pct: self.hydration(ingredient, told),
             in_step: false,
             list: self.place.list,
-            used: None,
+            used: self.used_for(told),
             purposed: self.purpose(told, self.own_end(told)).is_some(),
             clues: self.clues(),
             sized: ingredient.family == Family::Egg && self.size().is_some(),
@@ -162,6 +162,13 @@ impl<'a> Writing<'_, 'a, '_> {
         (self.at.min(told.tail)..to)
             .find_map(|i| self.scan.pick(i, |r| if let Role::Purpose(p) = r { Some(p) } else { None }))
             .map(|(p, _)| p)
+    }
+
+    /// `for the filling`: what a line of the finish is for, by its own words.
+    fn used_for(&self, told: &Told<'_>) -> Option<Used> {
+        let used = |i: usize| self.scan.pick(i, |r| if let Role::Used(u) = r { Some(u) } else { None });
+        let to = self.own_end(told);
+        (told.tail..to).filter(|i| self.scan.role(*i, Role::ForThe).is_some()).find_map(|i| (i..to).find_map(used)).map(|(u, _)| u)
     }
 
     /// When it goes in: by what it is told to be for, by the list it stands in, else at its usual moment.

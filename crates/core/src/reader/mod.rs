@@ -46,13 +46,12 @@ pub use read_line::ReadLine;
 pub use stated::Stated;
 pub use steps::{Step, StepKind};
 
-use rustc_hash::FxHashMap;
 use serde::{Deserialize, Serialize};
 
 use crate::{
     Tables,
     findings::Finding,
-    formula::{Formula, Used},
+    formula::Formula,
     input::{Errors, InputErrors, Pointer},
     kitchen::Kitchen,
     measure::Band,
@@ -191,8 +190,6 @@ pub struct Reading {
     pub parts: Vec<Part>,
     /// How the household measured when it was read.
     pub choices: Choices,
-    /// What a list of the finish is for, by its number, where its heading says so.
-    pub uses: FxHashMap<usize, Used>,
     /// Shape the bread's name tells.
     pub title_shape: Option<crate::oven::Shape>,
 }

@@ -11,7 +11,7 @@ use super::{
 };
 use crate::{
     Tables,
-    formula::{Formula, Stage},
+    formula::{Formula, Stage, Used},
     measure::Band,
 };
 use rustc_hash::FxHashMap;
@@ -48,7 +48,6 @@ pub(super) fn read(text: &str, choices: &Choices, tables: &Tables) -> Reading {
             remarks: Vec::new(),
             parts: Vec::new(),
             choices: choices.clone(),
-            uses: FxHashMap::default(),
             title_shape: None,
         },
     };
@@ -67,6 +66,8 @@ pub(super) struct Found {
     pub(super) parts: Vec<Part>,
     /// Lists whose heading is in no table.
     pub(super) unknown_lists: Vec<usize>,
+    /// What a list of the finish is for, where its heading says so.
+    pub(super) uses: FxHashMap<usize, Used>,
 }
 
 pub(super) struct Recipe<'s, 'a, 't> {
@@ -212,7 +213,7 @@ impl<'a> Recipe<'_, 'a, '_> {
                 step.strands = None;
             }
         }
-        whole::resolve(&mut self.reading, &tables.pantry, self.total, &self.found.unknown_lists);
+        whole::resolve(&mut self.reading, &tables.pantry, self.total, &self.found.unknown_lists, &self.found.uses);
         parts.extend(self.reading.lines.iter().enumerate().map(|(i, l)| Part::new(PartKind::Line(i), l.span)));
         self.reading.parts = parts::in_order(parts);
         self.reading.formula.name = self.title.filter(|t| !t.is_empty() && t.chars().count() <= 200);

@@ -46,6 +46,8 @@ pub struct Step {
     pub holder: Option<Holder>,
     /// Whether the pieces lie so close that they grow together, where that is told.
     pub touching: Option<bool>,
+    /// Whether a lid is laid on, by its own word: what is covered may lie under a cloth or foil.
+    pub lidded: bool,
     /// Coats, where it is brushed more than once.
     pub coats: Option<u32>,
     /// Whether a risen dough is knocked back.
@@ -143,6 +145,7 @@ const fn blank(source_line: usize) -> Step {
         ajar: false,
         holder: None,
         touching: None,
+        lidded: false,
         coats: None,
         knocked_back: false,
         core_c: None,
@@ -183,8 +186,9 @@ impl Build<'_, '_, '_> {
         let holder = self.holder(end);
         let touching = self.said(end, |r| if let Role::Touching(t) = r { Some(t) } else { None });
         let coats = self.said(end, |r| if let Role::Coat(n) = r { Some(n) } else { None }).filter(|_| self.step.verb == verb(Act::Finish));
+        let lidded = self.said(end, |r| matches!(r, Role::TinLid).then_some(())).is_some();
         let knocked_back = self.said(end, |r| matches!(r, Role::KnockBack).then_some(())).is_some();
-        let step = Step { holder, touching, coats, knocked_back, ..std::mem::replace(&mut self.step, blank(self.line)) };
+        let step = Step { holder, touching, lidded, coats, knocked_back, ..std::mem::replace(&mut self.step, blank(self.line)) };
         let source = self.scan.source(self.text, self.from, end);
         if source.is_empty() {
             return;

@@ -7,14 +7,20 @@ use rustc_hash::FxHashMap;
 
 use super::{Reading, ask, lexicon::Holder, read_line::ReadLine, steps::Step, weigh::is_weight};
 use crate::{
-    formula::{Line, OvenTold, Phase, Pieces, Stage, ToldAct, ToldStep, WEAVES, whole_bake},
+    formula::{Line, OvenTold, Phase, Pieces, Stage, ToldAct, ToldStep, Used, WEAVES, whole_bake},
     measure::Band,
     oven::{ProveIn, Shape, Vessel},
     pantry::{Fact, Family, Pantry},
 };
 
 /// After the text is read and before questions are answered.
-pub(super) fn resolve(reading: &mut Reading, pantry: &Pantry, total: Option<(Band, bool)>, unknown_lists: &[usize]) {
+pub(super) fn resolve(
+    reading: &mut Reading,
+    pantry: &Pantry,
+    total: Option<(Band, bool)>,
+    unknown_lists: &[usize],
+    uses: &FxHashMap<usize, Used>,
+) {
     of_unknown_heads(reading, unknown_lists);
     painted_on(reading);
     spent_in_steps(reading);
@@ -25,8 +31,17 @@ pub(super) fn resolve(reading: &mut Reading, pantry: &Pantry, total: Option<(Ban
     only_salt(reading);
     baked_as_heated(&mut reading.steps);
     flour_first(reading);
+    filled_and_iced(reading, uses);
     let choices = reading.choices.clone();
     ask::of_recipe(&mut reading.lines, &choices);
+}
+
+/// What stands in a list of its own for a filling or an icing is for that; what names it itself, for what it names.
+fn filled_and_iced(reading: &mut Reading, uses: &FxHashMap<usize, Used>) {
+    for l in &mut reading.lines {
+        let listed = || uses.get(&l.list).copied().filter(|_| !l.in_step);
+        l.used = l.used.or_else(listed).filter(|_| l.stage == Stage::Finish);
+    }
 }
 
 /// A list under a heading we do not know goes on at the end if it holds sugar, spice, fat, egg, fruit and the like
@@ -246,9 +261,6 @@ fn to_scale(reading: &mut Reading, total: Option<(Band, bool)>) {
 pub(super) fn finish(reading: &mut Reading, text: &str) {
     // An answered question may have told the weight a recipe in percent waited for.
     to_scale(reading, None);
-    for l in reading.lines.iter_mut().filter(|l| l.stage == Stage::Finish && !l.in_step) {
-        l.used = reading.uses.get(&l.list).copied();
-    }
     let phases = phases(&reading.steps);
     let rises = reading.first_rise();
     let (pieces, oven) = (pieces(&reading.steps, reading.title_shape), whole_bake(&phases).map(in_range));
@@ -337,9 +349,9 @@ fn vessel(steps: &[Step]) -> Option<Vessel> {
     baked.or_else(|| steps.iter().filter(at(&["shape", "bake", "rise", "rest", ""])).filter_map(laid).next_back())
 }
 
-/// Whether its tin is closed: a lid told on over a loaf in a tin.
+/// Whether its tin is closed: a lid laid on over a loaf in a tin, and not taken off while it bakes.
 fn closed_tin(steps: &[Step], vessel: Option<Vessel>) -> bool {
-    vessel == Some(Vessel::PanMetal) && steps.iter().any(|s| s.lid == Some(true)) && !steps.iter().any(|s| s.lid == Some(false))
+    vessel == Some(Vessel::PanMetal) && steps.iter().any(|s| s.lidded) && !steps.iter().any(|s| s.lid == Some(false))
 }
 
 /// What the shaped pieces prove in, where a basket or a cloth is told.

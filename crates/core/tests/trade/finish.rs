@@ -141,6 +141,29 @@ fn filling_and_icing_are_weighed_at_their_acts() {
     assert!(steps.iter().all(|s| s.kind != StepKind::Finish));
 }
 
+/// A line that names its use itself is that too; without a stage what is for the filling is of the finish, never of the dough.
+#[test]
+fn a_line_says_its_own_use_and_one_of_the_dough_has_none() {
+    use cerealis_core::{
+        formula::{Stage, Used},
+        reader,
+    };
+    let t = tables();
+    let text = "500 g bread flour\n300 g water\n9 g salt\n6 g instant yeast\n80 g butter, for the filling\n120 g brown sugar for the filling\n100 g icing sugar, for the icing\n30 g butter";
+    let f = reader::read(text, &reader::Choices::default(), &[], t).unwrap().formula;
+    let used: Vec<_> = f.lines.iter().map(|l| l.used).collect();
+    assert_eq!(used, [None, None, None, None, Some(Used::Filling), Some(Used::Filling), Some(Used::Icing), None]);
+    let line = |more: &str| {
+        let text =
+            format!(r#"{{"lines":[{{"ingredient":"wheat-bread","grams":500}},{{"ingredient":"butter-unsalted","grams":80{more}}}]}}"#);
+        FormulaDraft::from(serde_json::from_str::<FormulaBody>(&text).unwrap()).check(&t.pantry)
+    };
+    assert_eq!(line(r#","used":"filling""#).unwrap().lines[1].stage, Stage::Finish);
+    for wrong in [r#","used":"filling","stage":"dough""#, r#","used":"jam""#] {
+        assert_eq!(line(wrong).unwrap_err().0[0].pointer.as_str(), "/lines/1/used", "{wrong}");
+    }
+}
+
 /// Butter on top is brushed on hot; seeds with nothing under them are strewn on wet.
 #[test]
 fn butter_and_seeds_on_top_are_told_when_they_go_on() {

@@ -164,6 +164,8 @@ fn what_recipes_say_of_it_is_read() {
         ("Shape 9 buns and place them close together in the tin.", Some(true)),
         ("Divide into 8 rolls. Place on a baking sheet, well apart.", Some(false)),
         ("Divide into 8 rolls and place on a baking sheet.", None),
+        ("Divide into 8 rolls and set on a sheet, not touching.", Some(false)),
+        ("Shape 1 loaf and fold the sides close together.", None),
     ] {
         let f = told(&format!("{words} Bake at 200 C for 20 minutes."));
         assert_eq!(f.pieces.unwrap().touching, touching, "{words}");
@@ -173,13 +175,26 @@ fn what_recipes_say_of_it_is_read() {
         ("Brush twice with beaten egg.", Some(2)),
         ("Brush with egg. Leave to rise again for 30 minutes.", None),
         ("Fold twice. Brush with egg.", None),
+        ("Brush with egg and leave to rise again for 30 minutes.", None),
+        ("Brush with egg three times, 10 minutes apart.", Some(3)),
+        ("Knead, rest, knead again. Brush with egg once.", None),
         ("Brush with the egg.", None),
     ] {
         assert_eq!(told(&format!("Divide into 2 loaves. {words} Bake at 190 C for 30 minutes.")).coats, coats, "{words}");
     }
-    let closed = told("Shape, place in a loaf tin, prove for 1 hour. Put the lid on and bake at 200 C for 35 minutes, covered.");
-    let pieces = closed.pieces.unwrap();
-    assert_eq!((pieces.vessel, pieces.lid), (Some(Vessel::PanMetal), true));
+    for (words, lid) in [
+        ("Shape, place in a loaf tin, prove for 1 hour. Put the lid on and bake at 200 C for 35 minutes.", true),
+        ("Shape and place in a loaf tin. Prove for 1 hour, slide the lid on. Bake at 200 C for 35 minutes.", true),
+        ("In eine Kastenform legen, 1 Stunde gehen lassen. Mit Deckel 35 Minuten bei 200 C backen.", true),
+        // What is covered lies under a cloth or foil.
+        ("Place in a loaf tin and let rise, covered, for 1 hour. Bake at 200 C for 35 minutes.", false),
+        ("Place in a loaf tin, cover and prove for 1 hour. Bake at 200 C for 35 minutes, under foil at the end.", false),
+        ("Place in a loaf tin, prove 1 hour. Bake at 200 C, covered with foil, for 35 minutes.", false),
+        ("Place in a loaf tin. Prove 1 hour. Put the lid on, bake 20 minutes at 220 C, remove the lid, bake 15 minutes more.", false),
+    ] {
+        let pieces = told(words).pieces.unwrap();
+        assert_eq!((pieces.vessel, pieces.lid), (Some(Vessel::PanMetal), lid), "{words}");
+    }
 }
 
 /// The table's own volume is that of a frustum of its sizes; the level is where that much of it lies below. Geometry.

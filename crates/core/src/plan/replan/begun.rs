@@ -85,8 +85,7 @@ impl UnderWay {
         let own = |r: &&Row| (first..last).contains(&r.stage);
         let (Some(start), Some(end)) = (forecast.curve.iter().find(own), forecast.curve.iter().rfind(own)) else { return Ok(None) };
         let Some(ripe) = forecast.event(kind.ripe()) else { return Ok(None) };
-        let began_at =
-            if kind == RiseKind::Bulk { rises.mixed } else { actual.shaped.filter(|_| ask.bulk.is_some()).unwrap_or(rises.mixed) };
+        let began_at = if kind == RiseKind::Bulk { rises.mixed } else { ask.proof_began(actual).unwrap_or(rises.mixed) };
         let aged = |at: jiff::Timestamp| {
             let min = minutes_between(rises.mixed, at);
             forecast.curve.iter().filter(own).find(|r| r.min >= min).unwrap_or(end).dough_h - start.dough_h

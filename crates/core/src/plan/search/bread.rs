@@ -123,7 +123,7 @@ impl<'a> Bread<'a> {
             lift_warm_limit: ask.lift_warm_limit,
             keep_dose: ask.keep_dose,
             leaven_ready: ask.leaven_ripe_at.is_some(),
-            at_once: self.analysis.is_shaped_at_once(&self.tables.ferment),
+            at_once: self.analysis.is_shaped_at_once(),
             loads: ask.loads,
         }
     }

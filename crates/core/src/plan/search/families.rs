@@ -8,7 +8,7 @@ use super::{
     solve::Rules,
 };
 use crate::{
-    formula::{Analysis, FirstRise, Raising, Stage, StyleId, WARM_LIMIT_MIN},
+    formula::{Analysis, Raising, Stage, StyleId, WARM_LIMIT_MIN},
     kitchen::Place,
     leaven::{LONG_COLD_DAYS, RATIOS, TWO_FEEDS_DAYS},
     oven::Bake,
@@ -93,7 +93,7 @@ pub fn works_of(
         mix: begins,
         soak: ceil(minutes(&[StepKind::Soak])),
         knead: by_hand,
-        shaped_at_once: a.formula.rises == Some(FirstRise::None) && style != StyleId::GlutenFree,
+        shaped_at_once: a.is_shaped_at_once(),
         machine: ceil(kneads) - by_hand,
         shape: (first, if rests { 15 } else { 0 }, hands - first),
         finish: bake.coats_before(f64::from(finish)).into_iter().filter(|_| finish > 0).map(|at| (ceil(at), finish)).collect(),

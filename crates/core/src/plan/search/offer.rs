@@ -16,7 +16,7 @@ use jiff::Timestamp;
 
 use crate::{
     Tables,
-    ferment::{Act, Dough, LeavenState, RiseKind, RiseStage},
+    ferment::{Dough, LeavenState, RiseKind, RiseStage, lay_acts},
     findings::{Finding, Severity},
     formula::{Analysis, Formula, WARM_LIMIT_MIN},
     input::{InputErrors, Pointer},
@@ -340,7 +340,12 @@ impl Making<'_, '_> {
                         let pct = schedule.sponge.map_or(0.1, |s| s.pct);
                         self.rises.sponge(pct, 24.0, place_c, Some(open)).stages.into_iter().map(|s| (place, s)).collect()
                     }
-                    RiseOf::Bulk => folded(stages(RiseKind::Bulk), r.from, &laid.folds, self.rules.folds.0.act()),
+                    RiseOf::Bulk => {
+                        let mut stages = stages(RiseKind::Bulk);
+                        let acts = laid.folds.iter().map(|at| (f64::from(at - r.from), self.rules.folds.0.act())).collect();
+                        lay_acts(stages.iter_mut().map(|(_, stage)| stage), acts);
+                        stages
+                    }
                     RiseOf::Proof => stages(RiseKind::Proof),
                 };
                 OfferRise { kind: r.rise, stages, ripeness: r.judged.ripeness, over: r.need.over, sigma: r.judged.sigma, feed }
@@ -394,16 +399,4 @@ impl Making<'_, '_> {
         }
         found
     }
-}
-
-/// The stages of a bulk with each fold in the one it falls in.
-fn folded(mut stages: Vec<(Place, RiseStage)>, from: Minute, folds: &[Minute], act: &str) -> Vec<(Place, RiseStage)> {
-    let mut from = f64::from(from);
-    for (_, s) in &mut stages {
-        let length = s.minutes.unwrap_or(0.0);
-        let here = folds.iter().map(|at| f64::from(*at) - from).filter(|m| *m >= 0.0 && *m < length);
-        s.acts = Some(here.map(|at_min| Act { at_min, act: act.to_owned() }).collect());
-        from += length;
-    }
-    stages
 }

@@ -89,7 +89,6 @@ pub(super) fn rearrange(sheet: &mut Sheet, word: &str, index: &str) -> Option<St
     Some(format!("{button}:{to}"))
 }
 
-/// Adds a bread to those made from this dough, or takes one out by its number.
 /// Another stage of the bake, or one of them taken out; where the focus goes.
 pub(super) fn stage_bake(sheet: &mut Sheet, which: &str) -> String {
     let oven = sheet.draft.oven.get_or_insert_default();

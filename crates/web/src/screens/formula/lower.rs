@@ -3,8 +3,7 @@
 use std::collections::BTreeMap;
 
 use cerealis_core::{
-    Tables,
-    formula::{FirstRise, Formula, FormulaDraft, MOST_COATS, MOST_STAGES, PhaseBody, PiecesBody, StageWay, oven_of},
+    formula::{Analysis, FirstRise, Formula, FormulaDraft, MOST_COATS, MOST_STAGES, PhaseBody, PiecesBody, StageWay, oven_of},
     input::{InputErrors, Pointer},
     measure::{Asked, Units, to_nearest},
     oven::{ProveIn, Shape, Vessel},
@@ -131,20 +130,19 @@ pub struct StandsTold {
 }
 
 impl StandsTold {
-    pub fn new(t: &Typed<'_>, formula: Option<&Formula>, tables: &Tables) -> Self {
+    pub fn new(t: &Typed<'_>, analysis: Option<&Analysis<'_>>, pantry: &Pantry) -> Self {
         let told = t.draft.pieces.as_ref();
         let chosen = |word: &str, of: fn(&PiecesBody) -> Option<&String>| told.and_then(of).is_some_and(|w| w == word);
-        let analysis = formula.map(|f| f.analyse(&tables.pantry, &tables.styles));
-        let bake = analysis.as_ref().map(|a| oven_of(a, &tables.pantry));
+        let bake = analysis.map(|a| oven_of(a, pantry));
         let flat = bake.as_ref().is_some_and(|b| b.shape == Shape::Flat) || told.is_some_and(|p| p.thickness_cm.is_some());
         let brushed = bake.as_ref().is_some_and(|b| b.before_load() == Some(StepKind::Finish)) || t.draft.coats.is_some();
         let coats = || {
             let now = t.draft.coats.unwrap_or(1.0);
             (1..=MOST_COATS).zip(["once", "twice", "three times"]).map(|(n, words)| (n, words, (f64::from(n) - now).abs() < 0.5)).collect()
         };
-        let rises = formula.and_then(|f| f.rises);
+        let rises = t.draft.rises.as_ref();
         Self {
-            first_rise: FirstRise::ALL.iter().map(|r| (r.word(), r.title(), rises == Some(*r))).collect(),
+            first_rise: FirstRise::ALL.iter().map(|r| (r.word(), r.title(), rises == Some(&r.body()))).collect(),
             proves: ProveIn::ALL.iter().map(|p| (p.word(), p.title(), chosen(p.word(), |p| p.prove_in.as_ref()))).collect(),
             vessels: Vessel::ALL.iter().map(|v| (v.word(), v.stands(), chosen(v.word(), |p| p.vessel.as_ref()))).collect(),
             lies: [("free", "apart"), ("touching", "touching")]
@@ -153,7 +151,7 @@ impl StandsTold {
             lid: told.is_some_and(|p| p.lid == Some(true)),
             thickness: flat.then(|| t.field("/pieces/thickness_cm", told.and_then(|p| p.thickness_cm))),
             coats: brushed.then(coats),
-            tin: analysis.as_ref().map_or_else(String::new, |a| a.tin_words(&tables.pantry)),
+            tin: analysis.map_or_else(String::new, |a| a.tin_words(pantry)),
         }
     }
 }

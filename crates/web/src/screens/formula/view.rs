@@ -417,7 +417,7 @@ impl SheetPage {
             hold: HoldTold::new(&typed, formula, &t.pantry),
             kneaded: known.and_then(|a| kneaded(a, kitchen, t)),
             told_oven: OvenTold::new(&typed),
-            stands: StandsTold::new(&typed, seen.checked.ok(), &seen.state.tables()),
+            stands: StandsTold::new(&typed, analysis.as_ref(), &t.pantry),
             amount: AmountView::new(Told {
                 scale,
                 draft,

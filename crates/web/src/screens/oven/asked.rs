@@ -47,6 +47,8 @@ struct Asking<'a> {
 pub(super) struct Asked {
     /// The formula's own bake in this oven.
     pub(super) base: Bake,
+    /// What the form says of it.
+    pub(super) told: BakeBody,
     /// What is to be baked, where it can be.
     pub(super) bake: Option<Bake>,
     /// What is wrong: field and words.
@@ -77,7 +79,7 @@ impl Asked {
         let refused = checked.as_ref().err().map_or_else(Vec::new, |e: &InputErrors| e.0.clone());
         errors.extend(refused.into_iter().map(|e| (e.pointer.as_str().trim_start_matches('/').to_owned(), e.message)));
         let bake = checked.ok().filter(|_| errors.is_empty());
-        Self { base, bake, errors, read_as, kitchen, nth, dough_g: a.dough_g.likely }
+        Self { base, told: body, bake, errors, read_as, kitchen, nth, dough_g: a.dough_g.likely }
     }
 
     /// The bake to fill the form with.
@@ -127,11 +129,6 @@ fn body(q: &Query, (oven, units): (&HouseOven, &Units), wrong: &mut Vec<(String,
         ..BakeBody::default()
     };
     (body, read_as)
-}
-
-/// What the form says of the bread itself, for its formula to keep.
-pub(super) fn told(q: &Query, asked: &Asked) -> BakeBody {
-    body(q, (asked.oven(), &asked.kitchen.units), &mut Vec::new()).0
 }
 
 /// What is said of a setting that was read on another scale than it was written.

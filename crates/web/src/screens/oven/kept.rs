@@ -6,10 +6,7 @@ use actix_web::{
 };
 use cerealis_core::formula::FormulaDraft;
 
-use super::{
-    Opened,
-    asked::{Query, told},
-};
+use super::{Opened, asked::Query};
 use crate::{
     State, desk,
     edge::{Form, PageFailure},
@@ -31,7 +28,7 @@ async fn keep(state: Data<State>, id: Path<String>, Form(form): Form<Query>) -> 
         return Ok(see_other(&q.address("")));
     }
     let mut body = opened.formula.body();
-    body.keep_bake(&told(&q, &opened.asked));
+    body.keep_bake(&opened.asked.told);
     desk::formulas::keep(&state, q.formula.clone(), FormulaDraft::from(body)).await?;
     Ok(see_other(&format!("/oven?formula={}", q.formula)))
 }
