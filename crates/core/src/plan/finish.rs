@@ -154,8 +154,8 @@ pub(super) fn words(a: &Analysis<'_>, bake: &Bake, k: &Constants, nth: usize) ->
     }
     let wash = || {
         let about = to_nearest(bake.wash_g(k), 5.0).max(5.0);
-        let all = if coats > 1 { format!("{coats} coats, {} min apart: about", show(DRIES_MIN, 0)) } else { "About".to_owned() };
-        format!("{all} {} in all. ", weight(about))
+        let takes = if coats > 1 { format!("{coats} coats, {} min apart, take", show(DRIES_MIN, 0)) } else { "It takes".to_owned() };
+        format!("{takes} about {}. ", weight(about))
     };
     let all = weighed(a, |l| l.goes_on_top() && !is_brushed_hot(l));
     let start = if all.is_empty() { String::new() } else { format!("Weigh {all}. ") };
@@ -198,11 +198,12 @@ pub(super) fn after_bake(a: &Analysis<'_>, glaze: Glaze) -> Option<String> {
 }
 
 /// Where the shaped pieces prove, as one does it.
-pub(super) const fn laid_in(place: ProveIn) -> Option<&'static str> {
+pub(super) const fn laid_in(place: ProveIn, pieces: u32) -> Option<&'static str> {
     match place {
         ProveIn::Bowl => Some("Into a bowl lined with a floured cloth, seam up."),
         ProveIn::Basket => Some("Into a floured basket, seam up."),
-        ProveIn::Cloth => Some("Onto a floured cloth, a fold of it between them, seam up."),
+        ProveIn::Cloth if pieces > 1 => Some("Onto a floured cloth, a fold of it between them, seam up."),
+        ProveIn::Cloth => Some("Onto a floured cloth, seam up."),
         ProveIn::Tin => None,
     }
 }

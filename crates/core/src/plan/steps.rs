@@ -372,7 +372,7 @@ impl Steps<'_> {
             Some(divided),
             thick,
             finish::filling(self.analysis),
-            self.bake.prove_in.and_then(finish::laid_in).map(own),
+            self.bake.prove_in.and_then(|place| finish::laid_in(place, self.bake.pieces)).map(own),
             lie.map(own),
         ];
         parts.into_iter().flatten().collect::<Vec<_>>().join(" ")
